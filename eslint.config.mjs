@@ -1,0 +1,66 @@
+// Lint rules. The rooms of docs/architecture.md are held here: an arrow only ever points down the list.
+import next from "eslint-config-next/core-web-vitals";
+import ts from "typescript-eslint";
+
+const rooms = ["app", "workbench", "storefront", "script", "delivery", "server", "data", "cli", "core"];
+/** What each room may import, beside itself. `types` are allowed for type-only imports. */
+const may = {
+  app: ["workbench", "storefront", "script", "delivery", "server", "data", "cli", "core"],
+  workbench: ["core"],
+  storefront: ["core", "delivery"],
+  script: ["core"],
+  delivery: ["core", "data"],
+  server: ["core", "data"],
+  data: ["core"],
+  cli: ["core"],
+  core: [],
+};
+const typesOnly = { workbench: ["server"] };
+const packagesRefusedInCore = ["react", "react-dom", "next", "pg", "@mui/*", "@emotion/*", "node:*", "fs", "path"];
+
+const boundaries = rooms.map((room) => {
+  const closed = rooms.filter((other) => other !== room && !may[room].includes(other));
+  const typed = typesOnly[room] ?? [];
+  const patterns = closed.map((other) => ({
+    group: [`@/${other}/*`, `@/${other}`, `**/../${other}/*`, `**/../${other}/**`],
+    message: `src/${room} may not import from src/${other}.`,
+    allowTypeImports: typed.includes(other),
+  }));
+  if (room === "core")
+    patterns.push({ group: packagesRefusedInCore, message: "The core knows no framework, system or database." });
+  return {
+    files: [`src/${room}/**/*.{ts,tsx}`],
+    ignores: ["**/*.test.ts", "**/*.test.tsx"],
+    rules: { "@typescript-eslint/no-restricted-imports": ["error", { patterns }] },
+  };
+});
+
+const clockless = {
+  files: ["src/core/**/*.ts"],
+  ignores: ["**/*.test.ts"],
+  rules: {
+    "no-restricted-globals": ["error", "window", "document", "fetch", "process", "performance", "setTimeout"],
+    "no-restricted-properties": [
+      "error",
+      { object: "Date", property: "now", message: "The core reads no clock." },
+      { object: "Math", property: "random", message: "The same inputs give the same output." },
+    ],
+  },
+};
+
+const config = [
+  { ignores: [".next/**", "node_modules/**", ".data/**", "next-env.d.ts", "src/core/text/unicode.ts"] },
+  ...next,
+  ...ts.configs.recommended,
+  {
+    rules: {
+      "@typescript-eslint/no-unused-vars": ["error", { argsIgnorePattern: "^_", varsIgnorePattern: "^_" }],
+      "@typescript-eslint/consistent-type-imports": "error",
+      "@next/next/no-img-element": "off",
+      eqeqeq: ["error", "smart"],
+    },
+  },
+  ...boundaries,
+  clockless,
+];
+export default config;

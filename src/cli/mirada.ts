@@ -1,0 +1,31 @@
+/** The `mirada` command: `npm run -s mirada -- COMMAND`. Exit 0 on success, 1 if the answer is negative, 2 on bad input. */
+import { decide } from "./decide";
+import { BadInput } from "./input";
+import { validate } from "./validate";
+
+const commands: Record<string, (args: string[]) => Promise<number>> = { validate, decide };
+const usage = `usage: mirada validate RULESET
+       mirada decide RULESET VISITS [--trace] [--content] [--carry] [--places FILE]…`;
+
+async function main(): Promise<number> {
+  const [name, ...args] = process.argv.slice(2);
+  const command = name !== undefined && Object.hasOwn(commands, name) ? commands[name] : undefined;
+  if (!command) throw new BadInput(name === undefined ? usage : `no command "${name}"; there are ${Object.keys(commands).join(", ")}`);
+  return command(args);
+}
+
+process.stdout.on("error", (error: NodeJS.ErrnoException) => {
+  if (error.code === "EPIPE") process.exit(0);
+  throw error;
+});
+
+main().then(
+  (code) => {
+    process.exitCode = code;
+  },
+  (error: unknown) => {
+    if (!(error instanceof BadInput)) throw error;
+    process.stderr.write(`mirada: ${error.message}\n`);
+    process.exitCode = 2;
+  },
+);

@@ -1,0 +1,62 @@
+import { parse } from "@formatjs/icu-messageformat-parser";
+import { pointer, type Problem } from "../formats/problem";
+import type { Content, FieldKind, Ruleset } from "../formats/ruleset";
+import { signalInfo } from "../visit/signals";
+
+const image = (value: unknown): boolean => {
+  if (typeof value === "string") return true;
+  if (typeof value !== "object" || value === null || Array.isArray(value)) return false;
+  const parts = value as Record<string, unknown>;
+  return typeof parts.src === "string" && Object.keys(parts).every((key) => (key === "src" || key === "alt") && typeof parts[key] === "string");
+};
+
+const expected: Record<FieldKind, [(value: unknown) => boolean, string]> = {
+  line: [(value) => typeof value === "string" && !/[\r\n]/.test(value), "must be text of one line"],
+  text: [(value) => typeof value === "string", "must be text"],
+  html: [(value) => typeof value === "string", "must be text"],
+  link: [(value) => typeof value === "string", "must be an address as text"],
+  image: [image, "must be an address as text, or an object with src and alt"],
+  number: [(value) => typeof value === "number" && Number.isFinite(value), "must be a number"],
+  flag: [(value) => typeof value === "boolean", "must be true or false"],
+};
+
+/** Whether fields of a kind are texts with tokens in them. */
+export const hasTokens = (kind: FieldKind): boolean => kind === "line" || kind === "text" || kind === "html" || kind === "link";
+
+/** What is wrong with a block of content: its type, fields, messages and tokens. */
+export function checkContent(content: Content, ruleset: Ruleset, base: readonly PropertyKey[]): Problem[] {
+  const problems: Problem[] = [];
+  const report = (path: readonly PropertyKey[], problem: string) => problems.push({ path: pointer([...base, ...path]), problem });
+  const type = ruleset.blockTypes.find((item) => item.id === content.type);
+  if (!type) {
+    report(["type"], `there is no block type "${content.type}"`);
+    return problems;
+  }
+  for (const [id, value] of Object.entries(content.fields)) {
+    const field = type.fields.find((item) => item.id === id);
+    if (!field) report(["fields", id], `"${type.name}" has no field "${id}"`);
+    else {
+      const [fits, words] = expected[field.kind];
+      if (!fits(value)) report(["fields", id], words);
+      else if (hasTokens(field.kind)) {
+        const wrong = messageProblem(value as string);
+        if (wrong) report(["fields", id], wrong);
+      }
+    }
+  }
+  for (const [name, token] of Object.entries(content.tokens))
+    if (!signalInfo(token.signal, ruleset)) report(["tokens", name, "signal"], `there is no signal "${token.signal}"`);
+  return problems;
+}
+
+/** What is wrong with an ICU message, if anything. */
+export function messageProblem(message: string): string | undefined {
+  if (!/[{}']/.test(message)) return undefined;
+  try {
+    parse(message, { ignoreTag: true, requiresOtherClause: true });
+    return undefined;
+  } catch (error) {
+    const code = error instanceof Error ? error.message.toLowerCase().replaceAll("_", " ") : "";
+    return `has a { or } that is not understood as a token: ${code}`;
+  }
+}

@@ -1,0 +1,222 @@
+import { readyOffers, type Reckoning } from "../cart/offers";
+import { ContentFiller, type Missing } from "../content/format";
+import type { Decision, Shown, Trace } from "../formats/decision";
+import type { Content, Popup, Redirect, Ruleset, Slot, Variant } from "../formats/ruleset";
+import type { Visit } from "../formats/visit";
+import { readyMarkers } from "../memory/markers";
+import { readMemory, writeMemory, type Memory } from "../memory/memory";
+import { keepView, steadyAt } from "../memory/view";
+import { RuleCompiler, type Judge } from "../rules/compile";
+import { RuleContext } from "../rules/condition";
+import { YES } from "../rules/truth";
+import { Reading, readingRules, type DeviceReader } from "../visit/reading";
+import type { PlaceLookup } from "../visit/places";
+import { drawArm } from "./arms";
+import { countPopup, heldBack } from "./popups";
+import { redirectTarget, type Target } from "./redirects";
+import { readySlot, type ReadySlot } from "./slots";
+import { Tracer } from "./trace";
+
+export interface EngineOptions {
+  /** The IP-to-place look-up; without one, an address has no place. */
+  lookup?: PlaceLookup;
+  /** A reader of user agents that remembers equal ones. */
+  device?: DeviceReader;
+}
+export interface DecideOptions {
+  trace?: boolean;
+  /** Variants shown whatever the rules say (slot id → variant id, or null for the fallback): for looking while editing. */
+  pins?: Readonly<Record<string, string | null>>;
+}
+
+/** A ruleset made ready to decide visits. Same inputs, same answer: it reads no clock and keeps nothing of a visit. */
+export interface Engine {
+  readonly ruleset: Ruleset;
+  decide(visit: Visit, options?: DecideOptions): Decision;
+  /** The reading of a visit as rules see it: history, markers and cart worked out. */
+  read(visit: Visit): Reading;
+}
+
+interface Steps {
+  reading: Reading;
+  /** Undefined without consent. */
+  memory: Memory | undefined;
+  before: Memory | undefined;
+  /** The instant that memory goes by. */
+  at: number;
+  markers: string[];
+  reckoning: Reckoning | null;
+}
+
+/** Makes a ruleset ready. It must have passed `readRuleset`. */
+export function createEngine(ruleset: Ruleset, options: EngineOptions = {}): Engine {
+  const compiler = new RuleCompiler(new RuleContext(ruleset));
+  const compile = (rule: Parameters<RuleCompiler["compile"]>[0]) => compiler.compile(rule);
+  const rules = readingRules(ruleset);
+  const filler = new ContentFiller(ruleset);
+  const markers = readyMarkers(ruleset, compile);
+  const reckon = readyOffers(ruleset, compile);
+  const slots = ruleset.slots.map((slot) => readySlot(slot, compiler));
+  const redirects = ruleset.redirects.map((redirect) => ({ redirect, judge: compile(redirect.rule) }));
+  const popups = ruleset.popups.map((popup) => ({ popup, pages: compile(popup.pages), judge: compile(popup.rule) }));
+
+  /** Memory, markers and cart, in the order in which they lean on each other. */
+  function prepare(visit: Visit, tracer?: Tracer): Steps {
+    const reading = new Reading(visit, rules, options.lookup, options.device);
+    let memory: Memory | undefined;
+    let before: Memory | undefined;
+    let at = reading.at;
+    const held: string[] = [];
+    if (visit.consent === true) {
+      memory = readMemory(visit.memory);
+      before = readMemory(visit.memory);
+      at = steadyAt(reading.at, memory);
+      reading.history = keepView(memory, reading);
+      const found = new Set<string>();
+      for (const marker of markers) {
+        const step = marker.step(memory, reading, at);
+        tracer?.marker(marker.marker, step, reading);
+        if (step.held) found.add(marker.marker.id);
+      }
+      reading.markers = found;
+      held.push(...found);
+    } else for (const { marker } of markers) tracer?.marker(marker, undefined, reading);
+    let reckoning: Reckoning | null | undefined;
+    reading.figures = () => (reckoning === undefined ? (reckoning = reckon(reading)) : reckoning);
+    return {
+      reading,
+      memory,
+      before,
+      at,
+      markers: held,
+      get reckoning() {
+        return reading.cartFigures === null ? null : (reckoning ?? null);
+      },
+    };
+  }
+
+  function redirectOf(steps: Steps, tracer?: Tracer): { redirect: Redirect; location: string } | undefined {
+    let taken: { redirect: Redirect; location: string } | undefined;
+    for (const { redirect, judge } of redirects) {
+      let target: Target | undefined;
+      if (!taken && redirect.on && judge(steps.reading) === YES) {
+        target = redirectTarget(redirect, steps.reading, steps.memory);
+        if ("location" in target) taken = { redirect, location: target.location };
+      }
+      if (!tracer) {
+        if (taken) break;
+      } else tracer.redirect(redirect, steps.reading, target, taken?.redirect === redirect ? undefined : taken?.redirect);
+    }
+    return taken;
+  }
+
+  function contentOf(content: Content | null, slot: Slot, r: Reading, missing: Missing[] | undefined) {
+    return content ? filler.fill(content, r, slot.fallback, missing) : null;
+  }
+
+  function slotOf(ready: ReadySlot, steps: Steps, options: DecideOptions, tracer?: Tracer): Shown[] | undefined {
+    const { slot } = ready;
+    const { reading, memory, at } = steps;
+    const onPage = ready.pages(reading) === YES;
+    if (!onPage) {
+      tracer?.slot(slot, reading, memory, at, undefined, [], []);
+      return undefined;
+    }
+    const pinned = options.pins && Object.hasOwn(options.pins, slot.id) ? options.pins[slot.id] : undefined;
+    const chosen = ready.choose(reading, memory, at);
+    const pin = pinned === undefined ? undefined : slot.variants.find((variant) => variant.id === pinned);
+    const showing = pinned === null ? [] : pin ? [pin] : chosen;
+    const missing: (Missing & { variant: string | null })[] = [];
+    const fill = (variant: Variant | null, content: Content | null) => {
+      const own: Missing[] = [];
+      const filled = contentOf(content, slot, reading, own);
+      missing.push(...own.map((item) => ({ ...item, variant: variant?.id ?? null })));
+      return filled;
+    };
+    const shown: Shown[] = showing.map((variant) => {
+      const arm = drawArm(variant.id, variant.arms, reading.visit.visitorId);
+      const content = arm.content ?? (slot.take > 1 ? null : slot.fallback);
+      return { variant: variant.id, arm: arm.id, content: fill(variant, content) };
+    });
+    if (showing.length === 0) shown.push({ variant: null, arm: null, content: fill(null, slot.fallback) });
+    tracer?.slot(slot, reading, memory, at, chosen, missing, pinned === undefined ? [] : [pinned]);
+    if (memory && pinned === undefined)
+      for (const variant of showing) if (variant.rememberDays !== undefined) memory.variants.set(variant.id, { shown: at });
+    return shown;
+  }
+
+  function popupOf(steps: Steps, tracer?: Tracer): Popup | undefined {
+    let opened: Popup | undefined;
+    for (const { popup, pages, judge } of popups) {
+      const wanted = popup.on && isTrue(pages, steps) && isTrue(judge, steps);
+      const held = wanted && !opened ? heldBack(popup, ruleset, steps.memory, steps.at) : undefined;
+      const opens = wanted && !opened && held === undefined;
+      tracer?.popup(popup, steps.reading, held, opens ? undefined : opened);
+      if (opens) opened = popup;
+      if (opened && !tracer) break;
+    }
+    if (opened && steps.memory) countPopup(opened, ruleset, steps.memory, steps.at);
+    return opened;
+  }
+
+  return {
+    ruleset,
+    read: (visit) => prepare(visit).reading,
+    decide(visit, decide = {}) {
+      const tracer = decide.trace ? new Tracer(compiler, ruleset) : undefined;
+      const steps = prepare(visit, tracer);
+      const { reading } = steps;
+      const redirect = redirectOf(steps, tracer);
+      const trace = (): { trace?: Trace } => (tracer ? { trace: tracer.finish(reading, steps.reckoning) } : {});
+      if (redirect) {
+        const { id, status } = redirect.redirect;
+        steps.before?.redirects.set(id, { visit: reading.history?.visits ?? 0, used: steps.at });
+        return {
+          redirect: { id, status, location: redirect.location },
+          slots: {},
+          popup: null,
+          cart: null,
+          markers: [],
+          memory: steps.before ? writeMemory(steps.before) : null,
+          ...trace(),
+        };
+      }
+      const answers: Record<string, Shown[]> = {};
+      for (const ready of slots) {
+        const shown = slotOf(ready, steps, decide, tracer);
+        if (shown) answers[ready.slot.id] = shown;
+      }
+      const popup = popupOf(steps, tracer);
+      const arm = popup && drawArm(popup.id, popup.arms, visit.visitorId);
+      const reckoning = visit.cart ? steps.reckoning : null;
+      return {
+        redirect: null,
+        slots: answers,
+        popup:
+          popup && arm
+            ? {
+                id: popup.id,
+                arm: arm.id,
+                opensAfter: popup.opensAfter,
+                size: popup.size,
+                content: arm.content ? filler.fill(arm.content, reading, null) : null,
+              }
+            : null,
+        cart: reckoning && {
+          subtotal: reckoning.subtotal,
+          adjustments: reckoning.steps
+            .filter((step) => step.verdict === "applied")
+            .map(({ offer, discount }) => ({ offer: offer.id, label: offer.label, amount: discount === 0 ? 0 : -discount })),
+          freeDelivery: reckoning.freeDelivery,
+          total: reckoning.total,
+          toGo: Object.fromEntries(reckoning.toGo),
+        },
+        markers: steps.markers,
+        memory: steps.memory ? writeMemory(steps.memory) : null,
+        ...trace(),
+      };
+    },
+  };
+}
+
+const isTrue = (judge: Judge, steps: Steps): boolean => judge(steps.reading) === YES;

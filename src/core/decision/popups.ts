@@ -1,0 +1,40 @@
+import type { Popup, Ruleset } from "../formats/ruleset";
+import type { Memory, PopupMemory } from "../memory/memory";
+import { day as dayLength, minute } from "../schedule/calendar";
+import { zoneOf } from "../schedule/zone";
+
+/** The day of the site's zone, as a day number. */
+export const siteDay = (ruleset: Ruleset, at: number): number => Math.floor(zoneOf(ruleset.site.zone).toLocal(at) / dayLength);
+
+/** Why a pop-up that would open is held back; undefined if nothing holds it. Without consent `memory` is undefined. */
+export function heldBack(popup: Popup, ruleset: Ruleset, memory: Memory | undefined, at: number): string | undefined {
+  if (!memory) return popup.cap ? "it has a cap, and without consent nothing can be counted" : undefined;
+  if (popup.cap) {
+    const seen = memory.popups.get(popup.id);
+    const { times, per } = popup.cap;
+    const count =
+      per === "ever" ? (seen?.ever ?? 0)
+      : per === "visit" ? (seen?.visit === memory.visits ? seen.inVisit : 0)
+      : seen?.day === siteDay(ruleset, at) ? seen.inDay : 0; // prettier-ignore
+    if (count >= times) return `its cap is reached: ${count} of ${times} ${per === "ever" ? "ever" : `in this ${per}`}`;
+  }
+  const gap = ruleset.site.popupGapMinutes;
+  if (gap > 0 && memory.lastPopup > 0 && at - memory.lastPopup < gap * minute)
+    return `the last pop-up was ${Math.floor((at - memory.lastPopup) / minute)} minutes ago, and the site keeps a gap of ${gap}`;
+  return undefined;
+}
+
+/** Counts a pop-up: it counts when it is decided. Changes `memory`. */
+export function countPopup(popup: Popup, ruleset: Ruleset, memory: Memory, at: number): void {
+  const day = siteDay(ruleset, at);
+  const seen: PopupMemory = memory.popups.get(popup.id) ?? { ever: 0, visit: 0, inVisit: 0, day: 0, inDay: 0, used: at };
+  memory.popups.set(popup.id, {
+    ever: seen.ever + 1,
+    visit: memory.visits,
+    inVisit: seen.visit === memory.visits ? seen.inVisit + 1 : 1,
+    day,
+    inDay: seen.day === day ? seen.inDay + 1 : 1,
+    used: at,
+  });
+  memory.lastPopup = at;
+}

@@ -1,0 +1,43 @@
+import { parseTemplate } from "url-template";
+
+/** Variables that a redirect's template may name (engine, section 8). */
+export const templateVariables = ["scheme", "host", "path", "query", "country", "region", "city", "language"] as const;
+
+const expression = /^[+#./;?&]?([^+#./;?&].*)$/;
+const varspec = /^((?:[A-Za-z0-9_]|%[0-9A-Fa-f]{2})(?:\.?(?:[A-Za-z0-9_]|%[0-9A-Fa-f]{2}))*)(?:\*|:[1-9]\d{0,3})?$/;
+/** What RFC 6570 section 2.1 lets stand outside expressions. */
+const literals = /^(?:[!#$&()*+,\-./0-9:;=?@A-Z[\]_a-z~']|%[0-9A-Fa-f]{2}|[\u00A0-\u{10FFFD}])*$/u;
+
+/** The variables of an RFC 6570 template, or what is wrong with it. */
+export function templateParts(template: string): { names: string[] } | { problem: string } {
+  const names: string[] = [];
+  let rest = template;
+  while (rest !== "") {
+    const open = rest.indexOf("{");
+    const literal = open < 0 ? rest : rest.slice(0, open);
+    if (!literals.test(literal)) return { problem: `has characters that an address may not have: "${literal}"` };
+    if (open < 0) break;
+    const close = rest.indexOf("}", open);
+    if (close < 0) return { problem: "has a { that is not closed" };
+    const body = expression.exec(rest.slice(open + 1, close));
+    if (!body) return { problem: `has an expression that is not understood: {${rest.slice(open + 1, close)}}` };
+    for (const spec of (body[1] as string).split(",")) {
+      const match = varspec.exec(spec);
+      if (!match) return { problem: `has a variable that is not well-formed: "${spec}"` };
+      names.push(match[1] as string);
+    }
+    rest = rest.slice(close + 1);
+  }
+  return { names };
+}
+
+/** What is wrong with a redirect's template, if anything. */
+export function templateProblem(template: string): string | undefined {
+  const parts = templateParts(template);
+  if ("problem" in parts) return parts.problem;
+  const foreign = parts.names.find((name) => !(templateVariables as readonly string[]).includes(name));
+  return foreign && `names "${foreign}"; it may name ${templateVariables.join(", ")}`;
+}
+
+/** Expands an RFC 6570 template. */
+export const expandTemplate = (template: string, values: Record<string, string>): string => parseTemplate(template).expand(values);

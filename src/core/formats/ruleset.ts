@@ -1,0 +1,180 @@
+import { z } from "zod";
+import { date, id, localDateTime, moneyText, name } from "./basics";
+import { isZone } from "../schedule/zone";
+import { ruleSchema } from "./rule";
+import { exponentOf } from "../cart/currency";
+
+export const rule = ruleSchema.default(null);
+const text = z.string();
+const aboveZero = z.number().gt(0);
+
+export const contentSchema = z.strictObject({
+  type: text,
+  fields: z.record(text, z.unknown()).default({}),
+  tokens: z.record(text, z.strictObject({ signal: text, fallback: text.optional() })).default({}),
+});
+/** A block of content (engine, section 11) of a declared type. */
+export type Content = z.output<typeof contentSchema>;
+
+export const armSchema = z.strictObject({ id, weight: z.number().min(0).max(100), content: contentSchema.nullable() });
+export type Arm = z.output<typeof armSchema>;
+const arms = z.array(armSchema).min(1);
+
+export const variantSchema = z.strictObject({
+  id,
+  name,
+  on: z.boolean().default(true),
+  rule,
+  rememberDays: aboveZero.optional(),
+  arms,
+});
+export type Variant = z.output<typeof variantSchema>;
+
+export const slotSchema = z.strictObject({
+  id,
+  name,
+  pages: rule,
+  take: z.number().int().min(1).default(1),
+  variants: z.array(variantSchema).default([]),
+  fallback: contentSchema.nullable().default(null),
+});
+export type Slot = z.output<typeof slotSchema>;
+
+export const popupSchema = z.strictObject({
+  id,
+  name,
+  on: z.boolean().default(true),
+  pages: rule,
+  rule,
+  arms,
+  opensAfter: z.union([
+    z.strictObject({ seconds: z.number().min(0) }),
+    z.strictObject({ scrollPercent: z.number().min(0).max(100) }),
+    z.strictObject({ leaving: z.literal(true) }),
+    z.strictObject({ idleSeconds: z.number().min(0) }),
+  ]),
+  size: z.strictObject({ width: aboveZero, height: aboveZero }),
+  cap: z.strictObject({ times: z.number().int().min(1), per: z.enum(["visit", "day", "ever"]) }).optional(),
+});
+export type Popup = z.output<typeof popupSchema>;
+
+const dates = <K extends string>(from: K, until: K) =>
+  ({ [from]: localDateTime.optional(), [until]: localDateTime.optional() }) as Record<K, z.ZodOptional<typeof localDateTime>>;
+
+export const offerSchema = z.strictObject({
+  id,
+  name,
+  on: z.boolean().default(true),
+  rule,
+  threshold: moneyText.optional(),
+  scope: z.strictObject({ categories: z.array(text).min(1).optional(), skus: z.array(text).min(1).optional() }).optional(),
+  reward: z.union([
+    z.strictObject({ percent: z.number().gt(0).max(100) }),
+    z.strictObject({ amount: moneyText }),
+    z.strictObject({ freeDelivery: z.literal(true) }),
+  ]),
+  label: text,
+  combines: z.boolean().default(true),
+  ...dates("from", "until"),
+});
+export type Offer = z.output<typeof offerSchema>;
+
+export const redirectSchema = z.strictObject({
+  id,
+  name,
+  on: z.boolean().default(true),
+  rule,
+  to: text.min(1),
+  status: z.union([z.literal(301), z.literal(302), z.literal(307), z.literal(308)]).default(302),
+  keepQuery: z.boolean().default(false),
+  frequency: z.enum(["always", "visit", "once"]).default("always"),
+  skipBots: z.boolean().default(false),
+  exemptAddresses: z.array(text).default([]),
+});
+export type Redirect = z.output<typeof redirectSchema>;
+
+export const markerSchema = z.strictObject({
+  id,
+  name,
+  gain: ruleSchema.optional(),
+  gainViews: z.number().int().min(1).default(1),
+  lose: rule,
+  days: aboveZero,
+  ...dates("setFrom", "setUntil"),
+});
+export type Marker = z.output<typeof markerSchema>;
+
+const placeEntrySchema = z.union([
+  z.strictObject({ country: text, region: text.optional(), city: text.optional() }),
+  z.strictObject({ continent: text }),
+  z.strictObject({ list: text }),
+  z.strictObject({ lat: z.number(), lon: z.number(), km: z.number() }),
+]);
+/** One entry of a list of places: a country with region and city, a continent, a place list or a circle. */
+export type PlaceEntry = z.output<typeof placeEntrySchema>;
+export { placeEntrySchema };
+
+export const fieldKinds = ["line", "text", "image", "link", "html", "number", "flag"] as const;
+export type FieldKind = (typeof fieldKinds)[number];
+export const dataKinds = ["text", "texts", "number", "flag", "date"] as const;
+export type DataKind = (typeof dataKinds)[number];
+
+export const blockTypeSchema = z.strictObject({
+  id,
+  name,
+  fields: z.array(z.strictObject({ id, name, kind: z.enum(fieldKinds) })).default([]),
+});
+export type BlockType = z.output<typeof blockTypeSchema>;
+
+export const siteSchema = z.strictObject({
+  id,
+  name,
+  zone: z.string().refine(isZone, 'must be the name of a time zone such as "Europe/Lisbon"'),
+  currency: z.string().refine((code) => exponentOf(code) !== undefined, "must be a currency of ISO 4217 such as EUR"),
+  language: z.string().refine(isLanguage, "must be a language tag such as en or pt-PT"),
+  origin: z.string().refine(isOrigin, "must be an origin such as https://brackenfold.example"),
+  popupGapMinutes: z.number().min(0).default(0),
+});
+export type Site = z.output<typeof siteSchema>;
+
+export const rulesetSchema = z.strictObject({
+  format: z.literal("mirada-ruleset/1"),
+  site: siteSchema,
+  dataFields: z
+    .array(z.strictObject({ signal: z.enum(["data", "page.data"]), name: text.min(1), kind: z.enum(dataKinds) }))
+    .default([]),
+  wordParameters: z.array(text.min(1)).default([]),
+  searchSources: z
+    .array(z.strictObject({ host: text.min(1), engine: text.min(1), parameter: text.min(1) }))
+    .default([]),
+  placeLists: z.array(z.strictObject({ id, name, places: z.array(placeEntrySchema).default([]) })).default([]),
+  audiences: z.array(z.strictObject({ id, name, rule })).default([]),
+  markers: z.array(markerSchema).default([]),
+  blockTypes: z.array(blockTypeSchema).default([]),
+  slots: z.array(slotSchema).default([]),
+  popups: z.array(popupSchema).default([]),
+  offers: z.array(offerSchema).default([]),
+  redirects: z.array(redirectSchema).default([]),
+});
+/** A ruleset (engine, section 12), with every default filled in. */
+export type Ruleset = z.output<typeof rulesetSchema>;
+export type Audience = Ruleset["audiences"][number];
+export type PlaceList = Ruleset["placeLists"][number];
+export type DataField = Ruleset["dataFields"][number];
+export type SearchSource = Ruleset["searchSources"][number];
+
+function isLanguage(tag: string): boolean {
+  try {
+    return Intl.getCanonicalLocales(tag).length === 1;
+  } catch {
+    return false;
+  }
+}
+
+function isOrigin(text: string): boolean {
+  if (!URL.canParse(text)) return false;
+  const url = new URL(text);
+  return /^https?:$/.test(url.protocol) && (text === url.origin || text === `${url.origin}/`) && url.username === "";
+}
+
+export { date };

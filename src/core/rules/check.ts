@@ -1,0 +1,196 @@
+import { toMinor } from "../cart/currency";
+import { pointer, problemsOf, type Problem } from "../formats/problem";
+import {
+  dateOps, flagOps, groupOf, isCondition, languageOps, numberOps, placeOps, presenceOps, scheduleOps, textOps, valueless,
+  type Condition, type Op, type Rule,
+} from "../formats/rule"; // prettier-ignore
+import { placeEntrySchema, type Ruleset } from "../formats/ruleset";
+import { scheduleSchema } from "../formats/schedule";
+import { isDate } from "../schedule/calendar";
+import { words } from "../text/words";
+import { parseBlock } from "../visit/address";
+import { continents } from "../visit/countries";
+import { isBasicRange } from "../visit/language";
+import { signalInfo, type SignalKind } from "../visit/signals";
+
+/** The ops that each kind of signal has. */
+export const opsOf: Record<SignalKind, readonly Op[]> = {
+  text: [...textOps, ...presenceOps],
+  texts: [...textOps, ...presenceOps],
+  number: [...numberOps, ...presenceOps],
+  money: [...numberOps, ...presenceOps],
+  flag: [...flagOps, ...presenceOps],
+  date: [...dateOps, ...presenceOps],
+  place: [...placeOps, ...presenceOps],
+  language: [...languageOps, ...presenceOps],
+  address: [...placeOps, ...presenceOps],
+  schedule: scheduleOps,
+};
+
+/** What a rule may lean on: the parts of a ruleset that declare names. */
+export type RuleNames = Pick<
+  Ruleset,
+  "site" | "dataFields" | "markers" | "offers" | "audiences" | "placeLists"
+>;
+
+/** Signals that a rule may not use, with why. */
+export type Forbidden = (signal: string) => string | undefined;
+
+type Report = (path: readonly PropertyKey[], problem: string) => void;
+
+/**
+ * What is wrong with a rule beyond its shape: signals, ops and values that do not fit, empty groups, unknown names.
+ * @param base the path of the rule in its document
+ * @param forbidden signals that may not be used here, also not by way of an audience
+ */
+export function checkRule(rule: Rule, names: RuleNames, base: readonly PropertyKey[] = [], forbidden?: Forbidden): Problem[] {
+  const problems: Problem[] = [];
+  const report: Report = (path, problem) => problems.push({ path: pointer(path), problem });
+  const walk = (inner: Rule, path: readonly PropertyKey[]): void => {
+    if (inner === null) return;
+    if (isCondition(inner)) {
+      checkCondition(inner, names, (at, problem) => report([...path, ...at], problem));
+      const because = forbidden?.(inner.signal);
+      if (because) report([...path, "signal"], because);
+      return;
+    }
+    const members = groupOf(inner);
+    if (members) {
+      if (members.rules.length === 0) report([...path, members.group], "must not be empty: add a condition or remove the group");
+      members.rules.forEach((member, index) => walk(member, [...path, members.group, index]));
+      return;
+    }
+    const { audience } = inner as { audience: string };
+    if (!names.audiences.some((item) => item.id === audience)) report([...path, "audience"], `there is no audience "${audience}"`);
+    else if (forbidden)
+      for (const signal of signalsOf(inner, names)) {
+        const because = forbidden(signal);
+        if (because) report([...path, "audience"], `${because}, also not by way of an audience`);
+      }
+  };
+  walk(rule, base);
+  return problems;
+}
+
+/** Every signal that a rule leans on, by way of audiences too. Circles are walked once. */
+export function signalsOf(rule: Rule, names: Pick<Ruleset, "audiences">, seen = new Set<string>()): Set<string> {
+  const out = new Set<string>();
+  const walk = (inner: Rule): void => {
+    if (inner === null) return;
+    if (isCondition(inner)) out.add(inner.signal);
+    else if ("audience" in inner) {
+      if (seen.has(inner.audience)) return;
+      seen.add(inner.audience);
+      walk(names.audiences.find((item) => item.id === inner.audience)?.rule ?? null);
+    } else groupOf(inner)?.rules.forEach(walk);
+  };
+  walk(rule);
+  return out;
+}
+
+function checkCondition(condition: Condition, names: RuleNames, report: Report): void {
+  const { signal, op, value, exact } = condition;
+  const info = signalInfo(signal, names);
+  if (!info) return report(["signal"], signal === "" ? "choose a signal" : `there is no signal "${signal}"`);
+  if (!opsOf[info.kind].includes(op)) return report(["op"], `"${op}" does not fit ${info.label}`);
+  if (exact !== undefined && info.kind !== "text" && info.kind !== "texts") report(["exact"], "is only for text");
+  if (valueless.has(op)) {
+    if (value !== undefined) report(["value"], `"${op}" takes no value`);
+    return;
+  }
+  if (value === undefined) return report(["value"], "is missing");
+  checkValue(info.kind, op, value, names, (path, problem) => report(["value", ...path], problem));
+}
+
+function checkValue(kind: SignalKind, op: Op, value: unknown, names: RuleNames, report: Report): void {
+  const list = (item: (value: unknown, index: number) => void): void => {
+    if (!Array.isArray(value)) return report([], "must be a list");
+    if (value.length === 0) return report([], "must not be empty");
+    value.forEach(item);
+  };
+  switch (kind) {
+    case "text":
+    case "texts": {
+      const check = (text: unknown, path: PropertyKey[]): void => {
+        if (typeof text !== "string") return report(path, "must be text");
+        if (text === "" && /^(contains|starts|ends)/.test(op)) report(path, "must not be empty");
+        if (/Word|Phrase/.test(op) && words(text).length === 0) report(path, "must have a word in it");
+      };
+      return op === "isOneOf" || op === "isNoneOf" ? list((item, index) => check(item, [index])) : check(value, []);
+    }
+    case "number":
+    case "money": {
+      const { currency } = names.site;
+      const read = (item: unknown, path: PropertyKey[]): number | undefined => {
+        if (kind === "number") {
+          if (typeof item === "number" && Number.isFinite(item)) return item;
+          report(path, "must be a number");
+          return undefined;
+        }
+        const minor = typeof item === "string" ? toMinor(item, currency) : undefined;
+        if (minor === undefined) report(path, moneyProblem(item, currency));
+        return minor;
+      };
+      if (op !== "between") return void read(value, []);
+      if (!Array.isArray(value) || value.length !== 2) return report([], "must be two values, the low and the high one");
+      const [low, high] = value.map((item, index) => read(item, [index]));
+      if (low !== undefined && high !== undefined && low > high) report([], "has the low value above the high one");
+      return;
+    }
+    case "date":
+      if (typeof value !== "string" || !isDate(value)) report([], "must be a date, YYYY-MM-DD, that exists");
+      return;
+    case "language":
+      return list((item, index) => {
+        if (typeof item !== "string" || !isBasicRange(item)) report([index], "must be a language such as pt or pt-PT");
+      });
+    case "address":
+      return list((item, index) => {
+        const block = typeof item === "string" ? parseBlock(item) : { problem: "must be text" };
+        if ("problem" in block) report([index], block.problem);
+      });
+    case "place":
+      return list((item, index) => {
+        for (const { path, problem } of checkPlaceEntry(item, names)) report([index, ...path], problem);
+      });
+    case "schedule": {
+      const read = scheduleSchema.safeParse(value);
+      if (!read.success)
+        for (const { path, problem } of problemsOf(read.error.issues)) report(path.split("/").slice(1), problem);
+      return;
+    }
+    case "flag":
+      return;
+  }
+}
+
+const moneyProblem = (value: unknown, currency: string): string =>
+  typeof value === "string" && /^\d+\.\d+$/.test(value)
+    ? `has more decimals than ${currency}`
+    : 'must be an amount as text, such as "60.00"';
+
+/** What is wrong with one entry of a list of places. `names.placeLists` is left out where lists may not be named. */
+export function checkPlaceEntry(entry: unknown, names: { placeLists?: Ruleset["placeLists"] }): { path: PropertyKey[]; problem: string }[] {
+  const read = placeEntrySchema.safeParse(entry);
+  if (!read.success)
+    return problemsOf(read.error.issues).map(({ path, problem }) => ({ path: path.split("/").slice(1), problem }));
+  const place = read.data;
+  const out: { path: PropertyKey[]; problem: string }[] = [];
+  const report = (key: string, problem: string) => out.push({ path: [key], problem });
+  if ("list" in place) {
+    if (!names.placeLists) report("list", "a place list holds no lists");
+    else if (!names.placeLists.some((list) => list.id === place.list)) report("list", `there is no place list "${place.list}"`);
+  } else if ("continent" in place) {
+    if (!continents.some((code) => code === place.continent.toUpperCase())) report("continent", `must be one of ${continents.join(", ")}`);
+  } else if ("km" in place) {
+    if (Math.abs(place.lat) > 90) report("lat", "must be from -90 to 90");
+    if (Math.abs(place.lon) > 180) report("lon", "must be from -180 to 180");
+    if (place.km <= 0) report("km", "must be above 0");
+  } else {
+    if (!/^[A-Za-z]{2}$/.test(place.country)) report("country", "must be a two-letter country code such as PT");
+    if (place.region !== undefined && !/^[A-Za-z]{2}-[A-Za-z0-9]{1,3}$/.test(place.region))
+      report("region", "must be a full region code such as PT-11");
+    if (place.city === "") report("city", "must not be empty");
+  }
+  return out;
+}

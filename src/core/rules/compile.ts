@@ -1,0 +1,120 @@
+import { groupOf, isCondition, type Condition, type Rule } from "../formats/rule";
+import { comparable } from "../text/fold";
+import type { Reading } from "../visit/reading";
+import { readyCondition, type ReadyCondition, type RuleContext } from "./condition";
+import { NO, not, UNKNOWN, YES, type Truth } from "./truth";
+
+/** A rule as one function: its truth for a visit. */
+export type Judge = (r: Reading) => Truth;
+
+/** How much work a condition is, roughly, and so how late it is asked. What is cheap and selective comes first. */
+function cost(condition: Condition): number {
+  const { signal, op } = condition;
+  const base = signal === "time" ? 3 : signal.startsWith("device.") ? 4 : signal.startsWith("cart.") ? 5 : signal === "place" ? 2 : 1;
+  const words = op.includes("Word") || op === "hasPhrase" ? 6 : 0;
+  const wide = op === "isNot" || op === "isNoneOf" || op.endsWith("Not") ? 2 : 0;
+  return base + words + wide;
+}
+
+const costOf = (rule: Rule, context: RuleContext): number => {
+  if (rule === null) return 0;
+  if (isCondition(rule)) return cost(rule);
+  const members = groupOf(rule);
+  if (members) return 1 + members.rules.reduce((sum, inner) => sum + costOf(inner, context), 0);
+  return 10;
+};
+
+/** Compiles rules of one ruleset. Equal conditions share what they made ready; audiences are compiled once. */
+export class RuleCompiler {
+  readonly #audiences = new Map<string, Judge>();
+  readonly #conditions = new Map<string, ReadyCondition>();
+  constructor(readonly context: RuleContext) {}
+
+  condition(condition: Condition): ReadyCondition {
+    const key = JSON.stringify(condition);
+    let ready = this.#conditions.get(key);
+    if (!ready) this.#conditions.set(key, (ready = readyCondition(condition, this.context)));
+    return ready;
+  }
+
+  audience(id: string): Judge {
+    let judge = this.#audiences.get(id);
+    if (!judge) {
+      const audience = this.context.audiences.get(id);
+      if (!audience) throw new Error(`there is no audience ${id}`);
+      this.#audiences.set(id, (judge = this.compile(audience.rule)));
+    }
+    return judge;
+  }
+
+  /** One function for a rule: it stops as soon as the answer is certain, and asks the cheapest members first. */
+  compile(rule: Rule): Judge {
+    if (rule === null) return () => YES;
+    if (isCondition(rule)) {
+      const ready = this.condition(rule);
+      return (r) => ready.judge(r);
+    }
+    const members = groupOf(rule);
+    if (!members) return this.audience((rule as { audience: string }).audience);
+    const judges = members.rules
+      .map((inner) => ({ inner, cost: costOf(inner, this.context) }))
+      .sort((a, b) => a.cost - b.cost)
+      .map(({ inner }) => this.compile(inner));
+    if (members.group === "all") return all(judges);
+    if (members.group === "any") return any(judges);
+    const some = any(judges);
+    return (r) => not(some(r));
+  }
+}
+
+function all(judges: Judge[]): Judge {
+  if (judges.length === 1) return judges[0] as Judge;
+  return (r) => {
+    let truth: Truth = YES;
+    for (const judge of judges) {
+      const one = judge(r);
+      if (one === NO) return NO;
+      if (one === UNKNOWN) truth = UNKNOWN;
+    }
+    return truth;
+  };
+}
+
+function any(judges: Judge[]): Judge {
+  if (judges.length === 1) return judges[0] as Judge;
+  return (r) => {
+    let truth: Truth = NO;
+    for (const judge of judges) {
+      const one = judge(r);
+      if (one === YES) return YES;
+      if (one === UNKNOWN) truth = UNKNOWN;
+    }
+    return truth;
+  };
+}
+
+/** A necessary condition of a rule that a table can answer: the signal must have one of these (comparable) texts. */
+export interface Key {
+  signal: string;
+  values: string[];
+}
+
+/** The key of a rule, if it has one: an `is` or `isOneOf` that must hold for the rule to hold. */
+export function keyOf(rule: Rule, context: RuleContext): Key | undefined {
+  if (rule === null) return undefined;
+  if (isCondition(rule)) {
+    if (rule.exact || !/^(campaign|query|cookie|search\.engine|referrer\.(host|kind)|page\.(id|category|path|language|tags)|device\.(kind|os|browser)$)/.test(rule.signal))
+      return undefined;
+    if (rule.op === "is") return { signal: rule.signal, values: [comparable(rule.value as string)] };
+    if (rule.op === "isOneOf") return { signal: rule.signal, values: [...new Set((rule.value as string[]).map((text) => comparable(text)))] };
+    return undefined;
+  }
+  if ("all" in rule) {
+    const keys = rule.all.map((inner) => keyOf(inner, context)).filter((key) => key !== undefined);
+    const rank = (key: Key): number => key.values.length + (/^(device|referrer\.kind|page\.language)/.test(key.signal) ? 100 : 0);
+    return keys.sort((a, b) => rank(a) - rank(b))[0];
+  }
+  if ("audience" in rule) return keyOf(context.audiences.get(rule.audience)?.rule ?? null, context);
+  if ("any" in rule && rule.any.length === 1) return keyOf(rule.any[0] as Rule, context);
+  return undefined;
+}

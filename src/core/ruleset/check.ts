@@ -1,0 +1,159 @@
+import { toMinor } from "../cart/currency";
+import { checkContent } from "../content/check";
+import { templateProblem } from "../decision/template";
+import { pointer, type Problem } from "../formats/problem";
+import { readBy, type Read } from "../formats/read";
+import { rulesetSchema, type Arm, type Ruleset } from "../formats/ruleset";
+import { checkPlaceEntry, checkRule, signalsOf, type Forbidden } from "../rules/check";
+import { parseBlock } from "../visit/address";
+
+type Path = readonly PropertyKey[];
+
+/** Reads a ruleset: its shape by the schema, then its meaning. Every problem is at its path. */
+export function readRuleset(input: unknown): Read<Ruleset> {
+  const read = readBy(rulesetSchema, input);
+  if (!read.ok) return read;
+  const problems = checkRuleset(read.value);
+  return problems.length === 0 ? read : { ok: false, problems };
+}
+
+const markerForbidden: Forbidden = (signal) =>
+  signal.startsWith("marker.") || signal === "cart.total" || signal.startsWith("cart.toGo.")
+    ? `a marker’s rules may not use ${signal}`
+    : undefined;
+const offerForbidden: Forbidden = (signal) =>
+  signal === "cart.total" || signal.startsWith("cart.toGo.") ? `an offer’s rule may not use ${signal}` : undefined;
+
+/** What is wrong with a ruleset whose shape is right (engine, sections 3 to 12). */
+export function checkRuleset(ruleset: Ruleset): Problem[] {
+  const problems: Problem[] = [];
+  const report = (path: Path, problem: string) => problems.push({ path: pointer(path), problem });
+  const rule = (value: Parameters<typeof checkRule>[0], path: Path, forbidden?: Forbidden) =>
+    problems.push(...checkRule(value, ruleset, path, forbidden));
+
+  const unique = (items: readonly { id: string }[], path: Path, what: string) => {
+    const seen = new Set<string>();
+    items.forEach((item, index) => {
+      if (seen.has(item.id)) report([...path, index, "id"], `there is another ${what} "${item.id}"`);
+      seen.add(item.id);
+    });
+  };
+  const kinds = { placeLists: "place list", audiences: "audience", markers: "marker", blockTypes: "block type", slots: "slot", popups: "pop-up", offers: "offer", redirects: "redirect" } as const; // prettier-ignore
+  for (const [key, what] of Object.entries(kinds)) unique(ruleset[key as keyof typeof kinds], [key], what);
+
+  const names = new Set<string>();
+  ruleset.dataFields.forEach((field, index) => {
+    const key = `${field.signal}.${field.name}`;
+    if (names.has(key)) report(["dataFields", index, "name"], `there is another field "${key}"`);
+    names.add(key);
+  });
+  ruleset.blockTypes.forEach((type, index) => unique(type.fields, ["blockTypes", index, "fields"], "field"));
+
+  ruleset.placeLists.forEach((list, index) =>
+    list.places.forEach((entry, at) => {
+      for (const { path, problem } of checkPlaceEntry(entry, {})) report(["placeLists", index, "places", at, ...path], problem);
+    }),
+  );
+
+  ruleset.audiences.forEach((audience, index) => {
+    rule(audience.rule, ["audiences", index, "rule"]);
+    if (inCircle(audience.id, ruleset)) report(["audiences", index, "rule"], `the audience "${audience.name}" leads back to itself`);
+  });
+
+  const dates = (item: object, from: string, until: string, path: Path) => {
+    const [start, end] = [(item as Record<string, unknown>)[from], (item as Record<string, unknown>)[until]];
+    if (typeof start === "string" && typeof end === "string" && start >= end) report([...path, until], `must be later than ${from}`);
+  };
+
+  ruleset.markers.forEach((marker, index) => {
+    const path = ["markers", index];
+    if (marker.gain === undefined || marker.gain === null) report([...path, "gain"], "is missing: say which page views gain the marker");
+    else rule(marker.gain, [...path, "gain"], markerForbidden);
+    rule(marker.lose, [...path, "lose"], markerForbidden);
+    dates(marker, "setFrom", "setUntil", path);
+  });
+
+  const arms = (list: readonly Arm[], path: Path) => {
+    unique(list, path, "arm");
+    const hundredths = list.map((arm) => Math.round(arm.weight * 100));
+    list.forEach((arm, index) => {
+      if (Math.abs(arm.weight * 100 - (hundredths[index] as number)) > 1e-6) report([...path, index, "weight"], "must be in steps of 0.01");
+      if (arm.content) problems.push(...checkContent(arm.content, ruleset, [...path, index, "content"]));
+    });
+    if (hundredths.reduce((sum, one) => sum + one, 0) !== 10_000) report(path, "has weights that do not add up to 100");
+  };
+
+  const variants = new Set<string>();
+  ruleset.slots.forEach((slot, index) => {
+    const path = ["slots", index];
+    rule(slot.pages, [...path, "pages"]);
+    slot.variants.forEach((variant, at) => {
+      const here = [...path, "variants", at];
+      if (variants.has(variant.id)) report([...here, "id"], `there is another variant "${variant.id}"`);
+      variants.add(variant.id);
+      rule(variant.rule, [...here, "rule"]);
+      arms(variant.arms, [...here, "arms"]);
+    });
+    if (slot.fallback) problems.push(...checkContent(slot.fallback, ruleset, [...path, "fallback"]));
+  });
+
+  ruleset.popups.forEach((popup, index) => {
+    rule(popup.pages, ["popups", index, "pages"]);
+    rule(popup.rule, ["popups", index, "rule"]);
+    arms(popup.arms, ["popups", index, "arms"]);
+  });
+
+  const { currency } = ruleset.site;
+  const amount = (text: string, path: Path) => {
+    const minor = toMinor(text, currency);
+    if (minor === undefined) report(path, `has more decimals than ${currency}, or is too large`);
+    else if (minor <= 0) report(path, "must be above 0");
+  };
+  ruleset.offers.forEach((offer, index) => {
+    const path = ["offers", index];
+    rule(offer.rule, [...path, "rule"], offerForbidden);
+    if (offer.threshold !== undefined) amount(offer.threshold, [...path, "threshold"]);
+    if ("amount" in offer.reward) amount(offer.reward.amount, [...path, "reward", "amount"]);
+    if ("percent" in offer.reward && Math.abs(offer.reward.percent * 100 - Math.round(offer.reward.percent * 100)) > 1e-6)
+      report([...path, "reward", "percent"], "must have at most two decimals");
+    if (offer.scope && !offer.scope.categories && !offer.scope.skus) report([...path, "scope"], "must name categories or skus");
+    dates(offer, "from", "until", path);
+  });
+
+  ruleset.redirects.forEach((redirect, index) => {
+    const path = ["redirects", index];
+    rule(redirect.rule, [...path, "rule"]);
+    const wrong = templateProblem(redirect.to);
+    if (wrong) report([...path, "to"], wrong);
+    redirect.exemptAddresses.forEach((text, at) => {
+      const block = parseBlock(text);
+      if ("problem" in block) report([...path, "exemptAddresses", at], block.problem);
+    });
+  });
+  return problems;
+}
+
+function inCircle(id: string, ruleset: Ruleset): boolean {
+  const reached = new Set<string>();
+  const open = [id];
+  for (let next = open.pop(); next !== undefined; next = open.pop()) {
+    const rule = ruleset.audiences.find((item) => item.id === next)?.rule ?? null;
+    for (const named of audiencesIn(rule)) {
+      if (named === id) return true;
+      if (!reached.has(named)) {
+        reached.add(named);
+        open.push(named);
+      }
+    }
+  }
+  return false;
+}
+
+/** The audiences that a rule names itself. */
+export function audiencesIn(rule: Parameters<typeof checkRule>[0]): string[] {
+  if (rule === null || "signal" in rule) return [];
+  if ("audience" in rule) return [rule.audience];
+  return Object.values(rule).flatMap((rules) => (rules as Parameters<typeof checkRule>[0][]).flatMap(audiencesIn));
+}
+
+export { signalsOf };

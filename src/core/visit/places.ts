@@ -1,0 +1,77 @@
+import Papa from "papaparse";
+import type { Place } from "../formats/visit";
+import type { Problem } from "../formats/problem";
+import { parseBlock, type Address } from "./address";
+import { isZone } from "../schedule/zone";
+
+/** Looks up the place of an address; undefined if it is not known. Passed into the engine, which reads no files. */
+export type PlaceLookup = (address: Address) => Place | undefined;
+
+export const placeColumns = ["network", "country", "region", "city", "zone", "lat", "lon"] as const;
+type Column = (typeof placeColumns)[number];
+
+/**
+ * Reads place data as CSV (RFC 4180): columns network, country, region, city, zone, lat, lon, in the order of its heading,
+ * or in this one without a heading. The longest matching prefix answers. Every wrong line is named.
+ */
+export function readPlaceCsv(text: string): { lookup: PlaceLookup; rows: number } | { problems: Problem[] } {
+  const parsed = Papa.parse<string[]>(text.replace(/^\uFEFF/, ""), { skipEmptyLines: "greedy" });
+  const problems: Problem[] = [];
+  const rows = parsed.data;
+  const first = rows[0]?.map((cell) => cell.trim().toLowerCase()) ?? [];
+  const headed = first.includes("network");
+  const columns: readonly string[] = headed ? first : placeColumns;
+  if (headed && !first.includes("country"))
+    return { problems: [{ path: "/1", problem: `expected the columns ${placeColumns.join(", ")}, found ${first.join(", ")}` }] };
+
+  const tables = { 4: new Map<number, Map<bigint, Place>>(), 6: new Map<number, Map<bigint, Place>>() };
+  rows.slice(headed ? 1 : 0).forEach((row, index) => {
+    const line = index + (headed ? 2 : 1);
+    const cell = (name: Column): string | undefined => row[columns.indexOf(name)]?.trim() || undefined;
+    const refuse = (problem: string) => problems.push({ path: `/${line}`, problem });
+    const block = parseBlock(cell("network") ?? "");
+    if ("problem" in block) return refuse(`network ${block.problem}`);
+    const [lat, lon] = [Number(cell("lat") ?? NaN), Number(cell("lon") ?? NaN)];
+    const country = cell("country");
+    if (country && !/^[A-Za-z]{2}$/.test(country)) return refuse(`country must be a two-letter code, not "${country}"`);
+    const zone = cell("zone");
+    if (zone && !isZone(zone)) return refuse(`zone "${zone}" is no time zone`);
+    const place: Place = {
+      ...(country ? { country } : {}),
+      ...(cell("region") ? { region: cell("region") } : {}),
+      ...(cell("city") ? { city: cell("city") } : {}),
+      ...(zone ? { zone } : {}),
+      ...(Number.isFinite(lat) && Number.isFinite(lon) ? { lat, lon } : {}),
+    };
+    const byLength = tables[block.family];
+    let table = byLength.get(block.length);
+    if (!table) byLength.set(block.length, (table = new Map()));
+    const key = block.bits >> BigInt((block.family === 4 ? 32 : 128) - block.length);
+    if (!table.has(key)) table.set(key, place);
+  });
+  if (problems.length > 0) return { problems };
+  const order = (table: Map<number, Map<bigint, Place>>) => [...table].sort((a, b) => b[0] - a[0]);
+  const ordered = { 4: order(tables[4]), 6: order(tables[6]) };
+  return {
+    rows: rows.length - (headed ? 1 : 0),
+    lookup: (address) => {
+      const width = address.family === 4 ? 32 : 128;
+      for (const [length, table] of ordered[address.family]) {
+        const place = table.get(address.bits >> BigInt(width - length));
+        if (place) return place;
+      }
+      return undefined;
+    },
+  };
+}
+
+/** Several sources, one after the other: the first that knows the address answers. */
+export const firstOf =
+  (lookups: readonly PlaceLookup[]): PlaceLookup =>
+  (address) => {
+    for (const lookup of lookups) {
+      const place = lookup(address);
+      if (place) return place;
+    }
+    return undefined;
+  };

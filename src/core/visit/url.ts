@@ -1,0 +1,51 @@
+/** Reading of URLs: query values, readable paths, hosts. By the WHATWG URL standard. */
+
+/** All values of each parameter of a URL, in their order, decoded as WHATWG URL says. */
+export function queryOf(url: URL): Map<string, string[]> {
+  const out = new Map<string, string[]>();
+  if (url.search.length < 2) return out;
+  for (const [name, value] of url.searchParams) {
+    const values = out.get(name);
+    if (values) values.push(value);
+    else out.set(name, [value]);
+  }
+  return out;
+}
+
+const decoder = new TextDecoder("utf-8", { fatal: true, ignoreBOM: true });
+
+/** A pathname, percent-decoded if the whole is then valid UTF-8, else as it is. */
+export function readablePath(pathname: string): string {
+  if (!pathname.includes("%")) return pathname;
+  const bytes: number[] = [];
+  for (let i = 0; i < pathname.length; i++) {
+    const pair = pathname[i] === "%" ? /^[0-9a-f]{2}$/i.exec(pathname.slice(i + 1, i + 3)) : null;
+    if (pair) {
+      bytes.push(parseInt(pair[0], 16));
+      i += 2;
+    } else bytes.push(pathname.charCodeAt(i));
+  }
+  try {
+    return decoder.decode(Uint8Array.from(bytes));
+  } catch {
+    return pathname;
+  }
+}
+
+/** A host name in lower case, without port and without `www.`. */
+export const plainHost = (hostname: string): string => hostname.toLowerCase().replace(/^www\./, "");
+
+/** Whether a host is the given one or one of its subdomains. Both plain. */
+export const isUnder = (host: string, domain: string): boolean =>
+  host === domain || (host.endsWith(domain) && host[host.length - domain.length - 1] === ".");
+
+/** The longest of the domains (keys of the map) that a host is, or lies under. */
+export function longestDomain<T>(host: string, domains: ReadonlyMap<string, T>): T | undefined {
+  for (let rest = host; ; ) {
+    const found = domains.get(rest);
+    if (found !== undefined) return found;
+    const dot = rest.indexOf(".");
+    if (dot < 0) return undefined;
+    rest = rest.slice(dot + 1);
+  }
+}

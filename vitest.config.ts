@@ -1,0 +1,18 @@
+import { fileURLToPath } from "node:url";
+import { defineConfig } from "vitest/config";
+
+const alias = { "@": fileURLToPath(new URL("./src", import.meta.url)) };
+const project = (name: string, include: string[], testTimeout = 20_000) => ({
+  resolve: { alias },
+  test: { name, include, testTimeout },
+});
+
+export default defineConfig({
+  test: {
+    projects: [
+      project("unit", ["src/**/*.test.{ts,tsx}"]),
+      project("reference", ["tests/reference/**/*.test.ts"], 120_000),
+      project("system", ["tests/system/**/*.test.ts"], 120_000),
+    ],
+  },
+});
