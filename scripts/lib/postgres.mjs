@@ -1,0 +1,88 @@
+// A private PostgreSQL on loopback, as root (by way of the postgres user) and as a normal user.
+import { spawnSync } from "node:child_process";
+import { createHash } from "node:crypto";
+import { accessSync, chmodSync, constants, existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { ensureDebian, freePort, isRoot, root, Stop } from "./steps.mjs";
+
+function findBin() {
+  const base = "/usr/lib/postgresql";
+  const versions = existsSync(base) ? readdirSync(base).sort((a, b) => Number(b) - Number(a)) : [];
+  for (const version of versions) if (existsSync(join(base, version, "bin/initdb"))) return join(base, version, "bin");
+  const which = spawnSync("sh", ["-c", "command -v initdb"], { encoding: "utf8" }).stdout.trim();
+  return which ? which.replace(/\/initdb$/, "") : undefined;
+}
+
+/** Runs a PostgreSQL program as the user who may own the data. */
+function program(bin, name, args) {
+  const env = Object.fromEntries(Object.entries(process.env).filter(([key]) => !key.startsWith("PG")));
+  const path = join(bin, name);
+  return isRoot()
+    ? spawnSync("runuser", ["-u", "postgres", "--", path, ...args], { encoding: "utf8", cwd: "/", env })
+    : spawnSync(path, args, { encoding: "utf8", cwd: "/", env });
+}
+
+/** Where data lies: in .data/, or, where the postgres user cannot enter the project's folder, beside other services' data. */
+function dataFolder(name) {
+  const own = join(root, ".data");
+  mkdirSync(own, { recursive: true });
+  if (isRoot() && spawnSync("runuser", ["-u", "postgres", "--", "test", "-x", own], { cwd: "/" }).status !== 0) {
+    const other = join("/var/lib", `mirada-${createHash("sha256").update(root).digest("hex").slice(0, 12)}`);
+    mkdirSync(other, { recursive: true, mode: 0o755 });
+    return join(other, name);
+  }
+  return join(own, name);
+}
+
+/**
+ * Starts a private PostgreSQL with its data in the folder `name`.
+ * @param options.reset forget what was there; options.throwaway: for tests, faster and not safe against a power cut
+ * @returns {{url: string, stop: () => void, data: string}}
+ */
+export async function startPostgres(name, { reset = false, throwaway = false } = {}) {
+  await ensureDebian(["postgresql"], () => findBin() !== undefined);
+  const bin = findBin();
+  const data = dataFolder(name);
+  if (existsSync(join(data, "postmaster.pid")) && program(bin, "pg_ctl", ["status", "-D", data]).status === 0) {
+    if (!throwaway) throw new Stop(`The database in ${data} is already running: is another demo open? Stop that one first.`);
+    program(bin, "pg_ctl", ["stop", "-D", data, "-m", "immediate", "-w"]);
+  }
+  if (reset) rmSync(data, { recursive: true, force: true });
+  if (!existsSync(data)) {
+    mkdirSync(data, { recursive: true, mode: 0o700 });
+    chmodSync(data, 0o700);
+    if (isRoot()) spawnSync("chown", ["postgres:postgres", data]);
+    const made = program(bin, "initdb", ["-D", data, "-U", "app", "-A", "trust", "-E", "UTF8", "--locale=C.UTF-8"]);
+    if (made.status !== 0) throw new Stop(`PostgreSQL could not make its data directory ${data}: ${(made.stderr || made.stdout).trim().split("\n").at(-1)}`);
+  } else if (!existsSync(join(data, "PG_VERSION"))) {
+    throw new Stop(`The data directory ${data} is damaged (no PG_VERSION). To start over and lose its data: npm run demo -- --reset`);
+  }
+  const port = await freePort();
+  const sockets = mkdtempSync(join(tmpdir(), "mirada-"));
+  chmodSync(sockets, 0o777);
+  const log = join(sockets, "log");
+  const fast = throwaway ? " -c fsync=off -c full_page_writes=off -c synchronous_commit=off" : "";
+  const started = program(bin, "pg_ctl", ["start", "-w", "-t", "60", "-D", data, "-l", log, "-o", `-p ${port} -k ${sockets} -c listen_addresses=127.0.0.1${fast}`]);
+  if (started.status !== 0) {
+    const last = existsSync(log) ? (readFileSync(log, "utf8").trim().split("\n").at(-1) ?? "") : started.stderr.trim();
+    throw new Stop(`PostgreSQL could not start on ${data}: ${last}. To start over and lose its data: npm run demo -- --reset`);
+  }
+  return {
+    url: `postgresql://app@127.0.0.1:${port}/postgres`,
+    data,
+    stop() {
+      program(bin, "pg_ctl", ["stop", "-D", data, "-m", "fast", "-w"]);
+      rmSync(sockets, { recursive: true, force: true });
+    },
+  };
+}
+
+export const isExecutable = (path) => {
+  try {
+    accessSync(path, constants.X_OK);
+    return true;
+  } catch {
+    return false;
+  }
+};

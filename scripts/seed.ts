@@ -1,0 +1,27 @@
+/** Brings the database up to date and, if it is empty, fills it with the demo. Run by scripts/demo.mjs and the tests. */
+import { createHash } from "node:crypto";
+import { demoLenses } from "../demo/lenses";
+import { demoRuleset } from "../demo/ruleset";
+import { readRuleset } from "@/core/ruleset/check";
+import { createSite, siteExists } from "@/data/draft";
+import { saveLens } from "@/data/lenses";
+import { migrate } from "@/data/migrate";
+import { addPages } from "@/data/pages";
+import { pool, transaction } from "@/data/pool";
+import { putLive } from "@/data/releases";
+import { storePages } from "@/storefront/brackenfold/catalogue";
+
+await migrate();
+if (!(await siteExists("brackenfold"))) {
+  const read = readRuleset(demoRuleset);
+  if (!read.ok) throw new Error(`the demo's ruleset is wrong: ${JSON.stringify(read.problems)}`);
+  const ruleset = read.value;
+  const sha256 = createHash("sha256").update(JSON.stringify(ruleset)).digest("hex");
+  await transaction(async (db) => {
+    await createSite(ruleset, db);
+    await addPages("brackenfold", storePages, db);
+    for (const lens of demoLenses) await saveLens("brackenfold", lens, db);
+    await putLive({ site: "brackenfold", session: "demo", note: "The first release", ruleset, sha256, draftVersion: 2 }, db);
+  });
+}
+await pool().end();

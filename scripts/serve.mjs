@@ -1,0 +1,42 @@
+// Serves the built application on loopback: the workbench on localhost, its sites on NAME.localhost.
+// A front of its own before Next, so that the peer's address comes from the socket and never from a header.
+import { createServer } from "node:http";
+import { pathToFileURL } from "node:url";
+
+/** Starts serving. @returns a function that stops it. */
+export async function serve(port) {
+  process.env.NODE_ENV = "production";
+  process.env.NEXT_TELEMETRY_DISABLED = "1";
+  const { default: next } = await import("next");
+  const app = next({ dev: false, hostname: "localhost", port, dir: new URL("..", import.meta.url).pathname });
+  await app.prepare();
+  const handle = app.getRequestHandler();
+  const servers = [];
+  for (const host of ["127.0.0.1", "::1"]) {
+    const server = createServer({ maxHeaderSize: 131_072 }, (request, response) => {
+      // What a visitor says of its own address counts for nothing.
+      for (const name of ["x-forwarded-for", "x-forwarded-host", "x-forwarded-proto", "x-real-ip", "forwarded"]) delete request.headers[name];
+      request.headers["x-mirada-peer"] = request.socket.remoteAddress ?? "";
+      handle(request, response);
+    });
+    await new Promise((resolve, reject) => {
+      server.once("error", (error) => (host === "::1" && error.code !== "EADDRINUSE" ? resolve() : reject(error)));
+      server.listen(port, host, resolve);
+    });
+    servers.push(server);
+  }
+  return async () => {
+    for (const server of servers) {
+      server.close();
+      server.closeAllConnections();
+    }
+    await app.close();
+  };
+}
+
+if (import.meta.url === pathToFileURL(process.argv[1] ?? "").href) {
+  const port = Number(process.env.PORT ?? 4300);
+  const stop = await serve(port);
+  console.log(`ready on ${port}`);
+  for (const signal of ["SIGINT", "SIGTERM"]) process.once(signal, () => void stop().finally(() => process.exit(0)));
+}

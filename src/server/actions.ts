@@ -1,0 +1,74 @@
+"use server";
+/** What the workbench asks of the server. Every input is read by a schema: it comes from a browser. */
+import { z } from "zod";
+import type { Edit } from "@/core/draft/edit";
+import { id } from "@/core/formats/basics";
+import { visitSchema } from "@/core/formats/visit";
+import { deleteLens, listLenses, saveLens, type Lens } from "@/data/lenses";
+import { makePass } from "@/data/passes";
+import { liveRelease } from "@/data/releases";
+import { changeDraft, redoChange, undoChange, type Changed } from "./draft";
+import { releaseDraft, type Released } from "./release";
+import { sessionId } from "./session";
+
+const path = z.array(z.string().max(200)).min(1).max(40);
+const index = z.number().int().min(0).max(100_000);
+const item = z.looseObject({ id });
+const editSchema = z.union([
+  z.strictObject({ do: z.literal("set"), at: path, before: z.unknown().optional(), after: z.unknown().optional() }),
+  z.strictObject({ do: z.literal("insert"), list: path, index, item }),
+  z.strictObject({ do: z.literal("remove"), list: path, index, item }),
+  z.strictObject({ do: z.literal("move"), list: path, id: z.string(), from: index, to: index }),
+]);
+const changeSchema = z.strictObject({ site: id, says: z.string().min(1).max(300), edits: z.array(editSchema).min(1).max(50) });
+
+const refused = { ok: false, problem: "This could not be understood, so nothing was changed." } as const;
+
+export async function change(input: { site: string; says: string; edits: Edit[] }): Promise<Changed> {
+  const read = changeSchema.safeParse(input);
+  if (!read.success) return refused;
+  return changeDraft(read.data.site, await sessionId(), read.data.says, read.data.edits as Edit[]);
+}
+
+export async function undo(site: string): Promise<Changed> {
+  return id.safeParse(site).success ? undoChange(site) : refused;
+}
+export async function redo(site: string): Promise<Changed> {
+  return id.safeParse(site).success ? redoChange(site) : refused;
+}
+
+const lookSchema = z.strictObject({
+  visit: visitSchema,
+  source: z.enum(["draft", "live"]),
+  pins: z.record(z.string(), z.string().nullable()),
+});
+
+/** A pass with which the page frame may show what a lens sees; undefined if the look was not understood. */
+export async function pass(site: string, look: z.input<typeof lookSchema>): Promise<string | undefined> {
+  const read = lookSchema.safeParse(look);
+  if (!id.safeParse(site).success || !read.success) return undefined;
+  return makePass(site, await sessionId(), read.data);
+}
+
+export async function putLive(input: { site: string; note: string; version: number }): Promise<Released> {
+  const read = z.strictObject({ site: id, note: z.string().max(500), version: z.number().int() }).safeParse(input);
+  if (!read.success) return { ...refused, problems: [] };
+  return releaseDraft(read.data.site, await sessionId(), read.data.note, read.data.version);
+}
+
+/** The release that is live, to tell the draft's differences by. */
+export async function live(site: string) {
+  return id.safeParse(site).success ? liveRelease(site) : undefined;
+}
+
+const lensSchema = z.strictObject({ id, name: z.string().trim().min(1).max(80), visit: visitSchema });
+
+export async function keepLens(site: string, lens: Lens): Promise<Lens[]> {
+  const read = lensSchema.safeParse(lens);
+  if (id.safeParse(site).success && read.success) await saveLens(site, read.data);
+  return listLenses(site);
+}
+export async function dropLens(site: string, lens: string): Promise<Lens[]> {
+  if (id.safeParse(site).success && id.safeParse(lens).success) await deleteLens(site, lens);
+  return listLenses(site);
+}

@@ -1,0 +1,94 @@
+"use client";
+import { useRouter } from "next/navigation";
+import { useEffect } from "react";
+
+/** What the workbench tells the framed page, and what the page tells the workbench. */
+export interface SlotMark {
+  label: string;
+  colour: string;
+  selected: boolean;
+}
+export type ToPage =
+  | { mirada: "look"; pass: string; path: string; turn: number }
+  | { mirada: "marks"; marks: Record<string, SlotMark> | null };
+export type FromPage =
+  | { mirada: "ready"; slots: string[]; path: string; turn: number }
+  | { mirada: "slot"; id: string }
+  | { mirada: "go"; href: string }
+  | { mirada: "key"; key: string };
+
+const css = `
+[data-mirada-slot]{position:relative}
+[data-mirada-empty]{min-height:34px;background:repeating-linear-gradient(135deg,#0000000d 0 2px,#0000 2px 6px)}
+[data-mirada-empty]::before{content:"Nothing is shown here";font:500 12px system-ui,sans-serif;color:#5c636e;position:absolute;left:12px;top:8px}
+[data-mirada-mark]{outline:1.5px solid var(--mirada-colour);outline-offset:-1.5px;cursor:pointer}
+[data-mirada-mark][data-mirada-selected]{outline-width:3px;outline-offset:-3px}
+[data-mirada-mark]::after{content:attr(data-mirada-mark);position:absolute;right:0;top:0;background:var(--mirada-colour);color:#fff;font:600 11px/1 system-ui,sans-serif;padding:4px 7px;border-bottom-left-radius:5px;z-index:5;pointer-events:none}
+`;
+
+/**
+ * Runs in a page that is looked at through a lens: draws the outlines of slots, tells clicks to the workbench, and takes up
+ * a new look without a reload. Speaks only with the workbench's own origin.
+ */
+export function LensBridge({ workbench, path, turn }: { workbench: string; path: string; turn: number }) {
+  const router = useRouter();
+  const tell = (message: FromPage) => window.parent.postMessage(message, workbench);
+
+  useEffect(() => {
+    let marks: Record<string, SlotMark> | null = null;
+    const places = () => [...document.querySelectorAll<HTMLElement>("[data-mirada-slot]")];
+    const draw = () => {
+      for (const place of places()) {
+        const mark = marks?.[place.dataset.miradaSlot as string];
+        if (mark) {
+          if (place.dataset.miradaMark !== mark.label) place.dataset.miradaMark = mark.label;
+          place.style.setProperty("--mirada-colour", mark.colour);
+          if (mark.selected) place.dataset.miradaSelected = "";
+          else delete place.dataset.miradaSelected;
+        } else delete place.dataset.miradaMark;
+      }
+    };
+    const hear = (event: MessageEvent<ToPage>) => {
+      if (event.origin !== workbench || event.source !== window.parent) return;
+      const message = event.data;
+      if (message?.mirada === "marks") {
+        marks = message.marks;
+        draw();
+      } else if (message?.mirada === "look")
+        router.replace(`${message.path}?look=${encodeURIComponent(message.pass)}&turn=${message.turn}`, { scroll: false });
+    };
+    const click = (event: MouseEvent) => {
+      const target = event.target as Element;
+      const place = target.closest<HTMLElement>("[data-mirada-slot]");
+      const link = target.closest<HTMLAnchorElement>("a[href]");
+      if (place && marks) {
+        event.preventDefault();
+        tell({ mirada: "slot", id: place.dataset.miradaSlot as string });
+      } else if (link) {
+        event.preventDefault();
+        tell({ mirada: "go", href: link.href });
+      } else if (target.closest("button, input[type=submit]")) event.preventDefault();
+    };
+    const submit = (event: Event) => event.preventDefault();
+    const watch = new MutationObserver(draw);
+    watch.observe(document.body, { childList: true, subtree: true });
+    window.addEventListener("message", hear);
+    document.addEventListener("click", click, true);
+    document.addEventListener("submit", submit, true);
+    return () => {
+      watch.disconnect();
+      window.removeEventListener("message", hear);
+      document.removeEventListener("click", click, true);
+      document.removeEventListener("submit", submit, true);
+    };
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the router and the origin stay the same for the page's life
+  }, []);
+
+  useEffect(() => {
+    const slots = [...document.querySelectorAll<HTMLElement>("[data-mirada-slot]")].map((place) => place.dataset.miradaSlot as string);
+    tell({ mirada: "ready", slots, path, turn });
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- told anew whenever another look has been rendered
+  }, [path, turn]);
+
+  return <style>{css}</style>;
+}
