@@ -8,8 +8,13 @@ const block = (type: string, fields: Fields, tokens = {}) => ({ type, fields, to
 const picture = (name: string, alt: string) => ({ src: `/brackenfold/hero-${name}.svg`, alt });
 const variant = (id: string, name: string, rule: unknown, content: unknown) =>
   ({ id, name, on: true, rule, arms: [{ id: "a", weight: 100, content }] }) as never;
-const when = (signal: string, op: string, value?: unknown) => ({ signal, op, ...(value === undefined ? {} : { value }) });
-const hours = (days: string[], start: string, end: string) => when("time", "within", { zone: "Europe/Lisbon", days, windows: [{ start, end }] });
+const when = (signal: string, op: string, value?: unknown) => ({
+  signal,
+  op,
+  ...(value === undefined ? {} : { value }),
+});
+const hours = (days: string[], start: string, end: string) =>
+  when("time", "within", { zone: "Europe/Lisbon", days, windows: [{ start, end }] });
 const workdays = ["MO", "TU", "WE", "TH", "FR"];
 
 const hero = (headline: string, text: string, button: string, link: string, image: unknown) =>
@@ -33,12 +38,29 @@ export const demoRuleset: z.input<typeof rulesetSchema> = {
     { host: "quarry.localhost", engine: "quarry", parameter: "q" },
   ],
   placeLists: [
-    { id: "eu-post", name: "Where plants can be posted", places: ["AT", "BE", "DE", "DK", "ES", "FR", "IE", "IT", "LU", "NL", "PT"].map((country) => ({ country })) },
-    { id: "north", name: "Northern Europe", places: ["DK", "EE", "FI", "IE", "IS", "LT", "LV", "NO", "SE", "GB"].map((country) => ({ country })) },
+    {
+      id: "eu-post",
+      name: "Where plants can be posted",
+      places: ["AT", "BE", "DE", "DK", "ES", "FR", "IE", "IT", "LU", "NL", "PT"].map((country) => ({ country })),
+    },
+    {
+      id: "north",
+      name: "Northern Europe",
+      places: ["DK", "EE", "FI", "IE", "IS", "LT", "LV", "NO", "SE", "GB"].map((country) => ({ country })),
+    },
   ],
-  audiences: [{ id: "newsletter", name: "Newsletter readers", rule: when("campaign.source", "is", "mossmail") as never }],
+  audiences: [
+    { id: "newsletter", name: "Newsletter readers", rule: when("campaign.source", "is", "mossmail") as never },
+  ],
   blockTypes: [
-    { id: "bar", name: "Bar", fields: [{ id: "text", name: "Text", kind: "line" }, { id: "link", name: "Link", kind: "link" }] },
+    {
+      id: "bar",
+      name: "Bar",
+      fields: [
+        { id: "text", name: "Text", kind: "line" },
+        { id: "link", name: "Link", kind: "link" },
+      ],
+    },
     {
       id: "hero",
       name: "Hero",
@@ -50,7 +72,14 @@ export const demoRuleset: z.input<typeof rulesetSchema> = {
         { id: "picture", name: "Picture", kind: "image" },
       ],
     },
-    { id: "note", name: "Note", fields: [{ id: "headline", name: "Headline", kind: "line" }, { id: "text", name: "Text", kind: "text" }] },
+    {
+      id: "note",
+      name: "Note",
+      fields: [
+        { id: "headline", name: "Headline", kind: "line" },
+        { id: "text", name: "Text", kind: "text" },
+      ],
+    },
     {
       id: "help",
       name: "Help",
@@ -68,9 +97,24 @@ export const demoRuleset: z.input<typeof rulesetSchema> = {
       name: "Site bar",
       pages: null,
       variants: [
-        variant("bar-portugal", "Portugal", { all: [when("place", "isIn", [{ country: "PT" }]), when("language", "prefers", ["pt"])] }, block("bar", { text: "Portes grátis para Portugal continental a partir de €45", link: "/cart" })),
-        variant("bar-spain", "Spain", { all: [when("place", "isIn", [{ country: "ES" }]), when("language", "prefers", ["es"])] }, block("bar", { text: "Envío a toda la península en 48 horas", link: "/ferns" })),
-        variant("bar-no-post", "No plants by post", when("place", "isNotIn", [{ list: "eu-post" }]), block("bar", { text: "We can’t post plants to you, but seeds and tools travel well", link: "/seed-boxes" })),
+        variant(
+          "bar-portugal",
+          "Portugal",
+          { all: [when("place", "isIn", [{ country: "PT" }]), when("language", "prefers", ["pt"])] },
+          block("bar", { text: "Portes grátis para Portugal continental a partir de €45", link: "/cart" }),
+        ),
+        variant(
+          "bar-spain",
+          "Spain",
+          { all: [when("place", "isIn", [{ country: "ES" }]), when("language", "prefers", ["es"])] },
+          block("bar", { text: "Envío a toda la península en 48 horas", link: "/ferns" }),
+        ),
+        variant(
+          "bar-no-post",
+          "No plants by post",
+          when("place", "isNotIn", [{ list: "eu-post" }]),
+          block("bar", { text: "We can’t post plants to you, but seeds and tools travel well", link: "/seed-boxes" }),
+        ),
       ],
       fallback: block("bar", { text: "Plants packed by hand in Portugal, posted on Mondays and Wednesdays", link: "" }),
     },
@@ -79,22 +123,107 @@ export const demoRuleset: z.input<typeof rulesetSchema> = {
       name: "Home hero",
       pages: when("page.id", "is", "home") as never,
       variants: [
-        variant("clinic", "Repotting clinic", hours(["TU"], "10:00", "12:00"), hero("The repotting clinic is open now", "Bring your tired plant. We answer live until noon, Lisbon time.", "Join the stream", "/tools", picture("clinic", "A fern and a succulent waiting to be repotted"))),
-        variant("winter-light", "Winter light, newsletter", { all: [{ audience: "newsletter" }, when("campaign.name", "is", "winter-light")] }, hero("Hello again: here is your winter light", "Readers of our letter get the shade collection first, while the days are short.", "See the collection", "/ferns", picture("light", "A potted fern in low winter sun"))),
-        variant("shade-search", "Shade ferns", when("search.words", "hasAnyWord", "shade shadow dark"), hero("Ferns that love the dark", "Four kinds that thrive where the sun never comes.", "Ferns for shade", "/ferns", picture("shade", "Ferns in deep shade"))),
-        variant("frost", "Frost warning", when("place", "isIn", [{ list: "north" }]), hero("Frost on the way?", "How to bring ferns and seedlings through the first cold nights.", "Seed box “First frost”", "/seed-boxes/box-first-frost", picture("frost", "A fern under a glass cloche in the snow"))),
-        variant("partner", "From Stone & Moss", when("referrer.host", "isOneOf", ["stone-and-moss.example", "stone-and-moss.localhost"]), hero("Welcome, reader of Stone & Moss", "The plants from the article are all here, and in season.", "See them", "/ferns", picture("visit", "A small glasshouse with ferns"))),
+        variant(
+          "clinic",
+          "Repotting clinic",
+          hours(["TU"], "10:00", "12:00"),
+          hero(
+            "The repotting clinic is open now",
+            "Bring your tired plant. We answer live until noon, Lisbon time.",
+            "Join the stream",
+            "/tools",
+            picture("clinic", "A fern and a succulent waiting to be repotted"),
+          ),
+        ),
+        variant(
+          "winter-light",
+          "Winter light, newsletter",
+          { all: [{ audience: "newsletter" }, when("campaign.name", "is", "winter-light")] },
+          hero(
+            "Hello again: here is your winter light",
+            "Readers of our letter get the shade collection first, while the days are short.",
+            "See the collection",
+            "/ferns",
+            picture("light", "A potted fern in low winter sun"),
+          ),
+        ),
+        variant(
+          "shade-search",
+          "Shade ferns",
+          when("search.words", "hasAnyWord", "shade shadow dark"),
+          hero(
+            "Ferns that love the dark",
+            "Four kinds that thrive where the sun never comes.",
+            "Ferns for shade",
+            "/ferns",
+            picture("shade", "Ferns in deep shade"),
+          ),
+        ),
+        variant(
+          "frost",
+          "Frost warning",
+          when("place", "isIn", [{ list: "north" }]),
+          hero(
+            "Frost on the way?",
+            "How to bring ferns and seedlings through the first cold nights.",
+            "Seed box “First frost”",
+            "/seed-boxes/box-first-frost",
+            picture("frost", "A fern under a glass cloche in the snow"),
+          ),
+        ),
+        variant(
+          "partner",
+          "From Stone & Moss",
+          when("referrer.host", "isOneOf", ["stone-and-moss.example", "stone-and-moss.localhost"]),
+          hero(
+            "Welcome, reader of Stone & Moss",
+            "The plants from the article are all here, and in season.",
+            "See them",
+            "/ferns",
+            picture("visit", "A small glasshouse with ferns"),
+          ),
+        ),
       ],
-      fallback: hero("Ferns for every corner", "Grown slowly in the hills behind Monchique, and posted to your door.", "See the ferns", "/ferns", picture("ferns", "A bank of ferns")),
+      fallback: hero(
+        "Ferns for every corner",
+        "Grown slowly in the hills behind Monchique, and posted to your door.",
+        "See the ferns",
+        "/ferns",
+        picture("ferns", "A bank of ferns"),
+      ),
     },
     {
       id: "category-note",
       name: "Category note",
       pages: when("page.category", "isPresent") as never,
       variants: [
-        variant("note-ferns-phone", "Ferns on a phone", { all: [when("page.category", "is", "ferns"), when("device.kind", "is", "phone")] }, block("note", { headline: "Standing in the garden centre?", text: "Take a picture of the label and ask us: we answer on working days." })),
-        variant("note-ferns", "Ferns", when("page.category", "is", "ferns"), block("note", { headline: "Water from below", text: "Stand the pot in a bowl for ten minutes. Ferns drink best that way." })),
-        variant("note-weekend", "Weekend", hours(["SA", "SU"], "00:00", "24:00"), block("note", { headline: "Ordered at the weekend, posted on Monday", text: "Nothing spends a weekend in a parcel." })),
+        variant(
+          "note-ferns-phone",
+          "Ferns on a phone",
+          { all: [when("page.category", "is", "ferns"), when("device.kind", "is", "phone")] },
+          block("note", {
+            headline: "Standing in the garden centre?",
+            text: "Take a picture of the label and ask us: we answer on working days.",
+          }),
+        ),
+        variant(
+          "note-ferns",
+          "Ferns",
+          when("page.category", "is", "ferns"),
+          block("note", {
+            headline: "Water from below",
+            text: "Stand the pot in a bowl for ten minutes. Ferns drink best that way.",
+          }),
+        ),
+        variant(
+          "note-weekend",
+          "Weekend",
+          hours(["SA", "SU"], "00:00", "24:00"),
+          block("note", {
+            headline: "Ordered at the weekend, posted on Monday",
+            text: "Nothing spends a weekend in a parcel.",
+          }),
+        ),
       ],
       fallback: null,
     },
@@ -103,10 +232,35 @@ export const demoRuleset: z.input<typeof rulesetSchema> = {
       name: "Footer help",
       pages: null,
       variants: [
-        variant("help-call", "Call us, on a phone", { all: [hours(workdays, "09:00", "18:00"), when("device.kind", "is", "phone")] }, block("help", { headline: "The advice line is open", text: "Until 18:00, Lisbon time.", button: "Call now", link: "tel:+351555010101" })),
-        variant("help-open", "Advice line open", hours(workdays, "09:00", "18:00"), block("help", { headline: "The advice line is open", text: "Call +351 555 010 101 until 18:00, Lisbon time.", button: "Write instead", link: "mailto:advice@brackenfold.example" })),
+        variant(
+          "help-call",
+          "Call us, on a phone",
+          { all: [hours(workdays, "09:00", "18:00"), when("device.kind", "is", "phone")] },
+          block("help", {
+            headline: "The advice line is open",
+            text: "Until 18:00, Lisbon time.",
+            button: "Call now",
+            link: "tel:+351555010101",
+          }),
+        ),
+        variant(
+          "help-open",
+          "Advice line open",
+          hours(workdays, "09:00", "18:00"),
+          block("help", {
+            headline: "The advice line is open",
+            text: "Call +351 555 010 101 until 18:00, Lisbon time.",
+            button: "Write instead",
+            link: "mailto:advice@brackenfold.example",
+          }),
+        ),
       ],
-      fallback: block("help", { headline: "Ask us anything that grows", text: "The advice line opens on working days from 9:00 to 18:00, Lisbon time.", button: "Write to us", link: "mailto:advice@brackenfold.example" }),
+      fallback: block("help", {
+        headline: "Ask us anything that grows",
+        text: "The advice line opens on working days from 9:00 to 18:00, Lisbon time.",
+        button: "Write to us",
+        link: "mailto:advice@brackenfold.example",
+      }),
     },
   ],
 };

@@ -5,13 +5,17 @@ import { ensureBuild, ensureFreePort, ensurePackages, main, Stop, tsx } from "./
 await main(async () => {
   const args = process.argv.slice(2);
   const unknown = args.find((arg) => arg !== "--reset");
-  if (unknown) throw new Stop(`There is no option ${unknown}. npm run demo -- --reset starts over with fresh demo data.`);
+  if (unknown)
+    throw new Stop(`There is no option ${unknown}. npm run demo -- --reset starts over with fresh demo data.`);
   const port = Number(process.env.PORT ?? 4300);
-  if (!Number.isInteger(port) || port < 1 || port > 65_535) throw new Stop(`PORT must be a number from 1 to 65535, not "${process.env.PORT}".`);
+  if (!Number.isInteger(port) || port < 1 || port > 65_535)
+    throw new Stop(`PORT must be a number from 1 to 65535, not "${process.env.PORT}".`);
   await ensureFreePort(port);
   await ensurePackages();
 
-  const own = process.env.DATABASE_URL ? undefined : await startPostgres("postgres", { reset: args.includes("--reset") });
+  const own = process.env.DATABASE_URL
+    ? undefined
+    : await startPostgres("postgres", { reset: args.includes("--reset") });
   const url = own?.url ?? process.env.DATABASE_URL;
   let stopServing;
   let stopping = false;

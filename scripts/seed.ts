@@ -21,7 +21,10 @@ if (!(await siteExists("brackenfold"))) {
     await createSite(ruleset, db);
     await addPages("brackenfold", storePages, db);
     for (const lens of demoLenses) await saveLens("brackenfold", lens, db);
-    await putLive({ site: "brackenfold", session: "demo", note: "The first release", ruleset, sha256, draftVersion: 2 }, db);
+    await putLive(
+      { site: "brackenfold", session: "demo", note: "The first release", ruleset, sha256, draftVersion: 2 },
+      db,
+    );
   });
 }
 await pool().end();

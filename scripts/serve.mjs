@@ -15,7 +15,8 @@ export async function serve(port) {
   for (const host of ["127.0.0.1", "::1"]) {
     const server = createServer({ maxHeaderSize: 131_072 }, (request, response) => {
       // What a visitor says of its own address counts for nothing.
-      for (const name of ["x-forwarded-for", "x-forwarded-host", "x-forwarded-proto", "x-real-ip", "forwarded"]) delete request.headers[name];
+      for (const name of ["x-forwarded-for", "x-forwarded-host", "x-forwarded-proto", "x-real-ip", "forwarded"])
+        delete request.headers[name];
       request.headers["x-mirada-peer"] = request.socket.remoteAddress ?? "";
       handle(request, response);
     });

@@ -17,7 +17,10 @@ for (let c = 0; c < 0x110000; c++) {
   if (plain.toLowerCase() !== text) exceptions.push([plain, text]);
 }
 
-const classes = "ALetter Hebrew_Letter Katakana Numeric ExtendNumLet MidLetter MidNum MidNumLet Single_Quote Double_Quote Extend Format ZWJ Regional_Indicator WSegSpace CR LF Newline".split(" ");
+const classes =
+  "ALetter Hebrew_Letter Katakana Numeric ExtendNumLet MidLetter MidNum MidNumLet Single_Quote Double_Quote Extend Format ZWJ Regional_Indicator WSegSpace CR LF Newline".split(
+    " ",
+  );
 const ranges = [];
 for (const [index, name] of classes.entries()) {
   const points = await load(`Word_Break/${name}/code-points.mjs`);

@@ -20,7 +20,10 @@ export function proxy(request: NextRequest): NextResponse {
     const target = request.nextUrl.clone();
     target.pathname = `/sites/${site}${pathname}`;
     const response = NextResponse.rewrite(target, { request: { headers } });
-    response.headers.set("content-security-policy", `frame-ancestors ${workbench}; object-src 'none'; base-uri 'self'; form-action 'self'`);
+    response.headers.set(
+      "content-security-policy",
+      `frame-ancestors ${workbench}; object-src 'none'; base-uri 'self'; form-action 'self'`,
+    );
     response.headers.set("x-content-type-options", "nosniff");
     response.headers.set("referrer-policy", "strict-origin-when-cross-origin");
     return response;
@@ -28,7 +31,10 @@ export function proxy(request: NextRequest): NextResponse {
   if (hostname.endsWith(".localhost") || pathname === "/sites" || pathname.startsWith("/sites/"))
     return new NextResponse("There is no such page here.\n", { status: 404 });
   const response = NextResponse.next({ request: { headers } });
-  response.headers.set("content-security-policy", "frame-ancestors 'none'; object-src 'none'; base-uri 'self'; form-action 'self'");
+  response.headers.set(
+    "content-security-policy",
+    "frame-ancestors 'none'; object-src 'none'; base-uri 'self'; form-action 'self'",
+  );
   response.headers.set("x-content-type-options", "nosniff");
   response.headers.set("referrer-policy", "same-origin");
   if (!request.cookies.has(sessionCookie))

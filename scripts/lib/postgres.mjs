@@ -1,7 +1,17 @@
 // A private PostgreSQL on loopback, as root (by way of the postgres user) and as a normal user.
 import { spawnSync } from "node:child_process";
 import { createHash } from "node:crypto";
-import { accessSync, chmodSync, constants, existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync } from "node:fs";
+import {
+  accessSync,
+  chmodSync,
+  constants,
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+} from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { ensureDebian, freePort, isRoot, root, Stop } from "./steps.mjs";
@@ -45,7 +55,8 @@ export async function startPostgres(name, { reset = false, throwaway = false } =
   const bin = findBin();
   const data = dataFolder(name);
   if (existsSync(join(data, "postmaster.pid")) && program(bin, "pg_ctl", ["status", "-D", data]).status === 0) {
-    if (!throwaway) throw new Stop(`The database in ${data} is already running: is another demo open? Stop that one first.`);
+    if (!throwaway)
+      throw new Stop(`The database in ${data} is already running: is another demo open? Stop that one first.`);
     program(bin, "pg_ctl", ["stop", "-D", data, "-m", "immediate", "-w"]);
   }
   if (reset) rmSync(data, { recursive: true, force: true });
@@ -54,19 +65,37 @@ export async function startPostgres(name, { reset = false, throwaway = false } =
     chmodSync(data, 0o700);
     if (isRoot()) spawnSync("chown", ["postgres:postgres", data]);
     const made = program(bin, "initdb", ["-D", data, "-U", "app", "-A", "trust", "-E", "UTF8", "--locale=C.UTF-8"]);
-    if (made.status !== 0) throw new Stop(`PostgreSQL could not make its data directory ${data}: ${(made.stderr || made.stdout).trim().split("\n").at(-1)}`);
+    if (made.status !== 0)
+      throw new Stop(
+        `PostgreSQL could not make its data directory ${data}: ${(made.stderr || made.stdout).trim().split("\n").at(-1)}`,
+      );
   } else if (!existsSync(join(data, "PG_VERSION"))) {
-    throw new Stop(`The data directory ${data} is damaged (no PG_VERSION). To start over and lose its data: npm run demo -- --reset`);
+    throw new Stop(
+      `The data directory ${data} is damaged (no PG_VERSION). To start over and lose its data: npm run demo -- --reset`,
+    );
   }
   const port = await freePort();
   const sockets = mkdtempSync(join(tmpdir(), "mirada-"));
   chmodSync(sockets, 0o777);
   const log = join(sockets, "log");
   const fast = throwaway ? " -c fsync=off -c full_page_writes=off -c synchronous_commit=off" : "";
-  const started = program(bin, "pg_ctl", ["start", "-w", "-t", "60", "-D", data, "-l", log, "-o", `-p ${port} -k ${sockets} -c listen_addresses=127.0.0.1${fast}`]);
+  const started = program(bin, "pg_ctl", [
+    "start",
+    "-w",
+    "-t",
+    "60",
+    "-D",
+    data,
+    "-l",
+    log,
+    "-o",
+    `-p ${port} -k ${sockets} -c listen_addresses=127.0.0.1${fast}`,
+  ]);
   if (started.status !== 0) {
     const last = existsSync(log) ? (readFileSync(log, "utf8").trim().split("\n").at(-1) ?? "") : started.stderr.trim();
-    throw new Stop(`PostgreSQL could not start on ${data}: ${last}. To start over and lose its data: npm run demo -- --reset`);
+    throw new Stop(
+      `PostgreSQL could not start on ${data}: ${last}. To start over and lose its data: npm run demo -- --reset`,
+    );
   }
   return {
     url: `postgresql://app@127.0.0.1:${port}/postgres`,

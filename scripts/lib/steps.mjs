@@ -26,12 +26,18 @@ export async function main(body) {
 /** Runs a program to its end, with its output shown. @throws Stop if it fails. */
 export function run(command, args, { env = {}, quiet = false, cwd = root } = {}) {
   return new Promise((resolve, reject) => {
-    const child = spawn(command, args, { cwd, env: { ...process.env, ...env }, stdio: quiet ? ["ignore", "pipe", "pipe"] : "inherit" });
+    const child = spawn(command, args, {
+      cwd,
+      env: { ...process.env, ...env },
+      stdio: quiet ? ["ignore", "pipe", "pipe"] : "inherit",
+    });
     let out = "";
     child.stdout?.on("data", (part) => (out += part));
     child.stderr?.on("data", (part) => (out += part));
     child.on("error", (error) => reject(new Stop(`${command} could not be started: ${error.message}`)));
-    child.on("exit", (code) => (code === 0 ? resolve(out) : reject(new Stop(`${out}${command} ${args[0] ?? ""} failed (exit ${code})`))));
+    child.on("exit", (code) =>
+      code === 0 ? resolve(out) : reject(new Stop(`${out}${command} ${args[0] ?? ""} failed (exit ${code})`)),
+    );
   });
 }
 
@@ -40,9 +46,12 @@ export const isRoot = () => process.getuid?.() === 0;
 /** Installs the npm packages if they are missing or older than the lock file. */
 export async function ensurePackages() {
   const [major = 0, minor = 0] = process.versions.node.split(".").map(Number);
-  if (major < 20 || (major === 20 && minor < 9)) throw new Stop(`Node.js 20.9 or newer is needed; this is ${process.versions.node}.`);
+  if (major < 20 || (major === 20 && minor < 9))
+    throw new Stop(`Node.js 20.9 or newer is needed; this is ${process.versions.node}.`);
   const mark = join(root, "node_modules/.mirada-lock");
-  const lock = createHash("sha256").update(readFileSync(join(root, "package-lock.json"))).digest("hex");
+  const lock = createHash("sha256")
+    .update(readFileSync(join(root, "package-lock.json")))
+    .digest("hex");
   if (existsSync(mark) && readFileSync(mark, "utf8") === lock) return;
   console.log("Installing npm packages …");
   await run("npm", ["ci", "--no-audit", "--no-fund", "--loglevel=error"]);
@@ -53,7 +62,8 @@ export async function ensurePackages() {
 export async function ensureDebian(packages, isThere) {
   if (isThere()) return;
   const apt = spawnSync("apt-get", ["--version"]).status === 0;
-  if (!apt || !isRoot()) throw new Stop(`Not installed: ${packages.join(", ")}. As root: apt-get install ${packages.join(" ")}`);
+  if (!apt || !isRoot())
+    throw new Stop(`Not installed: ${packages.join(", ")}. As root: apt-get install ${packages.join(" ")}`);
   console.log(`Installing ${packages.join(", ")} …`);
   const env = { DEBIAN_FRONTEND: "noninteractive" };
   await run("apt-get", ["update"], { quiet: true, env });
@@ -67,7 +77,9 @@ export async function ensureFreePort(port) {
     await new Promise((resolve, reject) => {
       const probe = createServer();
       probe.once("error", (error) =>
-        error.code === "EADDRINUSE" ? reject(new Stop(`Port ${port} is in use. Stop what uses it, or choose another: PORT=4400 npm run demo`)) : resolve(),
+        error.code === "EADDRINUSE"
+          ? reject(new Stop(`Port ${port} is in use. Stop what uses it, or choose another: PORT=4400 npm run demo`))
+          : resolve(),
       );
       probe.listen(port, host, () => probe.close(() => resolve()));
     });
@@ -95,16 +107,22 @@ function* filesIn(folder) {
 /** Builds the application if its sources have changed since the last build. */
 export async function ensureBuild() {
   const hash = createHash("sha256");
-  for (const name of ["package-lock.json", "next.config.ts", "tsconfig.json"]) hash.update(readFileSync(join(root, name)));
-  for (const file of [...filesIn(join(root, "src"))].sort()) if (!/\.test\.tsx?$/.test(file)) hash.update(file.slice(root.length)).update(readFileSync(file));
+  for (const name of ["package-lock.json", "next.config.ts", "tsconfig.json"])
+    hash.update(readFileSync(join(root, name)));
+  for (const file of [...filesIn(join(root, "src"))].sort())
+    if (!/\.test\.tsx?$/.test(file)) hash.update(file.slice(root.length)).update(readFileSync(file));
   const digest = hash.digest("hex");
   const mark = join(root, ".next/mirada-build");
   if (existsSync(mark) && readFileSync(mark, "utf8") === digest) return;
   console.log("Building …");
-  await run("node", ["node_modules/next/dist/bin/next", "build"], { quiet: true, env: { NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1" } });
+  await run("node", ["node_modules/next/dist/bin/next", "build"], {
+    quiet: true,
+    env: { NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1" },
+  });
   mkdirSync(dirname(mark), { recursive: true });
   writeFileSync(mark, digest);
 }
 
-export const tsx = (file, args = [], options = {}) => run("node", ["node_modules/tsx/dist/cli.mjs", file, ...args], options);
+export const tsx = (file, args = [], options = {}) =>
+  run("node", ["node_modules/tsx/dist/cli.mjs", file, ...args], options);
 export const isFile = (path) => existsSync(path) && statSync(path).isFile();

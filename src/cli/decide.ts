@@ -37,7 +37,9 @@ export async function decide(args: string[]): Promise<number> {
   for (const visit of visits) {
     const id = visit.visitorId;
     const carried = values.carry && id !== undefined && visit.memory === undefined ? memories.get(id) : undefined;
-    const decision = engine.decide(carried === undefined ? visit : { ...visit, memory: carried }, { trace: values.trace });
+    const decision = engine.decide(carried === undefined ? visit : { ...visit, memory: carried }, {
+      trace: values.trace,
+    });
     if (values.carry && id !== undefined) memories.set(id, decision.memory ?? undefined);
     lines.push(JSON.stringify(values.content ? decision : withoutContent(decision)));
   }

@@ -80,7 +80,11 @@ export function loadPlaces(files: readonly string[]): PlaceLookup | undefined {
 }
 
 /** Arguments of a command: exactly the named positions, and options. */
-export function readArgs<O extends NonNullable<ParseArgsConfig["options"]>>(args: string[], positions: readonly string[], options: O) {
+export function readArgs<O extends NonNullable<ParseArgsConfig["options"]>>(
+  args: string[],
+  positions: readonly string[],
+  options: O,
+) {
   try {
     const parsed = parseArgs({ args, options, allowPositionals: true });
     if (parsed.positionals.length !== positions.length) throw new Error(`expected ${positions.join(" ")}`);

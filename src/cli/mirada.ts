@@ -10,7 +10,10 @@ const usage = `usage: mirada validate RULESET
 async function main(): Promise<number> {
   const [name, ...args] = process.argv.slice(2);
   const command = name !== undefined && Object.hasOwn(commands, name) ? commands[name] : undefined;
-  if (!command) throw new BadInput(name === undefined ? usage : `no command "${name}"; there are ${Object.keys(commands).join(", ")}`);
+  if (!command)
+    throw new BadInput(
+      name === undefined ? usage : `no command "${name}"; there are ${Object.keys(commands).join(", ")}`,
+    );
   return command(args);
 }
 

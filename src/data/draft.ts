@@ -46,16 +46,25 @@ export async function loadDraft(site: string, db: Queryable = pool(), lock = fal
     variants: variants.filter((variant) => variant.slot === slot.id).map((variant) => variant.body),
   }));
   const read = readBy(rulesetSchema, raw);
-  if (!read.ok) throw new Error(`the stored draft of ${site} is damaged at ${read.problems[0]?.path}: ${read.problems[0]?.problem}`);
+  if (!read.ok)
+    throw new Error(
+      `the stored draft of ${site} is damaged at ${read.problems[0]?.path}: ${read.problems[0]?.problem}`,
+    );
   return { ruleset: read.value, version: Number(row.version) };
 }
 
 /** Writes the rows in which a draft differs from what is stored, each with a version one higher. Returns the new version. */
 export async function saveDraft(site: string, before: Ruleset, after: Ruleset, db: Queryable): Promise<number> {
-  const write = async (table: string, old: readonly { id: string }[], now: readonly { id: string }[], slot?: Map<string, string>) => {
+  const write = async (
+    table: string,
+    old: readonly { id: string }[],
+    now: readonly { id: string }[],
+    slot?: Map<string, string>,
+  ) => {
     const places = new Map(old.map((item, index) => [item.id, { item, index }]));
     for (const item of old)
-      if (!now.some((other) => other.id === item.id)) await db.query(`delete from ${table} where site = $1 and id = $2`, [site, item.id]);
+      if (!now.some((other) => other.id === item.id))
+        await db.query(`delete from ${table} where site = $1 and id = $2`, [site, item.id]);
     for (const [index, item] of now.entries()) {
       const was = places.get(item.id);
       if (was && was.index === index && same(was.item, item)) continue;
@@ -73,7 +82,12 @@ export async function saveDraft(site: string, before: Ruleset, after: Ruleset, d
   await write("slots", bare(before), bare(after));
   for (const slot of after.slots) {
     const old = before.slots.find((item) => item.id === slot.id);
-    await write("variants", old?.variants ?? [], slot.variants, new Map(slot.variants.map((variant) => [variant.id, slot.id])));
+    await write(
+      "variants",
+      old?.variants ?? [],
+      slot.variants,
+      new Map(slot.variants.map((variant) => [variant.id, slot.id])),
+    );
   }
   const result = await db.query<{ version: string }>(
     "update sites set settings = $2, name = $3, version = version + 1 where site = $1 returning version",
@@ -82,12 +96,21 @@ export async function saveDraft(site: string, before: Ruleset, after: Ruleset, d
   return Number(result.rows[0]?.version);
 }
 
-const settingsOf = ({ site, dataFields, wordParameters, searchSources }: Ruleset) => ({ site, dataFields, wordParameters, searchSources });
+const settingsOf = ({ site, dataFields, wordParameters, searchSources }: Ruleset) => ({
+  site,
+  dataFields,
+  wordParameters,
+  searchSources,
+});
 
 /** Makes a site with its first draft. */
 export async function createSite(ruleset: Ruleset, db: Queryable): Promise<void> {
   const { id, name } = ruleset.site;
-  await db.query("insert into sites (site, name, settings) values ($1, $2, $3)", [id, name, JSON.stringify(settingsOf(ruleset))]);
+  await db.query("insert into sites (site, name, settings) values ($1, $2, $3)", [
+    id,
+    name,
+    JSON.stringify(settingsOf(ruleset)),
+  ]);
   const empty = rulesetSchema.parse({ format: "mirada-ruleset/1", site: ruleset.site });
   await saveDraft(id, empty, ruleset, db);
 }

@@ -15,20 +15,37 @@ interface Row {
 const change = (row: Row | undefined): Change | undefined => row && { ...row, number: Number(row.number) };
 
 /** Keeps a change. What had been undone before it can no longer be done again. */
-export async function keepChange(site: string, session: string, says: string, edits: readonly Edit[], db: Queryable): Promise<void> {
+export async function keepChange(
+  site: string,
+  session: string,
+  says: string,
+  edits: readonly Edit[],
+  db: Queryable,
+): Promise<void> {
   await db.query("delete from edits where site = $1 and undone", [site]);
-  await db.query("insert into edits (site, session, says, edits) values ($1, $2, $3, $4)", [site, session, says, JSON.stringify(edits)]);
+  await db.query("insert into edits (site, session, says, edits) values ($1, $2, $3, $4)", [
+    site,
+    session,
+    says,
+    JSON.stringify(edits),
+  ]);
 }
 
 /** The change that undo would take back. */
 export async function nextUndo(site: string, db: Queryable): Promise<Change | undefined> {
-  const found = await db.query<Row>("select number, says, edits from edits where site = $1 and not undone order by number desc limit 1", [site]);
+  const found = await db.query<Row>(
+    "select number, says, edits from edits where site = $1 and not undone order by number desc limit 1",
+    [site],
+  );
   return change(found.rows[0]);
 }
 
 /** The change that redo would do again. */
 export async function nextRedo(site: string, db: Queryable): Promise<Change | undefined> {
-  const found = await db.query<Row>("select number, says, edits from edits where site = $1 and undone order by number limit 1", [site]);
+  const found = await db.query<Row>(
+    "select number, says, edits from edits where site = $1 and undone order by number limit 1",
+    [site],
+  );
   return change(found.rows[0]);
 }
 

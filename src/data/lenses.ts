@@ -9,7 +9,8 @@ export interface Lens {
 }
 
 export async function listLenses(site: string): Promise<Lens[]> {
-  return (await pool().query<Lens>("select id, name, visit from lenses where site = $1 order by position, id", [site])).rows;
+  return (await pool().query<Lens>("select id, name, visit from lenses where site = $1 order by position, id", [site]))
+    .rows;
 }
 
 /** Adds a lens at the end, or replaces the one with its id. */

@@ -6,8 +6,12 @@ import { transaction } from "./pool";
 export async function migrate(folder = join(process.cwd(), "src/data/migrations")): Promise<string[]> {
   return transaction(async (client) => {
     await client.query("select pg_advisory_xact_lock(4300)");
-    await client.query("create table if not exists migrations (name text primary key, at timestamptz not null default now())");
-    const done = new Set((await client.query<{ name: string }>("select name from migrations")).rows.map((row) => row.name));
+    await client.query(
+      "create table if not exists migrations (name text primary key, at timestamptz not null default now())",
+    );
+    const done = new Set(
+      (await client.query<{ name: string }>("select name from migrations")).rows.map((row) => row.name),
+    );
     const fresh = readdirSync(folder)
       .filter((name) => name.endsWith(".sql") && !done.has(name))
       .sort();

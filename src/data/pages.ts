@@ -9,7 +9,9 @@ export interface SitePage {
 }
 
 export async function listPages(site: string): Promise<SitePage[]> {
-  return (await pool().query<SitePage>("select path, title, facts from pages where site = $1 order by position", [site])).rows;
+  return (
+    await pool().query<SitePage>("select path, title, facts from pages where site = $1 order by position", [site])
+  ).rows;
 }
 
 export async function addPages(site: string, pages: readonly SitePage[], db: Queryable): Promise<void> {

@@ -26,6 +26,9 @@ export async function makePass(site: string, session: string, look: Look): Promi
 /** The look of a pass; undefined if there is none, it has expired, or it is for another site. */
 export async function readPass(site: string, id: string): Promise<Look | undefined> {
   if (!/^[A-Za-z0-9_-]{24}$/.test(id)) return undefined;
-  const found = await pool().query<{ look: Look }>("select look from preview_passes where id = $1 and site = $2 and expires_at > now()", [id, site]);
+  const found = await pool().query<{ look: Look }>(
+    "select look from preview_passes where id = $1 and site = $2 and expires_at > now()",
+    [id, site],
+  );
   return found.rows[0]?.look;
 }

@@ -9,7 +9,8 @@ const shared = globalThis as { miradaPool?: pg.Pool };
 export function pool(): pg.Pool {
   if (!shared.miradaPool) {
     const connectionString = process.env.DATABASE_URL;
-    if (!connectionString) throw new Error("DATABASE_URL is not set: start with npm run demo, or set it to a PostgreSQL database");
+    if (!connectionString)
+      throw new Error("DATABASE_URL is not set: start with npm run demo, or set it to a PostgreSQL database");
     shared.miradaPool = new pg.Pool({ connectionString, max: 10, connectionTimeoutMillis: 5000 });
     // A connection lost while idle is no reason to end the process: the next query makes another.
     shared.miradaPool.on("error", () => undefined);

@@ -38,7 +38,14 @@ export async function putLive(
   const found = await db.query<{ number: number }>(
     `insert into releases (site, number, session, note, ruleset, sha256, draft_version)
      select $1, coalesce(max(number), 0) + 1, $2, $3, $4, $5, $6 from releases where site = $1 returning number`,
-    [release.site, release.session, release.note, JSON.stringify(release.ruleset), release.sha256, release.draftVersion],
+    [
+      release.site,
+      release.session,
+      release.note,
+      JSON.stringify(release.ruleset),
+      release.sha256,
+      release.draftVersion,
+    ],
   );
   const number = found.rows[0]?.number as number;
   await db.query("insert into went_live (site, release) values ($1, $2)", [release.site, number]);
@@ -59,6 +66,9 @@ export async function liveRelease(site: string, db: Queryable = pool()): Promise
 
 /** Which release is live, without its ruleset: cheap enough to ask often. */
 export async function liveNumber(site: string): Promise<number | undefined> {
-  const found = await pool().query<{ release: number }>("select release from went_live where site = $1 order by number desc limit 1", [site]);
+  const found = await pool().query<{ release: number }>(
+    "select release from went_live where site = $1 order by number desc limit 1",
+    [site],
+  );
   return found.rows[0]?.release;
 }

@@ -5,7 +5,6 @@ import type { Ruleset } from "@/core/formats/ruleset";
 import { readVisit, type Visit } from "@/core/formats/visit";
 import { loadDraft } from "@/data/draft";
 import { readPass, type Look } from "@/data/passes";
-import { readDeviceOnce } from "./devices";
 import { liveRulesets } from "./live";
 
 /** One page request, as a page or a server knows it. */
@@ -36,9 +35,16 @@ export async function answer(request: PageRequest): Promise<Answer | undefined> 
   const look = request.pass === undefined ? undefined : await readPass(request.site, request.pass);
   if (look) {
     const draft = look.source === "draft" ? await loadDraft(request.site) : undefined;
-    const engine = draft ? createEngine(runnable(draft.ruleset).ruleset) : (await liveRulesets().get(request.site))?.engine;
+    const engine = draft
+      ? createEngine(runnable(draft.ruleset).ruleset)
+      : (await liveRulesets().get(request.site))?.engine;
     if (!engine) return undefined;
-    return { decision: engine.decide(look.visit, { pins: look.pins }), ruleset: engine.ruleset, visit: look.visit, look };
+    return {
+      decision: engine.decide(look.visit, { pins: look.pins }),
+      ruleset: engine.ruleset,
+      visit: look.visit,
+      look,
+    };
   }
   const live = await liveRulesets().get(request.site);
   if (!live) return undefined;
@@ -55,7 +61,8 @@ function visitOf(request: PageRequest, origin: string): Visit {
   const raw = {
     at: new Date().toISOString(),
     url: new URL(`${new URL(origin).origin}${request.target}`).href,
-    referrer: referrer && own ? referrer.replace(new RegExp(`^https?://${escape(own)}(?=[/?#]|$)`, "i"), origin) : referrer,
+    referrer:
+      referrer && own ? referrer.replace(new RegExp(`^https?://${escape(own)}(?=[/?#]|$)`, "i"), origin) : referrer,
     ip: request.address,
     userAgent: headers.get("user-agent"),
     hints: hintsOf(headers),

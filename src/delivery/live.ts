@@ -52,10 +52,12 @@ class LiveRulesets {
     void this.#listen();
     const poll = setInterval(() => {
       for (const [site, live] of this.#sites)
-        liveNumber(site).then(
-          (number) => (number !== undefined && number !== live.release ? this.#load(site) : undefined),
-          () => undefined,
-        ).catch(() => undefined);
+        liveNumber(site)
+          .then(
+            (number) => (number !== undefined && number !== live.release ? this.#load(site) : undefined),
+            () => undefined,
+          )
+          .catch(() => undefined);
     }, pollEvery);
     poll.unref();
   }
@@ -74,7 +76,11 @@ class LiveRulesets {
     client.on("end", end);
     client.on("notification", ({ payload }) => {
       // A load that began before the notice may have read the release before it: always read once more.
-      if (payload) void (this.#loading.get(payload) ?? Promise.resolve()).catch(() => undefined).then(() => this.#load(payload)).catch(() => undefined);
+      if (payload)
+        void (this.#loading.get(payload) ?? Promise.resolve())
+          .catch(() => undefined)
+          .then(() => this.#load(payload))
+          .catch(() => undefined);
     });
     try {
       await client.connect();

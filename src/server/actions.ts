@@ -11,7 +11,15 @@ import { changeDraft, redoChange, undoChange, type Changed } from "./draft";
 import { releaseDraft, type Released } from "./release";
 import { sessionId } from "./session";
 
-const path = z.array(z.string().max(200)).min(1).max(40);
+const path = z
+  .array(
+    z
+      .string()
+      .max(200)
+      .refine((part) => part !== "__proto__"),
+  )
+  .min(1)
+  .max(40);
 const index = z.number().int().min(0).max(100_000);
 const item = z.looseObject({ id });
 const editSchema = z.union([
@@ -20,7 +28,11 @@ const editSchema = z.union([
   z.strictObject({ do: z.literal("remove"), list: path, index, item }),
   z.strictObject({ do: z.literal("move"), list: path, id: z.string(), from: index, to: index }),
 ]);
-const changeSchema = z.strictObject({ site: id, says: z.string().min(1).max(300), edits: z.array(editSchema).min(1).max(50) });
+const changeSchema = z.strictObject({
+  site: id,
+  says: z.string().min(1).max(300),
+  edits: z.array(editSchema).min(1).max(50),
+});
 
 const refused = { ok: false, problem: "This could not be understood, so nothing was changed." } as const;
 

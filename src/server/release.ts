@@ -15,7 +15,12 @@ export function releaseDraft(site: string, session: string, note: string, versio
   return transaction(async (db) => {
     const draft = await loadDraft(site, db, true);
     if (!draft) return { ok: false, problem: "There is no such site.", problems: [] };
-    if (draft.version !== version) return { ok: false, problem: "The draft was changed meanwhile. Look at the differences once more.", problems: [] };
+    if (draft.version !== version)
+      return {
+        ok: false,
+        problem: "The draft was changed meanwhile. Look at the differences once more.",
+        problems: [],
+      };
     const problems = checkRuleset(draft.ruleset);
     if (problems.length > 0) return { ok: false, problem: "Something in the draft is not finished.", problems };
     const sha256 = createHash("sha256").update(JSON.stringify(draft.ruleset)).digest("hex");

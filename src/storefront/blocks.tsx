@@ -16,7 +16,8 @@ const pictureOf = (block: Filled, id: string): Picture | undefined => {
   return typeof value === "object" && value !== null ? (value as Picture) : undefined;
 };
 /** Only web, mail and telephone addresses, and the site's own pages, lead anywhere. */
-const href = (link: string): string | undefined => (/^(https?:\/\/|mailto:|tel:|\/(?!\/))/i.test(link) ? link : undefined);
+const href = (link: string): string | undefined =>
+  /^(https?:\/\/|mailto:|tel:|\/(?!\/))/i.test(link) ? link : undefined;
 
 function Button({ block }: { block: Filled }) {
   const label = text(block, "button");

@@ -55,7 +55,9 @@ export function LensBridge({ workbench, path, turn }: { workbench: string; path:
         marks = message.marks;
         draw();
       } else if (message?.mirada === "look")
-        router.replace(`${message.path}?look=${encodeURIComponent(message.pass)}&turn=${message.turn}`, { scroll: false });
+        router.replace(`${message.path}?look=${encodeURIComponent(message.pass)}&turn=${message.turn}`, {
+          scroll: false,
+        });
     };
     const click = (event: MouseEvent) => {
       const target = event.target as Element;
@@ -85,7 +87,9 @@ export function LensBridge({ workbench, path, turn }: { workbench: string; path:
   }, []);
 
   useEffect(() => {
-    const slots = [...document.querySelectorAll<HTMLElement>("[data-mirada-slot]")].map((place) => place.dataset.miradaSlot as string);
+    const slots = [...document.querySelectorAll<HTMLElement>("[data-mirada-slot]")].map(
+      (place) => place.dataset.miradaSlot as string,
+    );
     tell({ mirada: "ready", slots, path, turn });
     // eslint-disable-next-line react-hooks/exhaustive-deps -- told anew whenever another look has been rendered
   }, [path, turn]);

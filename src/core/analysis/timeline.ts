@@ -53,10 +53,14 @@ export function edges(slot: Slot, ruleset: Ruleset, from: number, until: number,
     walk(marker.lose);
   }
   const zone = zoneOf(ruleset.site.zone);
-  for (const item of [...ruleset.offers.map((o) => [o.from, o.until]), ...ruleset.markers.map((m) => [m.setFrom, m.setUntil])].flat())
+  for (const item of [
+    ...ruleset.offers.map((o) => [o.from, o.until]),
+    ...ruleset.markers.map((m) => [m.setFrom, m.setUntil]),
+  ].flat())
     if (item) out.add(zone.toInstant(Date.parse(`${item}Z`)));
   if (dated)
-    for (let day = Math.floor(zone.toLocal(from) / dayLength); day * dayLength < zone.toLocal(until); day++) out.add(zone.toInstant(day * dayLength));
+    for (let day = Math.floor(zone.toLocal(from) / dayLength); day * dayLength < zone.toLocal(until); day++)
+      out.add(zone.toInstant(day * dayLength));
   return [...out].filter((at) => at > from && at < until).sort((a, b) => a - b);
 }
 
@@ -76,7 +80,12 @@ export function timeline(engine: Engine, slotId: string, visit: Visit, from: num
       onPage: shown !== undefined,
     };
     const last = out.at(-1);
-    if (last && last.onPage === stretch.onPage && last.variants.join("\n") === stretch.variants.join("\n") && last.variants.length === stretch.variants.length)
+    if (
+      last &&
+      last.onPage === stretch.onPage &&
+      last.variants.join("\n") === stretch.variants.join("\n") &&
+      last.variants.length === stretch.variants.length
+    )
       last.until = stretch.until;
     else out.push(stretch);
   });

@@ -88,7 +88,9 @@ export function readyOffers(ruleset: Ruleset, compile: (rule: Rule) => Judge): (
         if ("freeDelivery" in offer.reward) freeDelivery = true;
         else {
           discount =
-            "percent" in offer.reward ? percentOf(qualifying, offer.reward.percent) : smaller(minor(offer.reward.amount), qualifying);
+            "percent" in offer.reward
+              ? percentOf(qualifying, offer.reward.percent)
+              : smaller(minor(offer.reward.amount), qualifying);
           share(discount, scoped, left, qualifying);
         }
       }
@@ -98,7 +100,14 @@ export function readyOffers(ruleset: Ruleset, compile: (rule: Rule) => Judge): (
   };
 }
 
-function verdictOf(offer: Offer, truth: Truth | undefined, ended: boolean, others: boolean, qualifying: bigint, missing: bigint): OfferVerdict {
+function verdictOf(
+  offer: Offer,
+  truth: Truth | undefined,
+  ended: boolean,
+  others: boolean,
+  qualifying: bigint,
+  missing: bigint,
+): OfferVerdict {
   if (!offer.on) return "off";
   if (truth === undefined) return "outside its dates";
   if (ended) return "list ended";
@@ -123,7 +132,9 @@ function share(discount: bigint, scoped: number[], left: bigint[], qualifying: b
   });
   let over = discount - parts.reduce((total, item) => total + item.part, 0n);
   // Sorting is stable, so of equal remainders earlier lines come first.
-  for (const item of [...parts].sort((a, b) => (a.remainder === b.remainder ? 0 : a.remainder > b.remainder ? -1 : 1))) {
+  for (const item of [...parts].sort((a, b) =>
+    a.remainder === b.remainder ? 0 : a.remainder > b.remainder ? -1 : 1,
+  )) {
     if (over <= 0n) break;
     item.part += 1n;
     over -= 1n;

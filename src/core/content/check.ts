@@ -7,7 +7,10 @@ const image = (value: unknown): boolean => {
   if (typeof value === "string") return true;
   if (typeof value !== "object" || value === null || Array.isArray(value)) return false;
   const parts = value as Record<string, unknown>;
-  return typeof parts.src === "string" && Object.keys(parts).every((key) => (key === "src" || key === "alt") && typeof parts[key] === "string");
+  return (
+    typeof parts.src === "string" &&
+    Object.keys(parts).every((key) => (key === "src" || key === "alt") && typeof parts[key] === "string")
+  );
 };
 
 const expected: Record<FieldKind, [(value: unknown) => boolean, string]> = {
@@ -21,12 +24,14 @@ const expected: Record<FieldKind, [(value: unknown) => boolean, string]> = {
 };
 
 /** Whether fields of a kind are texts with tokens in them. */
-export const hasTokens = (kind: FieldKind): boolean => kind === "line" || kind === "text" || kind === "html" || kind === "link";
+export const hasTokens = (kind: FieldKind): boolean =>
+  kind === "line" || kind === "text" || kind === "html" || kind === "link";
 
 /** What is wrong with a block of content: its type, fields, messages and tokens. */
 export function checkContent(content: Content, ruleset: Ruleset, base: readonly PropertyKey[]): Problem[] {
   const problems: Problem[] = [];
-  const report = (path: readonly PropertyKey[], problem: string) => problems.push({ path: pointer([...base, ...path]), problem });
+  const report = (path: readonly PropertyKey[], problem: string) =>
+    problems.push({ path: pointer([...base, ...path]), problem });
   const type = ruleset.blockTypes.find((item) => item.id === content.type);
   if (!type) {
     report(["type"], `there is no block type "${content.type}"`);

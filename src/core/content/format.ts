@@ -21,7 +21,12 @@ export interface Missing {
 }
 
 const escapeHtml = (text: string): string =>
-  text.replaceAll("&", "&amp;").replaceAll("<", "&lt;").replaceAll(">", "&gt;").replaceAll('"', "&quot;").replaceAll("'", "&#39;");
+  text
+    .replaceAll("&", "&amp;")
+    .replaceAll("<", "&lt;")
+    .replaceAll(">", "&gt;")
+    .replaceAll('"', "&quot;")
+    .replaceAll("'", "&#39;");
 
 /** Fills blocks of one ruleset: messages are parsed once, and formatted in the site's language and zone. */
 export class ContentFiller {
@@ -91,7 +96,13 @@ export class ContentFiller {
       const value = this.#token(content, name, r);
       if (value === undefined) return { missing: name };
       values[name] =
-        typeof value !== "string" ? value : kind === "link" ? encodeURIComponent(value) : kind === "html" ? escapeHtml(value) : value;
+        typeof value !== "string"
+          ? value
+          : kind === "link"
+            ? encodeURIComponent(value)
+            : kind === "html"
+              ? escapeHtml(value)
+              : value;
     }
     try {
       const text = String(message.format(values));

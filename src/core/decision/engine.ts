@@ -105,7 +105,8 @@ export function createEngine(ruleset: Ruleset, options: EngineOptions = {}): Eng
       }
       if (!tracer) {
         if (taken) break;
-      } else tracer.redirect(redirect, steps.reading, target, taken?.redirect === redirect ? undefined : taken?.redirect);
+      } else
+        tracer.redirect(redirect, steps.reading, target, taken?.redirect === redirect ? undefined : taken?.redirect);
     }
     return taken;
   }
@@ -141,7 +142,8 @@ export function createEngine(ruleset: Ruleset, options: EngineOptions = {}): Eng
     if (showing.length === 0) shown.push({ variant: null, arm: null, content: fill(null, slot.fallback) });
     tracer?.slot(slot, reading, memory, at, chosen, missing, pinned === undefined ? [] : [pinned]);
     if (memory && pinned === undefined)
-      for (const variant of showing) if (variant.rememberDays !== undefined) memory.variants.set(variant.id, { shown: at });
+      for (const variant of showing)
+        if (variant.rememberDays !== undefined) memory.variants.set(variant.id, { shown: at });
     return shown;
   }
 
@@ -206,7 +208,11 @@ export function createEngine(ruleset: Ruleset, options: EngineOptions = {}): Eng
           subtotal: reckoning.subtotal,
           adjustments: reckoning.steps
             .filter((step) => step.verdict === "applied")
-            .map(({ offer, discount }) => ({ offer: offer.id, label: offer.label, amount: discount === 0 ? 0 : -discount })),
+            .map(({ offer, discount }) => ({
+              offer: offer.id,
+              label: offer.label,
+              amount: discount === 0 ? 0 : -discount,
+            })),
           freeDelivery: reckoning.freeDelivery,
           total: reckoning.total,
           toGo: Object.fromEntries(reckoning.toGo),

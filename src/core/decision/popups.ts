@@ -4,7 +4,8 @@ import { day as dayLength, minute } from "../schedule/calendar";
 import { zoneOf } from "../schedule/zone";
 
 /** The day of the site's zone, as a day number. */
-export const siteDay = (ruleset: Ruleset, at: number): number => Math.floor(zoneOf(ruleset.site.zone).toLocal(at) / dayLength);
+export const siteDay = (ruleset: Ruleset, at: number): number =>
+  Math.floor(zoneOf(ruleset.site.zone).toLocal(at) / dayLength);
 
 /** Why a pop-up that would open is held back; undefined if nothing holds it. Without consent `memory` is undefined. */
 export function heldBack(popup: Popup, ruleset: Ruleset, memory: Memory | undefined, at: number): string | undefined {
@@ -27,7 +28,14 @@ export function heldBack(popup: Popup, ruleset: Ruleset, memory: Memory | undefi
 /** Counts a pop-up: it counts when it is decided. Changes `memory`. */
 export function countPopup(popup: Popup, ruleset: Ruleset, memory: Memory, at: number): void {
   const day = siteDay(ruleset, at);
-  const seen: PopupMemory = memory.popups.get(popup.id) ?? { ever: 0, visit: 0, inVisit: 0, day: 0, inDay: 0, used: at };
+  const seen: PopupMemory = memory.popups.get(popup.id) ?? {
+    ever: 0,
+    visit: 0,
+    inVisit: 0,
+    day: 0,
+    inDay: 0,
+    used: at,
+  };
   memory.popups.set(popup.id, {
     ever: seen.ever + 1,
     visit: memory.visits,

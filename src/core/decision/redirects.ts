@@ -46,7 +46,8 @@ function keepQuery(result: URL, visit: URL): URL {
 
 /** Where a redirect whose rule is true leads on this visit (engine, section 8). Without consent `memory` is undefined. */
 export function redirectTarget(redirect: Redirect, r: Reading, memory: Memory | undefined): Target {
-  if (redirect.skipBots && r.device?.kind === "bot") return refuse("the visitor is a crawler, and this redirect leaves those alone");
+  if (redirect.skipBots && r.device?.kind === "bot")
+    return refuse("the visitor is a crawler, and this redirect leaves those alone");
   const address = r.address;
   if (address && redirect.exemptAddresses.some((text) => inBlock(address, parseBlock(text) as Block)))
     return refuse("the visitor’s address is exempt");
@@ -64,7 +65,8 @@ export function redirectTarget(redirect: Redirect, r: Reading, memory: Memory | 
   const expanded = expandTemplate(redirect.to, values);
   if (!URL.canParse(expanded, r.url.href)) return refuse(`"${expanded}" is no address`);
   let result = new URL(expanded, r.url.href);
-  if (result.protocol !== "http:" && result.protocol !== "https:") return refuse(`"${result.protocol}" is not http or https`);
+  if (result.protocol !== "http:" && result.protocol !== "https:")
+    return refuse(`"${result.protocol}" is not http or https`);
   if (redirect.keepQuery) result = keepQuery(result, r.url);
   if (withoutFragment(result) === withoutFragment(r.url))
     return { verdict: "would loop", reason: "it leads to the page it stands on" };

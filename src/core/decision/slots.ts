@@ -67,8 +67,9 @@ export function readySlot(slot: Slot, compiler: RuleCompiler): ReadySlot {
         }
       if (hits.length > 1) hits.sort((a, b) => a - b);
       const { open } = index;
-      for (let a = 0, b = 0, last = -1; a < hits.length || b < open.length; ) {
-        const next = a < hits.length && (b >= open.length || (hits[a] as number) < (open[b] as number)) ? hits[a++] : open[b++];
+      for (let a = 0, b = 0, last = -1; a < hits.length || b < open.length;) {
+        const next =
+          a < hits.length && (b >= open.length || (hits[a] as number) < (open[b] as number)) ? hits[a++] : open[b++];
         if (next === last) continue;
         last = next as number;
         if (take(last)) break;

@@ -40,4 +40,5 @@ export function templateProblem(template: string): string | undefined {
 }
 
 /** Expands an RFC 6570 template. */
-export const expandTemplate = (template: string, values: Record<string, string>): string => parseTemplate(template).expand(values);
+export const expandTemplate = (template: string, values: Record<string, string>): string =>
+  parseTemplate(template).expand(values);

@@ -88,7 +88,8 @@ export class Tracer {
     const { popups } = this.#trace;
     if (!popup.on) popups.push({ ...base, verdict: "off" });
     else if (pages.verdict !== "true") popups.push({ ...base, verdict: "not on this page" });
-    else if (rule.verdict !== "true") popups.push({ ...base, verdict: rule.verdict === "false" ? "rule false" : "rule unknown" });
+    else if (rule.verdict !== "true")
+      popups.push({ ...base, verdict: rule.verdict === "false" ? "rule false" : "rule unknown" });
     else if (held) popups.push({ ...base, verdict: "held back", reason: held });
     else if (winner) popups.push({ ...base, verdict: "beaten", by: winner.id });
     else popups.push({ ...base, verdict: "shown" });

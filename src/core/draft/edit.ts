@@ -38,7 +38,9 @@ export function same(a: unknown, b: unknown): boolean {
   if (a === b || (a == null && b == null)) return true;
   if (typeof a !== "object" || typeof b !== "object" || a === null || b === null) return false;
   if (Array.isArray(a) || Array.isArray(b))
-    return Array.isArray(a) && Array.isArray(b) && a.length === b.length && a.every((item, index) => same(item, b[index]));
+    return (
+      Array.isArray(a) && Array.isArray(b) && a.length === b.length && a.every((item, index) => same(item, b[index]))
+    );
   const [left, right] = [a as Record<string, unknown>, b as Record<string, unknown>];
   return [...new Set([...Object.keys(left), ...Object.keys(right)])].every((key) => same(left[key], right[key]));
 }
@@ -88,7 +90,8 @@ export function applyEdits<T>(document: T, edits: readonly Edit[]): Applied<T> {
             const id = edit.do === "remove" ? edit.item.id : edit.id;
             const index = list.findIndex((item) => item.id === id);
             if (index < 0) stale("this was deleted by someone else meanwhile");
-            else if (edit.do === "remove" && !same(list[index], edit.item)) stale("this was changed by someone else meanwhile", list[index]);
+            else if (edit.do === "remove" && !same(list[index], edit.item))
+              stale("this was changed by someone else meanwhile", list[index]);
             const [item] = list.splice(index, 1);
             if (edit.do === "move" && item) list.splice(Math.min(edit.to, list.length), 0, item);
           }

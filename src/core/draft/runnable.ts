@@ -25,7 +25,11 @@ export function runnable(draft: Ruleset): Runnable {
 }
 
 /** A ruleset without the things that have problems; undefined if none of them can be left out. */
-function without(ruleset: Ruleset, problems: readonly Problem[], unfinished: Map<string, Problem[]>): Ruleset | undefined {
+function without(
+  ruleset: Ruleset,
+  problems: readonly Problem[],
+  unfinished: Map<string, Problem[]>,
+): Ruleset | undefined {
   const variants = new Set<object>();
   const fallbacks = new Set<object>();
   const things = new Set<unknown>();
@@ -42,7 +46,10 @@ function without(ruleset: Ruleset, problems: readonly Problem[], unfinished: Map
   }
   if (variants.size + fallbacks.size + things.size === 0) return undefined;
   const kept = Object.fromEntries(
-    Object.entries(ruleset).map(([key, value]) => [key, Array.isArray(value) ? value.filter((item) => !things.has(item)) : value]),
+    Object.entries(ruleset).map(([key, value]) => [
+      key,
+      Array.isArray(value) ? value.filter((item) => !things.has(item)) : value,
+    ]),
   ) as unknown as Ruleset;
   kept.slots = kept.slots.map((slot) => ({
     ...slot,

@@ -6,7 +6,9 @@ export const id = z.string().regex(/^[A-Za-z0-9_-]{1,64}$/, "must be 1 to 64 of 
 /** A name people read: any text that is not empty. */
 export const name = z.string().min(1);
 /** `YYYY-MM-DDTHH:MM` */
-export const localDateTime = z.string().refine(isLocalDateTime, "must be a local date and time, YYYY-MM-DDTHH:MM, that exists");
+export const localDateTime = z
+  .string()
+  .refine(isLocalDateTime, "must be a local date and time, YYYY-MM-DDTHH:MM, that exists");
 /** `YYYY-MM-DD` */
 export const date = z.string().refine(isDate, "must be a date, YYYY-MM-DD, that exists");
 /** Money in major units as decimal text: `"60.00"`. */

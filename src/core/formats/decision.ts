@@ -16,7 +16,13 @@ export interface Shown {
 export interface Decision {
   redirect: { id: string; status: Redirect["status"]; location: string } | null;
   slots: Record<string, Shown[]>;
-  popup: { id: string; arm: string; opensAfter: Popup["opensAfter"]; size: Popup["size"]; content: Filled | null } | null;
+  popup: {
+    id: string;
+    arm: string;
+    opensAfter: Popup["opensAfter"];
+    size: Popup["size"];
+    content: Filled | null;
+  } | null;
   cart: {
     subtotal: number;
     adjustments: { offer: string; label: string; amount: number }[];

@@ -52,7 +52,11 @@ function words(issue: Issue): string {
     case "invalid_value":
       return `must be ${issue.values.map((value) => JSON.stringify(value)).join(" or ")}`;
     case "too_small":
-      return issue.origin === "array" ? "must not be empty" : issue.origin === "string" ? "must not be empty" : `must be ${issue.inclusive ? "at least" : "above"} ${issue.minimum}`;
+      return issue.origin === "array"
+        ? "must not be empty"
+        : issue.origin === "string"
+          ? "must not be empty"
+          : `must be ${issue.inclusive ? "at least" : "above"} ${issue.minimum}`;
     case "too_big":
       return `must be at most ${issue.maximum}`;
     case "not_multiple_of":

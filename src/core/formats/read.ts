@@ -31,9 +31,7 @@ function dropNulls(value: unknown, level = 0): unknown {
 export function readBy<S extends z.ZodType>(schema: S, input: unknown): Read<z.output<S>> {
   try {
     const result = schema.safeParse(dropNulls(input));
-    return result.success
-      ? { ok: true, value: result.data }
-      : { ok: false, problems: problemsOf(result.error.issues) };
+    return result.success ? { ok: true, value: result.data } : { ok: false, problems: problemsOf(result.error.issues) };
   } catch (error) {
     if (!(error instanceof RangeError)) throw error;
     return { ok: false, problems: [{ path: "", problem: "is nested too deeply" }] };

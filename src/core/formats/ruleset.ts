@@ -59,7 +59,10 @@ export const popupSchema = z.strictObject({
 export type Popup = z.output<typeof popupSchema>;
 
 const dates = <K extends string>(from: K, until: K) =>
-  ({ [from]: localDateTime.optional(), [until]: localDateTime.optional() }) as Record<K, z.ZodOptional<typeof localDateTime>>;
+  ({ [from]: localDateTime.optional(), [until]: localDateTime.optional() }) as Record<
+    K,
+    z.ZodOptional<typeof localDateTime>
+  >;
 
 export const offerSchema = z.strictObject({
   id,
@@ -67,7 +70,9 @@ export const offerSchema = z.strictObject({
   on: z.boolean().default(true),
   rule,
   threshold: moneyText.optional(),
-  scope: z.strictObject({ categories: z.array(text).min(1).optional(), skus: z.array(text).min(1).optional() }).optional(),
+  scope: z
+    .strictObject({ categories: z.array(text).min(1).optional(), skus: z.array(text).min(1).optional() })
+    .optional(),
   reward: z.union([
     z.strictObject({ percent: z.number().gt(0).max(100) }),
     z.strictObject({ amount: moneyText }),

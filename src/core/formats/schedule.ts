@@ -12,7 +12,9 @@ const everyYear = (text: string): boolean => {
 };
 
 const clock = (end: boolean) =>
-  z.string().refine((text) => parseClock(text, end) !== undefined, `must be a time from 00:00 to ${end ? "24:00" : "23:59"}`);
+  z
+    .string()
+    .refine((text) => parseClock(text, end) !== undefined, `must be a time from 00:00 to ${end ? "24:00" : "23:59"}`);
 
 /** A schedule (engine, section 5): when something holds, in a named zone. */
 export const scheduleSchema = z
@@ -24,7 +26,14 @@ export const scheduleSchema = z
     until: localDateTime.optional(),
     days: z.array(z.enum(dayNames)).min(1).optional(),
     dates: z
-      .array(z.string().refine((text) => everyYear(text) || isDate(text), "must be a date that exists: MM-DD for every year, or YYYY-MM-DD"))
+      .array(
+        z
+          .string()
+          .refine(
+            (text) => everyYear(text) || isDate(text),
+            "must be a date that exists: MM-DD for every year, or YYYY-MM-DD",
+          ),
+      )
       .min(1)
       .optional(),
     repeat: z

@@ -12,10 +12,13 @@ export function parseInstant(value: string): number | undefined {
   if (Number(hour) > 23 || Number(minute) > 59 || Number(second) > 60) return undefined;
   const zone = (offset as string).toUpperCase();
   if (zone !== "Z" && (Number(zone.slice(1, 3)) > 23 || Number(zone.slice(4)) > 59)) return undefined;
-  const at = Date.parse(`${date}T${hour}:${minute}:${second === "60" ? "59" : second}.${fraction.slice(1, 4).padEnd(3, "0")}Z`);
+  const at = Date.parse(
+    `${date}T${hour}:${minute}:${second === "60" ? "59" : second}.${fraction.slice(1, 4).padEnd(3, "0")}Z`,
+  );
   // Date.parse takes 30 February for 2 March: such dates do not exist.
   if (Number.isNaN(at) || new Date(at).toISOString().slice(0, 10) !== date) return undefined;
-  const shift = zone === "Z" ? 0 : (Number(zone.slice(1, 3)) * 60 + Number(zone.slice(4))) * (zone.startsWith("-") ? 1 : -1);
+  const shift =
+    zone === "Z" ? 0 : (Number(zone.slice(1, 3)) * 60 + Number(zone.slice(4))) * (zone.startsWith("-") ? 1 : -1);
   return at + shift * 60_000;
 }
 
@@ -50,7 +53,10 @@ export type Place = z.output<typeof placeSchema>;
 
 /** A visit (engine, section 1): what is known about one page request. */
 export const visitSchema = z.strictObject({
-  at: text.refine((value) => parseInstant(value) !== undefined, "must be an instant such as 2026-11-24T10:15:00Z (RFC 3339)"),
+  at: text.refine(
+    (value) => parseInstant(value) !== undefined,
+    "must be an instant such as 2026-11-24T10:15:00Z (RFC 3339)",
+  ),
   url: text.refine((value) => parseWebUrl(value) !== undefined, "must be an absolute http or https address"),
   referrer: text.optional(),
   ip: text.optional(),

@@ -85,7 +85,9 @@ export function readMemory(input: unknown): Memory {
   if (typeof input !== "object" || input === null || Array.isArray(input)) return memory;
   const raw = input as Record<string, unknown>;
   if (raw.v !== 1 || !Array.isArray(raw.h)) return memory;
-  const [visits, began, last, previous, views, lastPopup] = Array.from({ length: 6 }, (_, i) => count((raw.h as unknown[])[i]));
+  const [visits, began, last, previous, views, lastPopup] = Array.from({ length: 6 }, (_, i) =>
+    count((raw.h as unknown[])[i]),
+  );
   if ([began, last, previous, lastPopup].some((at) => (at as number) > latest)) return memory;
   if (visits && last) Object.assign(memory, { visits, began, last, previous, views });
   memory.lastPopup = lastPopup as number;

@@ -28,10 +28,7 @@ export const opsOf: Record<SignalKind, readonly Op[]> = {
 };
 
 /** What a rule may lean on: the parts of a ruleset that declare names. */
-export type RuleNames = Pick<
-  Ruleset,
-  "site" | "dataFields" | "markers" | "offers" | "audiences" | "placeLists"
->;
+export type RuleNames = Pick<Ruleset, "site" | "dataFields" | "markers" | "offers" | "audiences" | "placeLists">;
 
 /** Signals that a rule may not use, with why. */
 export type Forbidden = (signal: string) => string | undefined;
@@ -43,7 +40,12 @@ type Report = (path: readonly PropertyKey[], problem: string) => void;
  * @param base the path of the rule in its document
  * @param forbidden signals that may not be used here, also not by way of an audience
  */
-export function checkRule(rule: Rule, names: RuleNames, base: readonly PropertyKey[] = [], forbidden?: Forbidden): Problem[] {
+export function checkRule(
+  rule: Rule,
+  names: RuleNames,
+  base: readonly PropertyKey[] = [],
+  forbidden?: Forbidden,
+): Problem[] {
   const problems: Problem[] = [];
   const report: Report = (path, problem) => problems.push({ path: pointer(path), problem });
   const walk = (inner: Rule, path: readonly PropertyKey[]): void => {
@@ -56,12 +58,14 @@ export function checkRule(rule: Rule, names: RuleNames, base: readonly PropertyK
     }
     const members = groupOf(inner);
     if (members) {
-      if (members.rules.length === 0) report([...path, members.group], "must not be empty: add a condition or remove the group");
+      if (members.rules.length === 0)
+        report([...path, members.group], "must not be empty: add a condition or remove the group");
       members.rules.forEach((member, index) => walk(member, [...path, members.group, index]));
       return;
     }
     const { audience } = inner as { audience: string };
-    if (!names.audiences.some((item) => item.id === audience)) report([...path, "audience"], `there is no audience "${audience}"`);
+    if (!names.audiences.some((item) => item.id === audience))
+      report([...path, "audience"], `there is no audience "${audience}"`);
     else if (forbidden)
       for (const signal of signalsOf(inner, names)) {
         const because = forbidden(signal);
@@ -132,7 +136,8 @@ function checkValue(kind: SignalKind, op: Op, value: unknown, names: RuleNames, 
         return minor;
       };
       if (op !== "between") return void read(value, []);
-      if (!Array.isArray(value) || value.length !== 2) return report([], "must be two values, the low and the high one");
+      if (!Array.isArray(value) || value.length !== 2)
+        return report([], "must be two values, the low and the high one");
       const [low, high] = value.map((item, index) => read(item, [index]));
       if (low !== undefined && high !== undefined && low > high) report([], "has the low value above the high one");
       return;
@@ -170,7 +175,10 @@ const moneyProblem = (value: unknown, currency: string): string =>
     : 'must be an amount as text, such as "60.00"';
 
 /** What is wrong with one entry of a list of places. `names.placeLists` is left out where lists may not be named. */
-export function checkPlaceEntry(entry: unknown, names: { placeLists?: Ruleset["placeLists"] }): { path: PropertyKey[]; problem: string }[] {
+export function checkPlaceEntry(
+  entry: unknown,
+  names: { placeLists?: Ruleset["placeLists"] },
+): { path: PropertyKey[]; problem: string }[] {
   const read = placeEntrySchema.safeParse(entry);
   if (!read.success)
     return problemsOf(read.error.issues).map(({ path, problem }) => ({ path: path.split("/").slice(1), problem }));
@@ -179,9 +187,11 @@ export function checkPlaceEntry(entry: unknown, names: { placeLists?: Ruleset["p
   const report = (key: string, problem: string) => out.push({ path: [key], problem });
   if ("list" in place) {
     if (!names.placeLists) report("list", "a place list holds no lists");
-    else if (!names.placeLists.some((list) => list.id === place.list)) report("list", `there is no place list "${place.list}"`);
+    else if (!names.placeLists.some((list) => list.id === place.list))
+      report("list", `there is no place list "${place.list}"`);
   } else if ("continent" in place) {
-    if (!continents.some((code) => code === place.continent.toUpperCase())) report("continent", `must be one of ${continents.join(", ")}`);
+    if (!continents.some((code) => code === place.continent.toUpperCase()))
+      report("continent", `must be one of ${continents.join(", ")}`);
   } else if ("km" in place) {
     if (Math.abs(place.lat) > 90) report("lat", "must be from -90 to 90");
     if (Math.abs(place.lon) > 180) report("lon", "must be from -180 to 180");

@@ -10,7 +10,16 @@ export type Judge = (r: Reading) => Truth;
 /** How much work a condition is, roughly, and so how late it is asked. What is cheap and selective comes first. */
 function cost(condition: Condition): number {
   const { signal, op } = condition;
-  const base = signal === "time" ? 3 : signal.startsWith("device.") ? 4 : signal.startsWith("cart.") ? 5 : signal === "place" ? 2 : 1;
+  const base =
+    signal === "time"
+      ? 3
+      : signal.startsWith("device.")
+        ? 4
+        : signal.startsWith("cart.")
+          ? 5
+          : signal === "place"
+            ? 2
+            : 1;
   const words = op.includes("Word") || op === "hasPhrase" ? 6 : 0;
   const wide = op === "isNot" || op === "isNoneOf" || op.endsWith("Not") ? 2 : 0;
   return base + words + wide;
@@ -103,15 +112,22 @@ export interface Key {
 export function keyOf(rule: Rule, context: RuleContext): Key | undefined {
   if (rule === null) return undefined;
   if (isCondition(rule)) {
-    if (rule.exact || !/^(campaign|query|cookie|search\.engine|referrer\.(host|kind)|page\.(id|category|path|language|tags)|device\.(kind|os|browser)$)/.test(rule.signal))
+    if (
+      rule.exact ||
+      !/^(campaign|query|cookie|search\.engine|referrer\.(host|kind)|page\.(id|category|path|language|tags)|device\.(kind|os|browser)$)/.test(
+        rule.signal,
+      )
+    )
       return undefined;
     if (rule.op === "is") return { signal: rule.signal, values: [comparable(rule.value as string)] };
-    if (rule.op === "isOneOf") return { signal: rule.signal, values: [...new Set((rule.value as string[]).map((text) => comparable(text)))] };
+    if (rule.op === "isOneOf")
+      return { signal: rule.signal, values: [...new Set((rule.value as string[]).map((text) => comparable(text)))] };
     return undefined;
   }
   if ("all" in rule) {
     const keys = rule.all.map((inner) => keyOf(inner, context)).filter((key) => key !== undefined);
-    const rank = (key: Key): number => key.values.length + (/^(device|referrer\.kind|page\.language)/.test(key.signal) ? 100 : 0);
+    const rank = (key: Key): number =>
+      key.values.length + (/^(device|referrer\.kind|page\.language)/.test(key.signal) ? 100 : 0);
     return keys.sort((a, b) => rank(a) - rank(b))[0];
   }
   if ("audience" in rule) return keyOf(context.audiences.get(rule.audience)?.rule ?? null, context);

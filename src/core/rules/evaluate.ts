@@ -6,9 +6,7 @@ import { not, truthNames, YES, type Truth, type TruthName } from "./truth";
 
 /** The actual value of a signal as JSON: absent is left out (`state` says so). */
 export type Actual =
-  | { state: "known"; value: unknown }
-  | { state: "absent"; reason?: string }
-  | { state: "unknown"; reason: string };
+  { state: "known"; value: unknown } | { state: "absent"; reason?: string } | { state: "unknown"; reason: string };
 
 /** A rule with the verdict of every part of it, for one visit. */
 export type RuleTrace =
@@ -41,14 +39,16 @@ export function evaluate(rule: Rule, r: Reading, source: RuleSource): RuleTrace 
   const rules = members.rules.map((inner) => evaluate(inner, r, source));
   const truths = rules.map(truthOf);
   const some = Math.max(0, ...truths) as Truth;
-  const truth = members.group === "all" ? (Math.min(YES, ...truths) as Truth) : members.group === "any" ? some : not(some);
+  const truth =
+    members.group === "all" ? (Math.min(YES, ...truths) as Truth) : members.group === "any" ? some : not(some);
   return { verdict: truthNames[truth], group: members.group, rules };
 }
 
 function actualOf(ready: ReadyCondition, r: Reading): Actual {
   const { signal } = ready.condition;
   if (ready.kind === "schedule") {
-    if (ready.schedule?.visitorZone && r.zone === undefined) return { state: "unknown", reason: unknownBecause(signal, r) };
+    if (ready.schedule?.visitorZone && r.zone === undefined)
+      return { state: "unknown", reason: unknownBecause(signal, r) };
     return { state: "known", value: { at: r.visit.at, ...(ready.schedule?.visitorZone ? { zone: r.zone } : {}) } };
   }
   const value = ready.value(r);

@@ -23,7 +23,8 @@ export function decidingLeaves(trace: RuleTrace): Leaf[] {
   if ("always" in trace) return [];
   if ("audience" in trace) return decidingLeaves(trace.rule);
   const { group, rules, verdict } = trace;
-  const wanted: TruthName = group === "none" ? (verdict === "true" ? "false" : verdict === "false" ? "true" : "unknown") : verdict;
+  const wanted: TruthName =
+    group === "none" ? (verdict === "true" ? "false" : verdict === "false" ? "true" : "unknown") : verdict;
   return rules.filter((rule) => rule.verdict === wanted).flatMap(decidingLeaves);
 }
 
@@ -52,7 +53,11 @@ export function actualText(leaf: Leaf, names: SentenceNames): string {
     case "money":
       return `${label} is ${formatMoney(found as number, names.site.currency, names.site.language)}`;
     case "flag":
-      return condition.signal === "history.returning" ? (found ? "has been here before" : "is here for the first time") : `${label} is ${found ? "on" : "off"}`;
+      return condition.signal === "history.returning"
+        ? found
+          ? "has been here before"
+          : "is here for the first time"
+        : `${label} is ${found ? "on" : "off"}`;
     case "date":
       return `${label} is ${datePhrase(String(found))}`;
     case "texts":

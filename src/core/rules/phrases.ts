@@ -29,11 +29,18 @@ export const monthNames = [
 
 /** "Monday to Friday", "Tuesday", "Monday and Thursday". */
 export function daysPhrase(days: readonly string[]): string {
-  const numbers = [...new Set(days.map((day) => dayNames.indexOf(day as (typeof dayNames)[number])))].sort((a, b) => a - b);
+  const numbers = [...new Set(days.map((day) => dayNames.indexOf(day as (typeof dayNames)[number])))].sort(
+    (a, b) => a - b,
+  );
   const named = (number: number | undefined): string => weekdayNames[number ?? 0] as string;
   const run = numbers.length > 2 && numbers.every((number, index) => number === (numbers[0] as number) + index);
   if (run) return `${named(numbers[0])} to ${named(numbers.at(-1))}`;
-  return joinParts(listed(numbers.map((number) => plain(named(number))), "or"));
+  return joinParts(
+    listed(
+      numbers.map((number) => plain(named(number))),
+      "or",
+    ),
+  );
 }
 
 /** "24 December 2026" of `2026-12-24`. */

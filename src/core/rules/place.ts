@@ -35,7 +35,10 @@ function entryTest(entry: PlaceEntry, lists: ReadonlyMap<string, PlaceTest>): Pl
   return (place) => {
     let truth: Truth = place.country === undefined ? UNKNOWN : truthOf(place.country.toUpperCase() === country);
     if (region !== undefined)
-      truth = Math.min(truth, place.region === undefined ? UNKNOWN : truthOf(place.region.toUpperCase() === region)) as Truth;
+      truth = Math.min(
+        truth,
+        place.region === undefined ? UNKNOWN : truthOf(place.region.toUpperCase() === region),
+      ) as Truth;
     if (city !== undefined)
       truth = Math.min(truth, place.city === undefined ? UNKNOWN : truthOf(comparable(place.city) === city)) as Truth;
     return truth;

@@ -4,7 +4,18 @@ import type { PlaceEntry, Ruleset } from "../formats/ruleset";
 import type { Schedule } from "../formats/schedule";
 import { continentNames, countryName, type Continent } from "../visit/countries";
 import { signalInfo } from "../visit/signals";
-import { datePhrase, daysPhrase, joinParts, listed, missing, monthNames, plain, value, zonePhrase, type Part } from "./phrases";
+import {
+  datePhrase,
+  daysPhrase,
+  joinParts,
+  listed,
+  missing,
+  monthNames,
+  plain,
+  value,
+  zonePhrase,
+  type Part,
+} from "./phrases";
 
 /** What sentences look names up in. */
 export type SentenceNames = Pick<Ruleset, "site" | "dataFields" | "markers" | "offers" | "audiences" | "placeLists">;
@@ -32,7 +43,10 @@ function phrase(rule: Rule, names: SentenceNames, top: boolean): Part[] {
   const { group, rules } = members;
   if (rules.length === 0) return [missing(`${group} of … (nothing yet)`)];
   const word = group === "all" ? " and " : " or ";
-  const inner = rules.flatMap((member, index) => [...(index > 0 ? [plain(word)] : []), ...phrase(member, names, false)]);
+  const inner = rules.flatMap((member, index) => [
+    ...(index > 0 ? [plain(word)] : []),
+    ...phrase(member, names, false),
+  ]);
   const open: Part = { text: group === "none" ? "none of (" : "(", kind: "group" };
   const close: Part = { text: ")", kind: "group" };
   if (group === "none") return [open, ...inner, close];
@@ -109,31 +123,41 @@ function conditionPhrase(condition: Condition, names: SentenceNames): Part[] {
   if (op === "isPresent") return [plain(`there is ${someOf(label)}`)];
   if (op === "isAbsent") return [plain(`there is no ${label.replace(/^the /, "")}`)];
   const given = condition.value;
-  if (!valueless.has(op) && (given === undefined || given === "" && op !== "is" && op !== "isNot"))
+  if (!valueless.has(op) && (given === undefined || (given === "" && op !== "is" && op !== "isNot")))
     return [plain(`${info.kind === "schedule" ? "it" : label} ${opLabel(op)} `), missing()];
 
   switch (info.kind) {
     case "schedule":
       return [plain(op === "outside" ? "it is not " : "it is "), ...schedulePhrase(given as Schedule, names.site.zone)];
     case "place":
-      return [plain(op === "isNotIn" ? "the visitor is not in " : "the visitor is in "), ...placesPhrase(given as PlaceEntry[], names)];
+      return [
+        plain(op === "isNotIn" ? "the visitor is not in " : "the visitor is in "),
+        ...placesPhrase(given as PlaceEntry[], names),
+      ];
     case "language":
       return [
         plain(op === "prefers" ? "the visitor prefers " : "the visitor reads "),
-        ...listed((given as string[]).map((tag) => value(languageName(tag))), "or"),
+        ...listed(
+          (given as string[]).map((tag) => value(languageName(tag))),
+          "or",
+        ),
       ];
     case "flag":
-      if (signal === "history.returning") return [plain(op === "isTrue" ? "the visitor has been here before" : "the visitor is here for the first time")];
+      if (signal === "history.returning")
+        return [plain(op === "isTrue" ? "the visitor has been here before" : "the visitor is here for the first time")];
       return [plain(`${label} is `), value(op === "isTrue" ? "on" : "off")];
     case "money":
       return [plain(`${label} ${opLabel(op)} `), ...pair(given, (amount) => money(amount, names))];
     case "number": {
       const seen = /^history\.category\.(.+)$/.exec(signal);
-      if (seen && op === "gte") return [plain("the visitor has seen "), value(seen[1] as string), plain(" at least "), value(times(given))];
+      if (seen && op === "gte")
+        return [plain("the visitor has seen "), value(seen[1] as string), plain(" at least "), value(times(given))];
       return [plain(`${label} ${opLabel(op)} `), ...pair(given, String)];
     }
     case "date":
-      return op === "anniversary" ? [plain(`it is the anniversary of ${label}`)] : [plain(`${label} ${opLabel(op)} `), value(datePhrase(String(given)))];
+      return op === "anniversary"
+        ? [plain(`it is the anniversary of ${label}`)]
+        : [plain(`${label} ${opLabel(op)} `), value(datePhrase(String(given)))];
     case "address":
       return [plain(`${label} ${opLabel(op)} `), ...listed((given as string[]).map(value), "or")];
     default: {
@@ -146,15 +170,31 @@ function conditionPhrase(condition: Condition, names: SentenceNames): Part[] {
       const all = Array.isArray(given) ? given.map(String) : [String(given)];
       const special = all.map(words);
       if (special.every((part) => part !== undefined)) {
-        const verb = signal === "device.kind" ? (op === "isNot" ? "the visitor is not " : "the visitor is ") : op === "isNot" ? "the visitor does not arrive " : "the visitor arrives ";
-        return [plain(verb), ...listed(special.map((part) => part[0] as Part), "or")];
+        const verb =
+          signal === "device.kind"
+            ? op === "isNot"
+              ? "the visitor is not "
+              : "the visitor is "
+            : op === "isNot"
+              ? "the visitor does not arrive "
+              : "the visitor arrives ";
+        return [
+          plain(verb),
+          ...listed(
+            special.map((part) => part[0] as Part),
+            "or",
+          ),
+        ];
       }
       const several = /Words?$/.test(op) ? String(given).split(/\s+/).filter(Boolean) : all;
       const shown = op === "hasPhrase" ? [String(given)] : several;
       const join = op === "hasAllWords" ? "and" : "or";
       return [
         plain(`${label} ${opLabel(op)} `),
-        ...listed(shown.map((text) => value(text === "" ? "empty" : `“${text}”`)), join),
+        ...listed(
+          shown.map((text) => value(text === "" ? "empty" : `“${text}”`)),
+          join,
+        ),
         ...(condition.exact ? [plain(" (case counts)")] : []),
       ];
     }
@@ -191,8 +231,10 @@ export function languageName(tag: string): string {
 export function placesPhrase(entries: readonly PlaceEntry[], names: Pick<Ruleset, "placeLists">): Part[] {
   return listed(
     entries.map((entry) => {
-      if ("list" in entry) return value(`“${names.placeLists.find((list) => list.id === entry.list)?.name ?? entry.list}”`);
-      if ("continent" in entry) return value(continentNames[entry.continent.toUpperCase() as Continent] ?? entry.continent);
+      if ("list" in entry)
+        return value(`“${names.placeLists.find((list) => list.id === entry.list)?.name ?? entry.list}”`);
+      if ("continent" in entry)
+        return value(continentNames[entry.continent.toUpperCase() as Continent] ?? entry.continent);
       if ("km" in entry) return value(`${entry.km} km around ${entry.lat}, ${entry.lon}`);
       return value([entry.city, entry.region, countryName(entry.country)].filter(Boolean).join(", "));
     }),
@@ -213,10 +255,21 @@ export function schedulePhrase(schedule: Schedule, siteZone: string): Part[] {
   const zone = schedule.zone === "site" ? siteZone : schedule.zone;
   const parts: Part[][] = [];
   if (schedule.days) parts.push([value(daysPhrase(schedule.days))]);
-  if (schedule.dates) parts.push(listed(schedule.dates.map((date) => value(yearlyPhrase(date))), "or"));
+  if (schedule.dates)
+    parts.push(
+      listed(
+        schedule.dates.map((date) => value(yearlyPhrase(date))),
+        "or",
+      ),
+    );
   if (schedule.repeat) parts.push([plain("on the days of "), value(schedule.repeat)]);
   if (schedule.windows)
-    parts.push(listed(schedule.windows.map((window) => value(`between ${window.start} and ${window.end}`)), "or"));
+    parts.push(
+      listed(
+        schedule.windows.map((window) => value(`between ${window.start} and ${window.end}`)),
+        "or",
+      ),
+    );
   if (schedule.from) parts.push([plain("from "), value(localPhrase(schedule.from))]);
   if (schedule.until) parts.push([plain("until "), value(localPhrase(schedule.until))]);
   if (parts.length === 0) parts.push([value("any time")]);

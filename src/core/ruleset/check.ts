@@ -51,23 +51,27 @@ export function checkRuleset(ruleset: Ruleset): Problem[] {
 
   ruleset.placeLists.forEach((list, index) =>
     list.places.forEach((entry, at) => {
-      for (const { path, problem } of checkPlaceEntry(entry, {})) report(["placeLists", index, "places", at, ...path], problem);
+      for (const { path, problem } of checkPlaceEntry(entry, {}))
+        report(["placeLists", index, "places", at, ...path], problem);
     }),
   );
 
   ruleset.audiences.forEach((audience, index) => {
     rule(audience.rule, ["audiences", index, "rule"]);
-    if (inCircle(audience.id, ruleset)) report(["audiences", index, "rule"], `the audience "${audience.name}" leads back to itself`);
+    if (inCircle(audience.id, ruleset))
+      report(["audiences", index, "rule"], `the audience "${audience.name}" leads back to itself`);
   });
 
   const dates = (item: object, from: string, until: string, path: Path) => {
     const [start, end] = [(item as Record<string, unknown>)[from], (item as Record<string, unknown>)[until]];
-    if (typeof start === "string" && typeof end === "string" && start >= end) report([...path, until], `must be later than ${from}`);
+    if (typeof start === "string" && typeof end === "string" && start >= end)
+      report([...path, until], `must be later than ${from}`);
   };
 
   ruleset.markers.forEach((marker, index) => {
     const path = ["markers", index];
-    if (marker.gain === undefined || marker.gain === null) report([...path, "gain"], "is missing: say which page views gain the marker");
+    if (marker.gain === undefined || marker.gain === null)
+      report([...path, "gain"], "is missing: say which page views gain the marker");
     else rule(marker.gain, [...path, "gain"], markerForbidden);
     rule(marker.lose, [...path, "lose"], markerForbidden);
     dates(marker, "setFrom", "setUntil", path);
@@ -77,7 +81,8 @@ export function checkRuleset(ruleset: Ruleset): Problem[] {
     unique(list, path, "arm");
     const hundredths = list.map((arm) => Math.round(arm.weight * 100));
     list.forEach((arm, index) => {
-      if (Math.abs(arm.weight * 100 - (hundredths[index] as number)) > 1e-6) report([...path, index, "weight"], "must be in steps of 0.01");
+      if (Math.abs(arm.weight * 100 - (hundredths[index] as number)) > 1e-6)
+        report([...path, index, "weight"], "must be in steps of 0.01");
       if (arm.content) problems.push(...checkContent(arm.content, ruleset, [...path, index, "content"]));
     });
     if (hundredths.reduce((sum, one) => sum + one, 0) !== 10_000) report(path, "has weights that do not add up to 100");
@@ -114,9 +119,13 @@ export function checkRuleset(ruleset: Ruleset): Problem[] {
     rule(offer.rule, [...path, "rule"], offerForbidden);
     if (offer.threshold !== undefined) amount(offer.threshold, [...path, "threshold"]);
     if ("amount" in offer.reward) amount(offer.reward.amount, [...path, "reward", "amount"]);
-    if ("percent" in offer.reward && Math.abs(offer.reward.percent * 100 - Math.round(offer.reward.percent * 100)) > 1e-6)
+    if (
+      "percent" in offer.reward &&
+      Math.abs(offer.reward.percent * 100 - Math.round(offer.reward.percent * 100)) > 1e-6
+    )
       report([...path, "reward", "percent"], "must have at most two decimals");
-    if (offer.scope && !offer.scope.categories && !offer.scope.skus) report([...path, "scope"], "must name categories or skus");
+    if (offer.scope && !offer.scope.categories && !offer.scope.skus)
+      report([...path, "scope"], "must name categories or skus");
     dates(offer, "from", "until", path);
   });
 

@@ -35,7 +35,8 @@ export function parseRepeat(text: string): ParsedRepeat {
   const parts = new Map<string, string>();
   for (const part of text.toUpperCase().split(";")) {
     const at = part.indexOf("=");
-    if (at < 1 || at === part.length - 1) return refuse(`must be parts such as FREQ=WEEKLY, parted by ";": "${part}" is none`);
+    if (at < 1 || at === part.length - 1)
+      return refuse(`must be parts such as FREQ=WEEKLY, parted by ";": "${part}" is none`);
     const key = part.slice(0, at);
     if (parts.has(key)) return refuse(`has ${key} twice`);
     parts.set(key, part.slice(at + 1));
@@ -80,7 +81,9 @@ export function parseRepeat(text: string): ParsedRepeat {
         const numbers = items.map((item) => whole(item, limit[0] as number, limit[1] as number));
         const known = numbers.filter((item) => item !== undefined);
         if (known.length < numbers.length || (key === "BYMONTH" && /[+-]/.test(value)))
-          return refuse(`has ${key}=${value}, which must be numbers from ${key === "BYMONTH" ? "1 to 12" : "1 to 31 or -31 to -1"}`);
+          return refuse(
+            `has ${key}=${value}, which must be numbers from ${key === "BYMONTH" ? "1 to 12" : "1 to 31 or -31 to -1"}`,
+          );
         repeat[key === "BYMONTH" ? "byMonth" : "byMonthDay"] = known;
         break;
       }
@@ -94,8 +97,10 @@ export function parseRepeat(text: string): ParsedRepeat {
         return refuse(`has ${key}, which is not understood here`);
     }
   }
-  if (repeat.count !== undefined && repeat.until !== undefined) return refuse("has COUNT and UNTIL, which RFC 5545 forbids together");
-  if (freq === "WEEKLY" && repeat.byMonthDay) return refuse("has BYMONTHDAY with FREQ=WEEKLY, which RFC 5545 forbids together");
+  if (repeat.count !== undefined && repeat.until !== undefined)
+    return refuse("has COUNT and UNTIL, which RFC 5545 forbids together");
+  if (freq === "WEEKLY" && repeat.byMonthDay)
+    return refuse("has BYMONTHDAY with FREQ=WEEKLY, which RFC 5545 forbids together");
   if (freq !== "MONTHLY" && freq !== "YEARLY" && repeat.byDay?.some((item) => item.nth !== 0))
     return refuse(`has a numbered day in BYDAY with FREQ=${freq}, which RFC 5545 forbids together`);
   return { ok: true, repeat };
@@ -103,9 +108,7 @@ export function parseRepeat(text: string): ParsedRepeat {
 
 /** Whether the ordinal of a weekday within [start, start + length) is `nth`, from the front or, below 0, from the back. */
 const isNth = (number: number, nth: number, start: number, length: number): boolean =>
-  nth > 0
-    ? Math.floor((number - start) / 7) + 1 === nth
-    : Math.floor((start + length - 1 - number) / 7) + 1 === -nth;
+  nth > 0 ? Math.floor((number - start) / 7) + 1 === nth : Math.floor((start + length - 1 - number) / 7) + 1 === -nth;
 
 /** A test for day numbers: is this day an occurrence of the rule whose DTSTART is the day `start`? */
 export function occurrences(repeat: Repeat, start: number): (number: number) => boolean {

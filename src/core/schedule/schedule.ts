@@ -43,7 +43,9 @@ export function readySchedule(schedule: Schedule, siteZone: string): ReadySchedu
   }
   const repeat = schedule.repeat === undefined ? undefined : parseRepeat(schedule.repeat);
   const occurs =
-    repeat?.ok && schedule.from ? occurrences(repeat.repeat, parseDate(schedule.from.slice(0, 10)) as number) : undefined;
+    repeat?.ok && schedule.from
+      ? occurrences(repeat.repeat, parseDate(schedule.from.slice(0, 10)) as number)
+      : undefined;
   const opens = (number: number): boolean => {
     if (days && !days.has(weekday(number))) return false;
     if (schedule.dates && !once.has(number)) {
@@ -69,7 +71,8 @@ export function readySchedule(schedule: Schedule, siteZone: string): ReadySchedu
     from: schedule.from ? zone.toInstant(parseLocal(schedule.from) as number) : -Infinity,
     until: schedule.until ? zone.toInstant(parseLocal(schedule.until) as number) : Infinity,
   });
-  const fixed = schedule.zone === "visitor" ? undefined : boundsIn(zoneOf(schedule.zone === "site" ? siteZone : schedule.zone));
+  const fixed =
+    schedule.zone === "visitor" ? undefined : boundsIn(zoneOf(schedule.zone === "site" ? siteZone : schedule.zone));
   const bounds = (visitorZone: string | undefined): Bounds | undefined =>
     fixed ?? (visitorZone === undefined ? undefined : boundsIn(zoneOf(visitorZone)));
 

@@ -18,7 +18,10 @@ export const browsers = ["chrome", "edge", "firefox", "safari", "opera", "samsun
 const osPatterns: [RegExp, string][] = [
   [/Windows Phone|Windows Mobile|Windows CE|IEMobile|Xbox/i, "other"],
   [/Windows/i, "windows"],
-  [/Tizen|Web0S|webOS|KAIOS|HarmonyOS|OpenHarmony|PlayStation|Nintendo|Symbian|SymbOS|Series ?[346]0|BlackBerry|BB10|PlayBook|hpwOS|Bada|MeeGo|Maemo|Sailfish|AppleTV|tvOS|watchOS|Roku/i, "other"],
+  [
+    /Tizen|Web0S|webOS|KAIOS|HarmonyOS|OpenHarmony|PlayStation|Nintendo|Symbian|SymbOS|Series ?[346]0|BlackBerry|BB10|PlayBook|hpwOS|Bada|MeeGo|Maemo|Sailfish|AppleTV|tvOS|watchOS|Roku/i,
+    "other",
+  ],
   [/iPad/, "ipados"],
   [/iPhone|iPod/, "ios"],
   [/CrOS/, "chromeos"],

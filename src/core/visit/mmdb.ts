@@ -32,7 +32,9 @@ export function readMmdb(bytes: Uint8Array): PlaceLookup {
     const entry = reader.get(textOf(address)) as Entry | null;
     if (!entry) return undefined;
     const country =
-      typeof entry.country === "string" ? entry.country : (entry.country?.iso_code ?? entry.country_code ?? entry.registered_country?.iso_code);
+      typeof entry.country === "string"
+        ? entry.country
+        : (entry.country?.iso_code ?? entry.country_code ?? entry.registered_country?.iso_code);
     const subdivision = entry.subdivisions?.[0]?.iso_code;
     const city = typeof entry.city === "string" ? entry.city : entry.city?.names?.en;
     const { latitude: lat, longitude: lon, time_zone: zone } = entry.location ?? {};

@@ -22,7 +22,9 @@ export function readPlaceCsv(text: string): { lookup: PlaceLookup; rows: number 
   const headed = first.includes("network");
   const columns: readonly string[] = headed ? first : placeColumns;
   if (headed && !first.includes("country"))
-    return { problems: [{ path: "/1", problem: `expected the columns ${placeColumns.join(", ")}, found ${first.join(", ")}` }] };
+    return {
+      problems: [{ path: "/1", problem: `expected the columns ${placeColumns.join(", ")}, found ${first.join(", ")}` }],
+    };
 
   const tables = { 4: new Map<number, Map<bigint, Place>>(), 6: new Map<number, Map<bigint, Place>>() };
   rows.slice(headed ? 1 : 0).forEach((row, index) => {

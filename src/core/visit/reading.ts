@@ -94,7 +94,9 @@ export class Reading {
     return (this.#query ??= queryOf(this.url));
   }
   get referrer(): Referrer | undefined {
-    return this.#referrer === null ? (this.#referrer = readReferrer(this.visit.referrer, this.rules.sources)) : this.#referrer;
+    return this.#referrer === null
+      ? (this.#referrer = readReferrer(this.visit.referrer, this.rules.sources))
+      : this.#referrer;
   }
   get device(): Device | undefined {
     return this.#device === null ? (this.#device = this.device_(this.visit.userAgent, this.visit.hints)) : this.#device;
@@ -255,7 +257,9 @@ const fixed: Record<string, Getter> = {
   "cart.total": fromFigures((f) => f.total),
   "cart.count": fromCart((lines) => lines.reduce((sum, line) => sum + line.quantity, 0)),
   "cart.skus": fromCart((lines) => texts(lines.map((line) => line.sku))),
-  "cart.categories": fromCart((lines) => texts(lines.map((line) => line.category).filter((item) => item !== undefined))),
+  "cart.categories": fromCart((lines) =>
+    texts(lines.map((line) => line.category).filter((item) => item !== undefined)),
+  ),
   ip: (r) => r.address ?? null,
 };
 for (const [part, parameter] of Object.entries(campaignParameters))
@@ -293,7 +297,8 @@ export function unknownBecause(signal: string, r: Reading): string {
   if (signal === "time") return "the visitor’s own time zone is not known";
   if (signal === "device.width") return "the browser has not told its width";
   if (signal.startsWith("device.")) return "no user agent was sent";
-  if (signal.startsWith("history.") || signal.startsWith("marker.")) return "the visitor has not agreed to be remembered";
+  if (signal.startsWith("history.") || signal.startsWith("marker."))
+    return "the visitor has not agreed to be remembered";
   if (signal.startsWith("cart."))
     return r.visit.cart && exponentOf(r.rules.currency) !== undefined && !r.cartTold
       ? `the cart is in ${r.visit.cart.currency}, not in ${r.rules.currency}`

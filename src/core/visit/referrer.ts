@@ -23,7 +23,10 @@ export function sourceTable(sources: readonly SearchSource[]): Map<string, Searc
 }
 
 /** Reads a referrer; undefined if nothing was told or it is no URL: both are as if not told. */
-export function readReferrer(text: string | undefined, sources: ReadonlyMap<string, SearchSource>): Referrer | undefined {
+export function readReferrer(
+  text: string | undefined,
+  sources: ReadonlyMap<string, SearchSource>,
+): Referrer | undefined {
   if (!text || !URL.canParse(text)) return undefined;
   const url = new URL(text);
   const host = plainHost(url.hostname) || undefined;

@@ -99,7 +99,14 @@ export function signalInfo(signal: string, names: SignalNames): SignalInfo | und
     default: {
       const source = prefix === "data." ? "data" : "page.data";
       const field = names.dataFields.find((item) => item.signal === source && item.name === name);
-      return field && entry(field.kind, source === "data" ? "Site data" : "Page", `“${name}”${source === "data" ? "" : " of the page"}`);
+      return (
+        field &&
+        entry(
+          field.kind,
+          source === "data" ? "Site data" : "Page",
+          `“${name}”${source === "data" ? "" : " of the page"}`,
+        )
+      );
     }
   }
 }

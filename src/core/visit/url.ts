@@ -41,7 +41,7 @@ export const isUnder = (host: string, domain: string): boolean =>
 
 /** The longest of the domains (keys of the map) that a host is, or lies under. */
 export function longestDomain<T>(host: string, domains: ReadonlyMap<string, T>): T | undefined {
-  for (let rest = host; ; ) {
+  for (let rest = host; ;) {
     const found = domains.get(rest);
     if (found !== undefined) return found;
     const dot = rest.indexOf(".");

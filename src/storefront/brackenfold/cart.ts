@@ -17,7 +17,8 @@ export function readCart(cookie: string | undefined): Map<string, number> {
   return cart;
 }
 
-export const writeCart = (cart: ReadonlyMap<string, number>): string => [...cart].map(([sku, quantity]) => `${sku}:${quantity}`).join(".");
+export const writeCart = (cart: ReadonlyMap<string, number>): string =>
+  [...cart].map(([sku, quantity]) => `${sku}:${quantity}`).join(".");
 
 /** A cart with one item set to a quantity (0 takes it out). Unknown items and odd quantities change nothing. */
 export function changeCart(cart: ReadonlyMap<string, number>, sku: string, quantity: number): Map<string, number> {

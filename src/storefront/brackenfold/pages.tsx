@@ -121,7 +121,14 @@ export function CartPage({ lines }: { lines: Lines }) {
               <td>
                 <form method="post" action="/cart-change">
                   <input type="hidden" name="sku" value={line.sku} />
-                  <input name="quantity" type="number" min={0} max={99} defaultValue={line.quantity} aria-label="Quantity" />
+                  <input
+                    name="quantity"
+                    type="number"
+                    min={0}
+                    max={99}
+                    defaultValue={line.quantity}
+                    aria-label="Quantity"
+                  />
                   <button name="do" value="set">
                     Change
                   </button>

@@ -1,7 +1,10 @@
 import type { Metadata } from "next";
 import "@/storefront/brackenfold/shop.css";
 
-export const metadata: Metadata = { title: "Brackenfold", description: "Ferns, succulents, seed boxes and tools by mail" };
+export const metadata: Metadata = {
+  title: "Brackenfold",
+  description: "Ferns, succulents, seed boxes and tools by mail",
+};
 
 export default function Layout({ children }: { children: React.ReactNode }) {
   return (

@@ -1,0 +1,137 @@
+import type { Rule } from "../formats/rule";
+import type { Arm, Content, Ruleset, Slot, Variant } from "../formats/ruleset";
+import { ruleText } from "../rules/sentence";
+import { same } from "./edit";
+
+/** One thing in which a draft differs from what is live, in words. */
+export interface Difference {
+  /** Where: the slot, or the kind of thing. */
+  where: string;
+  /** What: the variant, audience … by its name. */
+  what: string;
+  /** What happened to it. */
+  says: string;
+  before?: string;
+  after?: string;
+  slot?: string;
+  variant?: string;
+}
+
+/** Everything in which `now` differs from `before`, as sentences in the order of the ruleset. */
+export function differences(before: Ruleset, now: Ruleset): Difference[] {
+  const out: Difference[] = [];
+  if (!same(before.site, now.site))
+    out.push({ where: "Settings", what: now.site.name, says: "the site’s settings are changed" });
+  for (const slot of now.slots) {
+    const old = before.slots.find((item) => item.id === slot.id);
+    if (!old) out.push({ where: slot.name, what: slot.name, says: "is a new slot", slot: slot.id });
+    else out.push(...slotDifferences(old, slot, before, now));
+  }
+  for (const old of before.slots)
+    if (!now.slots.some((slot) => slot.id === old.id))
+      out.push({ where: old.name, what: old.name, says: "the slot is taken out" });
+  const lists = { audiences: "Audiences", placeLists: "Place lists", markers: "Markers", popups: "Pop-ups", offers: "Offers", redirects: "Redirects", blockTypes: "Block types" } as const; // prettier-ignore
+  for (const [key, where] of Object.entries(lists)) {
+    const list = key as keyof typeof lists;
+    for (const item of now[list]) {
+      const old = before[list].find((other) => other.id === item.id);
+      if (!old) out.push({ where, what: item.name, says: "is new" });
+      else if (!same(old, item)) {
+        const rules = "rule" in old && "rule" in item && !same(old.rule, item.rule);
+        out.push({
+          where,
+          what: item.name,
+          says: "is changed",
+          ...(rules ? { before: ruleText(old.rule, before), after: ruleText(item.rule, now) } : {}),
+        });
+      }
+    }
+    for (const old of before[list])
+      if (!now[list].some((item) => item.id === old.id)) out.push({ where, what: old.name, says: "is taken out" });
+  }
+  for (const key of ["dataFields", "wordParameters", "searchSources"] as const)
+    if (!same(before[key], now[key])) out.push({ where: "Settings", what: key, says: "is changed" });
+  return out;
+}
+
+function slotDifferences(old: Slot, slot: Slot, before: Ruleset, now: Ruleset): Difference[] {
+  const out: Difference[] = [];
+  const add = (variant: Variant | undefined, what: string, says: string, was?: string, is?: string) =>
+    out.push({
+      where: slot.name,
+      what,
+      says,
+      slot: slot.id,
+      ...(variant ? { variant: variant.id } : {}),
+      ...(was === undefined ? {} : { before: was }),
+      ...(is === undefined ? {} : { after: is }),
+    });
+  if (old.name !== slot.name) add(undefined, "The slot", "is renamed", old.name, slot.name);
+  if (!same(old.pages, slot.pages))
+    add(undefined, "The slot", "is on other pages", ruleText(old.pages, before), ruleText(slot.pages, now));
+  if (old.take !== slot.take)
+    add(undefined, "The slot", "shows another number of variants", String(old.take), String(slot.take));
+  const kept = old.variants
+    .filter((item) => slot.variants.some((other) => other.id === item.id))
+    .map((item) => item.id);
+  const order = slot.variants.filter((item) => kept.includes(item.id)).map((item) => item.id);
+  for (const variant of slot.variants) {
+    const was = old.variants.find((item) => item.id === variant.id);
+    if (!was) {
+      add(
+        variant,
+        variant.name,
+        `is new, ${slot.variants.indexOf(variant) + 1} of ${slot.variants.length}`,
+        undefined,
+        whenText(variant.rule, now),
+      );
+      continue;
+    }
+    if (was.name !== variant.name) add(variant, variant.name, "is renamed", was.name, variant.name);
+    if (was.on !== variant.on) add(variant, variant.name, variant.on ? "is switched on" : "is switched off");
+    if (!same(was.rule, variant.rule))
+      add(variant, variant.name, "has another rule", whenText(was.rule, before), whenText(variant.rule, now));
+    if (was.rememberDays !== variant.rememberDays)
+      add(variant, variant.name, "is remembered for another time", days(was.rememberDays), days(variant.rememberDays));
+    armDifferences(was.arms, variant.arms, (says, b, a) => add(variant, variant.name, says, b, a), now);
+  }
+  if (!same(kept, order)) add(undefined, "The order", "is changed", names(kept, old), names(order, slot));
+  for (const was of old.variants)
+    if (!slot.variants.some((item) => item.id === was.id)) add(undefined, was.name, "is taken out");
+  contentDifferences(old.fallback, slot.fallback, (says, b, a) => add(undefined, "The fallback", says, b, a), now);
+  return out;
+}
+
+const names = (ids: string[], slot: Slot): string =>
+  ids.map((id) => slot.variants.find((item) => item.id === id)?.name ?? id).join(", ");
+const days = (count: number | undefined): string => (count === undefined ? "not" : `${count} days`);
+const whenText = (rule: Rule, ruleset: Ruleset): string =>
+  rule === null ? "for everyone" : `when ${ruleText(rule, ruleset)}`;
+
+type Say = (says: string, before?: string, after?: string) => void;
+
+function armDifferences(old: readonly Arm[], now: readonly Arm[], say: Say, ruleset: Ruleset): void {
+  const shares = (arms: readonly Arm[]) => arms.map((arm) => `${arm.id} ${arm.weight} %`).join(", ");
+  if (shares(old) !== shares(now)) say("has other arms", shares(old), shares(now));
+  for (const arm of now) {
+    const was = old.find((item) => item.id === arm.id);
+    if (was) contentDifferences(was.content, arm.content, say, ruleset);
+  }
+}
+
+function contentDifferences(old: Content | null, now: Content | null, say: Say, ruleset: Ruleset): void {
+  if (same(old, now)) return;
+  if (!old || !now) return say(now ? "has content now" : "shows nothing now");
+  if (old.type !== now.type) return say("is of another block type", old.type, now.type);
+  const type = ruleset.blockTypes.find((item) => item.id === now.type);
+  const text = (value: unknown): string =>
+    value === undefined
+      ? "nothing"
+      : typeof value === "object" && value !== null
+        ? String((value as { src?: unknown }).src ?? "")
+        : String(value);
+  for (const field of type?.fields ?? [])
+    if (!same(old.fields[field.id], now.fields[field.id]))
+      say(`has another ${field.name.toLowerCase()}`, text(old.fields[field.id]), text(now.fields[field.id]));
+  if (!same(old.tokens, now.tokens)) say("has other tokens");
+}

@@ -1,0 +1,123 @@
+import type { Ruleset } from "../formats/ruleset";
+import { parseInstant, type Visit } from "../formats/visit";
+import { instantPhrase, zonePhrase } from "../rules/phrases";
+import { languageName } from "../rules/sentence";
+import { countryName } from "./countries";
+import { readDevice } from "./device";
+import { languageChoices } from "./language";
+import { readReferrer, referrerKind, sourceTable } from "./referrer";
+import { plainHost, queryOf, readablePath } from "./url";
+
+/** The parts of the visit sentence: "Looking at … on … in …, reading …, arriving … at …". */
+export interface VisitPhrases {
+  page: string;
+  device: string;
+  place: string;
+  language: string;
+  arrival: string;
+  link: string;
+  time: string;
+}
+
+const devices: Record<string, string> = {
+  phone: "a phone",
+  tablet: "a tablet",
+  desktop: "a computer",
+  bot: "a crawler",
+  other: "another device",
+};
+const systems: Record<string, string> = {
+  windows: "Windows",
+  macos: "macOS",
+  linux: "Linux",
+  chromeos: "ChromeOS",
+  ios: "iOS",
+  ipados: "iPadOS",
+  android: "Android",
+};
+
+/** A visit as the sentence says it. `titles` names the pages of the site by their path. */
+export function visitPhrases(
+  visit: Visit,
+  ruleset: Pick<Ruleset, "site" | "searchSources" | "wordParameters">,
+  titles: ReadonlyMap<string, string>,
+): VisitPhrases {
+  const url = new URL(visit.url);
+  const path = readablePath(url.pathname);
+  const device = readDevice(visit.userAgent, visit.hints);
+  const system = device?.os ? systems[device.os] : undefined;
+  const place = visit.place;
+  const languages = languageChoices(visit.acceptLanguage);
+  return {
+    page: titles.get(path) ?? path,
+    device: device ? `${devices[device.kind]}${system ? ` with ${system}` : ""}` : "an unknown device",
+    place: place?.country ? [place.city, countryName(place.country)].filter(Boolean).join(", ") : "an unknown place",
+    language: languages.length > 0 ? languages.slice(0, 2).map(languageName).join(", then ") : "no language told",
+    arrival: arrivalPhrase(visit, url, ruleset),
+    link: linkPhrase(url),
+    time: `${instantPhrase(parseInstant(visit.at) as number, ruleset.site.zone)} ${zonePhrase(ruleset.site.zone)}`,
+  };
+}
+
+function arrivalPhrase(visit: Visit, url: URL, ruleset: Pick<Ruleset, "searchSources">): string {
+  const referrer = readReferrer(visit.referrer, sourceTable(ruleset.searchSources));
+  switch (referrerKind(referrer, url)) {
+    case "direct":
+      return "directly";
+    case "internal":
+      return "from another page of the site";
+    case "search": {
+      const words = referrer?.source && referrer.url.searchParams.get(referrer.source.parameter);
+      return words ? `from a search for “${words}”` : `from ${referrer?.host}`;
+    }
+    default:
+      return `from ${referrer?.host ?? "elsewhere"}`;
+  }
+}
+
+function linkPhrase(url: URL): string {
+  const query = queryOf(url);
+  const tags = ["utm_source", "utm_campaign", "utm_term"].map((name) => query.get(name)?.[0]).filter(Boolean);
+  if (tags.length > 0) return `a link tagged ${tags.join(" · ")}`;
+  return query.size > 0
+    ? `a link with ${query.size === 1 ? "a parameter" : `${query.size} parameters`}`
+    : "a plain link";
+}
+
+/** What a pasted text was understood as, and the visit with it; or why it was not understood. */
+export type Pasted = { as: string; visit: Visit } | { problem: string };
+
+const languageHeader =
+  /^[a-z]{1,8}(-[a-z0-9]{1,8})*(\s*;\s*q=[\d.]+)?(\s*,\s*(\*|[a-z]{1,8}(-[a-z0-9]{1,8})*)(\s*;\s*q=[\d.]+)?)+$/i;
+
+/**
+ * Takes up a pasted text: an address of the site or one with campaign parameters becomes the link, another address the
+ * referrer, a User-Agent the device, an Accept-Language the languages.
+ */
+export function takePaste(text: string, visit: Visit, origin: string): Pasted {
+  const trimmed = text.trim().replace(/^(referer|user-agent|accept-language):\s*/i, "");
+  if (/^Mozilla\/|^Opera\/|^[\w-]+\/\d[\w.]* \(/.test(trimmed)) {
+    const { hints: _hints, ...rest } = visit;
+    return { as: "the device", visit: { ...rest, userAgent: trimmed } };
+  }
+  if (languageHeader.test(trimmed)) return { as: "the languages", visit: { ...visit, acceptLanguage: trimmed } };
+  if (trimmed.startsWith("?") && trimmed.length > 1) {
+    const url = new URL(visit.url);
+    url.search = trimmed;
+    return { as: "the link", visit: { ...visit, url: url.href } };
+  }
+  const address = /^[a-z][a-z0-9+.-]*:/i.test(trimmed)
+    ? trimmed
+    : /^[\w-]+(\.[\w-]+)+([/?#:]|$)/.test(trimmed)
+      ? `https://${trimmed}`
+      : trimmed;
+  if (!URL.canParse(address)) return { problem: "This is no address, no User-Agent and no Accept-Language." };
+  const url = new URL(address);
+  const own = plainHost(new URL(origin).hostname);
+  const host = plainHost(url.hostname);
+  const label = own.split(".")[0];
+  const here = host === own || host === `${label}.localhost`;
+  if (here || [...url.searchParams.keys()].some((name) => name.startsWith("utm_")))
+    return { as: "the link", visit: { ...visit, url: `${origin}${here ? url.pathname : "/"}${url.search}` } };
+  return { as: "the referrer", visit: { ...visit, referrer: address } };
+}

@@ -1,0 +1,177 @@
+"use client";
+import Button from "@mui/material/Button";
+import ToggleButton from "@mui/material/ToggleButton";
+import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
+import { useEffect, useLayoutEffect, useRef, useState } from "react";
+import type { Slot } from "@/core/formats/ruleset";
+import type { Actions } from "../parts/actions";
+import { widths, type Width } from "../parts/devices";
+import { hexOf, indexIn, letterOf } from "../parts/variants";
+import type { Look } from "./use-look";
+
+interface Props {
+  look: Look;
+  site: string;
+  /** The origin of the framed site. */
+  storefront: string;
+  /** Grows whenever the saved draft has changed. */
+  version: number;
+  /** The slots of this page, in the order of their numbers. */
+  slots: readonly Slot[];
+  selected: string | undefined;
+  pin: { slot: string; variant: string | null } | undefined;
+  width: Width;
+  onWidth: (width: Width) => void;
+  onSlot: (id: string) => void;
+  onGo: (href: string) => void;
+  onUnpin: () => void;
+  actions: Pick<Actions, "pass">;
+}
+
+interface Mark {
+  label: string;
+  colour: string;
+  selected: boolean;
+}
+type FromPage = { mirada: "ready"; turn: number } | { mirada: "slot"; id: string } | { mirada: "go"; href: string };
+
+/** The real site in a frame of the lens's width, rendered by the engine that serves visitors, with its slots outlined. */
+export function PageFrame(props: Props) {
+  const { look, site, storefront, version, slots, selected, pin, width, onWidth, onSlot, onGo, onUnpin, actions } =
+    props;
+  const [outlines, setOutlines] = useState(true);
+  const frame = useRef<HTMLIFrameElement>(null);
+  const stage = useRef<HTMLDivElement>(null);
+  const [size, setSize] = useState({ width: 800, height: 500 });
+  const [src, setSrc] = useState<string>();
+  const [trouble, setTrouble] = useState(false);
+  const ready = useRef(false);
+  const turn = useRef(0);
+
+  useLayoutEffect(() => {
+    const watch = new ResizeObserver(
+      ([entry]) => entry && setSize({ width: entry.contentRect.width, height: entry.contentRect.height }),
+    );
+    if (stage.current) watch.observe(stage.current);
+    return () => watch.disconnect();
+  }, []);
+
+  // Another visit, pin or saved draft: a new pass, taken up by the page without a reload.
+  const key = JSON.stringify([look.visit, pin, version]);
+  useEffect(() => {
+    let stale = false;
+    const timer = setTimeout(async () => {
+      const mine = ++turn.current;
+      const pass = await actions
+        .pass(site, { visit: look.visit, source: "draft", pins: pin ? { [pin.slot]: pin.variant } : {} })
+        .catch(() => undefined);
+      if (stale) return;
+      setTrouble(pass === undefined);
+      if (pass === undefined) return;
+      const path = new URL(look.visit.url).pathname;
+      if (ready.current)
+        frame.current?.contentWindow?.postMessage({ mirada: "look", pass, path, turn: mine }, storefront);
+      else setSrc(`${storefront}${path}?look=${encodeURIComponent(pass)}&turn=${mine}`);
+    }, 90);
+    return () => {
+      stale = true;
+      clearTimeout(timer);
+    };
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- `key` stands for what a pass depends on
+  }, [key, site, storefront, actions]);
+
+  const marks: Record<string, Mark> | null = outlines ? {} : null;
+  if (marks)
+    slots.forEach((slot, number) => {
+      const shown = look.decision.slots[slot.id]?.[0]?.variant ?? null;
+      const pinned = pin?.slot === slot.id;
+      const index = indexIn(slot, pinned ? pin.variant : shown);
+      marks[slot.id] = {
+        label: `${number + 1} · ${index < 0 ? "fallback" : letterOf(index)}${pinned ? " · pinned" : ""}`,
+        colour: hexOf(index),
+        selected: slot.id === selected,
+      };
+    });
+  const told = JSON.stringify(marks);
+  useEffect(() => {
+    const tell = () =>
+      frame.current?.contentWindow?.postMessage(
+        { mirada: "marks", marks: JSON.parse(told) as typeof marks },
+        storefront,
+      );
+    const hear = (event: MessageEvent<FromPage>) => {
+      if (event.origin !== storefront || event.source !== frame.current?.contentWindow) return;
+      const message = event.data;
+      if (message.mirada === "ready") {
+        ready.current = true;
+        tell();
+      } else if (message.mirada === "slot") onSlot(message.id);
+      else if (message.mirada === "go") onGo(message.href);
+    };
+    if (ready.current) tell();
+    window.addEventListener("message", hear);
+    return () => window.removeEventListener("message", hear);
+  }, [told, storefront, onSlot, onGo]);
+
+  const scale = Math.min(1, size.width / widths[width]);
+  const pinnedSlot = pin && slots.find((slot) => slot.id === pin.slot);
+  return (
+    <section className="pageside" aria-label="The page">
+      <div className="pagebar">
+        <span className="where" title={look.visit.url}>
+          {look.visit.url.replace(/^https?:\/\//, "")}
+        </span>
+        {pinnedSlot && (
+          <span className="pinned">
+            {pin.variant === null
+              ? "The fallback"
+              : (pinnedSlot.variants.find((item) => item.id === pin.variant)?.name ?? "A variant")}{" "}
+            is pinned
+            <Button onClick={onUnpin} sx={{ py: 0 }}>
+              Unpin
+            </Button>
+          </span>
+        )}
+        <ToggleButtonGroup
+          exclusive
+          size="small"
+          value={width}
+          onChange={(_, next: Width | null) => next && onWidth(next)}
+          aria-label="Width"
+        >
+          <ToggleButton value="desktop">Desktop</ToggleButton>
+          <ToggleButton value="tablet">Tablet</ToggleButton>
+          <ToggleButton value="phone">Phone</ToggleButton>
+        </ToggleButtonGroup>
+        <ToggleButton value="outlines" selected={outlines} onChange={() => setOutlines(!outlines)} size="small">
+          Outlines
+        </ToggleButton>
+      </div>
+      {trouble && (
+        <span className="error">
+          The page cannot be shown just now: the server could not be reached. It is tried again with the next change.
+        </span>
+      )}
+      <div className="stage" ref={stage}>
+        <div
+          className="sheet"
+          style={{
+            width: widths[width],
+            height: size.height / scale,
+            transform: `scale(${scale})`,
+            left: Math.max(0, (size.width - widths[width] * scale) / 2),
+          }}
+        >
+          {src && (
+            <iframe
+              ref={frame}
+              src={src}
+              title="The page as this visitor sees it"
+              sandbox="allow-scripts allow-same-origin allow-forms"
+            />
+          )}
+        </div>
+      </div>
+    </section>
+  );
+}

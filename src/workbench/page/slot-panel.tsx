@@ -1,0 +1,318 @@
+"use client";
+import {
+  closestCenter,
+  DndContext,
+  KeyboardSensor,
+  PointerSensor,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+} from "@dnd-kit/core";
+import {
+  SortableContext,
+  sortableKeyboardCoordinates,
+  useSortable,
+  verticalListSortingStrategy,
+} from "@dnd-kit/sortable";
+import { CSS } from "@dnd-kit/utilities";
+import Button from "@mui/material/Button";
+import IconButton from "@mui/material/IconButton";
+import Menu from "@mui/material/Menu";
+import MenuItem from "@mui/material/MenuItem";
+import Tooltip from "@mui/material/Tooltip";
+import { Copy, GripVertical, Pencil, Pin, PinOff, Power, PowerOff, Trash2 } from "lucide-react";
+import { useSnackbar } from "notistack";
+import { useState } from "react";
+import { addBlank, addCopy, addFromFallback, move, remove, set } from "@/core/draft/variants";
+import type { VariantTrace } from "@/core/formats/decision";
+import type { Slot, Variant } from "@/core/formats/ruleset";
+import { reasonsFor, verdictText } from "@/core/rules/explain";
+import { RuleSentence } from "../parts/sentence-text";
+import type { Draft } from "../parts/use-draft";
+import { colourOf, indexIn, letterOf, Swatch } from "../parts/variants";
+import type { Look } from "./use-look";
+
+export interface Pinned {
+  slot: string;
+  variant: string | null;
+}
+interface Props {
+  slot: Slot;
+  number: number;
+  look: Look;
+  draft: Draft;
+  pin: Pinned | undefined;
+  onPin: (pin: Pinned | undefined) => void;
+  onOpen: (variant: string | null) => void;
+}
+
+/** The slot's variants from first to last, each with its rule as a sentence and its verdict for this lens. */
+export function SlotPanel(props: Props) {
+  const { slot, number, look, draft, pin, onPin, onOpen } = props;
+  const { enqueueSnackbar } = useSnackbar();
+  const [adding, setAdding] = useState<HTMLElement | null>(null);
+  const trace = look.decision.trace?.slots.find((item) => item.id === slot.id);
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
+  const letter = (id: string) => letterOf(indexIn(slot, id));
+  const names = new Map(slot.variants.map((variant) => [variant.id as string, variant.name]));
+  const dropped = ({ active, over }: DragEndEvent) => {
+    const variant = slot.variants.find((item) => item.id === active.id);
+    const to = slot.variants.findIndex((item) => item.id === over?.id);
+    if (variant && to >= 0 && over?.id !== active.id) draft.edit(`Order of ${slot.name}`, [move(slot, variant, to)]);
+  };
+  const spoken = (id: string | number | undefined) => names.get(String(id)) ?? "the list";
+  const fallbackShown = trace?.fallback === "shown";
+  const fallbackText = slot.fallback
+    ? String(slot.fallback.fields.headline ?? slot.fallback.fields.text ?? "its content")
+    : undefined;
+
+  return (
+    <>
+      <div className="slothead">
+        <span className="swatch number">{number}</span>
+        <h2>{slot.name}</h2>
+        <span className="quiet">
+          {slot.variants.length === 1 ? "1 variant" : `${slot.variants.length} variants`} and{" "}
+          {slot.fallback ? "a fallback" : "no fallback"}
+        </span>
+      </div>
+      <div className="slotscroll">
+        <DndContext
+          sensors={sensors}
+          collisionDetection={closestCenter}
+          onDragEnd={dropped}
+          accessibility={{
+            announcements: {
+              onDragStart: ({ active }) => `Picked up ${spoken(active.id)}.`,
+              onDragOver: ({ active, over }) => `${spoken(active.id)} is over ${spoken(over?.id)}.`,
+              onDragEnd: ({ active, over }) => `${spoken(active.id)} is put where ${spoken(over?.id)} was.`,
+              onDragCancel: ({ active }) => `${spoken(active.id)} is back where it was.`,
+            },
+          }}
+        >
+          <SortableContext items={slot.variants.map((item) => item.id)} strategy={verticalListSortingStrategy}>
+            {slot.variants.map((variant, index) => (
+              <VariantRow
+                key={variant.id}
+                {...props}
+                variant={variant}
+                index={index}
+                trace={trace?.variants.find((item) => item.id === variant.id)}
+                letter={letter}
+              />
+            ))}
+          </SortableContext>
+        </DndContext>
+        {slot.variants.length === 0 && (
+          <p className="quiet" style={{ padding: "14px 16px", margin: 0, borderBottom: "1px solid var(--hair)" }}>
+            Everybody sees the fallback. Copy it, change the copy, and say who sees that instead.
+          </p>
+        )}
+        <div className={`variant${fallbackShown ? " win" : ""}`} style={{ "--c": "#8b887f" } as React.CSSProperties}>
+          <span />
+          <Swatch index={-1} />
+          <button type="button" className="open" onClick={() => onOpen(null)}>
+            Fallback
+          </button>
+          <span className={`verdict${fallbackShown ? " yes" : ""}`}>
+            {pin?.slot === slot.id && pin.variant === null ? "Pinned" : fallbackShown ? "Shown" : "Not needed"}
+          </span>
+          <div className="rule">for everyone else: {fallbackText ? `“${fallbackText}”` : "nothing is shown"}</div>
+          <div className="acts">
+            <Act title="Edit the fallback" onClick={() => onOpen(null)}>
+              <Pencil size={14} />
+            </Act>
+            <PinAct
+              on={pin?.slot === slot.id && pin.variant === null}
+              onClick={(on) => onPin(on ? { slot: slot.id, variant: null } : undefined)}
+              name="the fallback"
+            />
+          </div>
+        </div>
+      </div>
+      <div className="slotfoot">
+        <Button variant="contained" onClick={(event) => setAdding(event.currentTarget)}>
+          Add a variant
+        </Button>
+        <Menu open={adding !== null} anchorEl={adding} onClose={() => setAdding(null)}>
+          <MenuItem
+            onClick={() => {
+              setAdding(null);
+              const added = addBlank(slot, draft.ruleset);
+              draft.edit(`A new variant in ${slot.name}`, [added.edit]);
+              onOpen(added.id);
+              enqueueSnackbar("The new variant is switched off until you switch it on");
+            }}
+          >
+            Blank
+          </MenuItem>
+          {slot.fallback && (
+            <MenuItem
+              onClick={() => {
+                setAdding(null);
+                const added = addFromFallback(slot, draft.ruleset);
+                if (!added) return;
+                draft.edit(`A copy of the fallback in ${slot.name}`, [added.edit]);
+                onOpen(added.id);
+                enqueueSnackbar("The copy is switched off until you switch it on");
+              }}
+            >
+              A copy of the fallback
+            </MenuItem>
+          )}
+          {slot.variants.map((variant, index) => (
+            <MenuItem
+              key={variant.id}
+              onClick={() => {
+                setAdding(null);
+                const added = addCopy(slot, variant, draft.ruleset);
+                draft.edit(`A copy of ${variant.name}`, [added.edit]);
+                onOpen(added.id);
+              }}
+            >
+              A copy of {letterOf(index)} {variant.name}
+            </MenuItem>
+          ))}
+        </Menu>
+      </div>
+    </>
+  );
+}
+
+function Act({ title, onClick, children }: { title: string; onClick: () => void; children: React.ReactNode }) {
+  return (
+    <Tooltip title={title}>
+      <IconButton size="small" aria-label={title} onClick={onClick}>
+        {children}
+      </IconButton>
+    </Tooltip>
+  );
+}
+function PinAct({ on, onClick, name }: { on: boolean; onClick: (on: boolean) => void; name: string }) {
+  return (
+    <Act
+      title={on ? `Unpin ${name}` : `Pin ${name}: show it on the page whatever its rule says`}
+      onClick={() => onClick(!on)}
+    >
+      {on ? <PinOff size={14} /> : <Pin size={14} />}
+    </Act>
+  );
+}
+
+const tones: Partial<Record<VariantTrace["verdict"], string>> = {
+  shown: "yes",
+  remembered: "yes",
+  "rule false": "no",
+  "rule unknown": "unsure",
+};
+
+function VariantRow({
+  slot,
+  look,
+  draft,
+  pin,
+  onPin,
+  onOpen,
+  variant,
+  index,
+  trace,
+  letter,
+}: Props & { variant: Variant; index: number; trace: VariantTrace | undefined; letter: (id: string) => string }) {
+  const { enqueueSnackbar } = useSnackbar();
+  const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id: variant.id });
+  const unfinished = look.runnable.unfinished.get(variant.id);
+  const won = trace?.verdict === "shown" || trace?.verdict === "remembered";
+  const pinned = pin?.slot === slot.id && pin.variant === variant.id;
+  const copy = () => {
+    const added = addCopy(slot, variant, draft.ruleset);
+    draft.edit(`A copy of ${variant.name}`, [added.edit]);
+    onOpen(added.id);
+  };
+  const drop = () => {
+    draft.edit(`${variant.name} deleted`, [remove(slot, variant)]);
+    if (pinned) onPin(undefined);
+    enqueueSnackbar(`“${variant.name}” is deleted`, { action: <Button onClick={() => draft.undoLast()}>Undo</Button> });
+  };
+  return (
+    <div
+      ref={setNodeRef}
+      className={`variant${won ? " win" : ""}`}
+      data-variant={variant.id}
+      style={
+        {
+          "--c": colourOf(index),
+          transform: CSS.Translate.toString(transform),
+          transition,
+          zIndex: isDragging ? 2 : undefined,
+          opacity: variant.on ? 1 : 0.72,
+        } as React.CSSProperties
+      }
+    >
+      <button
+        type="button"
+        className="grip"
+        {...attributes}
+        {...listeners}
+        aria-label={`Move ${variant.name}: press space, then the arrow keys`}
+      >
+        <GripVertical size={14} />
+      </button>
+      <Swatch index={index} />
+      <button type="button" className="open" onClick={() => onOpen(variant.id)}>
+        {variant.name}
+      </button>
+      <span className={`verdict ${unfinished ? "unsure" : (tones[trace?.verdict ?? "off"] ?? "")}`}>
+        {unfinished ? "Not finished" : trace ? verdictText(trace, letter) : ""}
+        {pinned && " · pinned"}
+      </span>
+      <div className="rule">
+        <RuleSentence rule={variant.rule} names={draft.ruleset} />
+      </div>
+      <div className="why">
+        {unfinished
+          ? unfinished.slice(0, 2).map((problem) => (
+              <span key={problem.path} className="error">
+                {problem.path.includes("/rule") ? "Its rule: a part " : "Its content: a part "}
+                {problem.problem}
+              </span>
+            ))
+          : trace &&
+            reasonsFor(trace, draft.ruleset).map((reason) => (
+              <span key={reason.text}>
+                <b className={reason.verdict === "true" ? "yes" : reason.verdict === "false" ? "no" : "unsure"}>
+                  {reason.verdict === "true" ? "✓" : reason.verdict === "false" ? "✗" : "?"}
+                </b>{" "}
+                {reason.text}
+              </span>
+            ))}
+      </div>
+      <div className="acts">
+        <Act title={`Edit ${variant.name}`} onClick={() => onOpen(variant.id)}>
+          <Pencil size={14} />
+        </Act>
+        <Act title={`Copy ${variant.name}`} onClick={copy}>
+          <Copy size={14} />
+        </Act>
+        <PinAct
+          on={pinned}
+          onClick={(on) => onPin(on ? { slot: slot.id, variant: variant.id } : undefined)}
+          name={variant.name}
+        />
+        <Act
+          title={variant.on ? `Switch ${variant.name} off` : `Switch ${variant.name} on`}
+          onClick={() =>
+            draft.edit(`${variant.name} switched ${variant.on ? "off" : "on"}`, [set(slot, variant, "on", !variant.on)])
+          }
+        >
+          {variant.on ? <Power size={14} /> : <PowerOff size={14} />}
+        </Act>
+        <Act title={`Delete ${variant.name}`} onClick={drop}>
+          <Trash2 size={14} />
+        </Act>
+      </div>
+    </div>
+  );
+}

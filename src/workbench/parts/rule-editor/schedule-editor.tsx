@@ -1,0 +1,154 @@
+"use client";
+import Autocomplete from "@mui/material/Autocomplete";
+import Button from "@mui/material/Button";
+import IconButton from "@mui/material/IconButton";
+import TextField from "@mui/material/TextField";
+import ToggleButton from "@mui/material/ToggleButton";
+import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
+import { X } from "lucide-react";
+import { useState } from "react";
+import { scheduleSchema, type Schedule } from "@/core/formats/schedule";
+import { dayNames, parseClock, parseLocal, type DayName } from "@/core/schedule/calendar";
+import { zonePhrase } from "@/core/rules/phrases";
+import { Field } from "../field";
+
+interface Props {
+  schedule: Schedule;
+  siteZone: string;
+  onChange: (schedule: Schedule) => void;
+}
+
+const zones = ["site", "visitor", ...Intl.supportedValuesOf("timeZone")];
+const short = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
+
+/** Says when: weekdays, hours, first and last moment, dates and repeats, with the zone beside them. */
+export function ScheduleEditor({ schedule, siteZone, onChange }: Props) {
+  const [more, setMore] = useState(Boolean(schedule.from ?? schedule.until ?? schedule.dates ?? schedule.repeat));
+  const set = (change: Partial<Schedule>) => {
+    const next: Record<string, unknown> = { ...schedule, ...change };
+    for (const key of Object.keys(next))
+      if (next[key] === undefined || (Array.isArray(next[key]) && next[key].length === 0)) delete next[key];
+    onChange(next as Schedule);
+  };
+  /** The problem that a change would make, if any: it is then said at the field and not saved. */
+  const problemOf = (change: Partial<Schedule>, key: string): string | undefined => {
+    const next: Record<string, unknown> = { ...schedule, ...change };
+    for (const name of Object.keys(next)) if (next[name] === undefined) delete next[name];
+    const read = scheduleSchema.safeParse(next);
+    return read.success
+      ? undefined
+      : (read.error.issues.find((issue) => issue.path[0] === key)?.message ?? read.error.issues[0]?.message);
+  };
+  const windows = schedule.windows ?? [];
+  const name = (zone: string) =>
+    zone === "site" ? `${zonePhrase(siteZone)} (the site’s)` : zone === "visitor" ? "the visitor’s own time" : zone;
+  const local = (key: "from" | "until", label: string) => (
+    <Field
+      type="datetime-local"
+      label={label}
+      value={schedule[key] ?? ""}
+      slotProps={{ inputLabel: { shrink: true } }}
+      problem={(text) =>
+        text === ""
+          ? undefined
+          : parseLocal(text) === undefined
+            ? "Choose a date and a time that exist"
+            : key === "until" && schedule.from && schedule.from >= text
+              ? "It must be later than the first moment"
+              : problemOf({ [key]: text }, key)
+      }
+      onCommit={(text) => set({ [key]: text || undefined })}
+    />
+  );
+  return (
+    <div className="stack">
+      <Autocomplete
+        disableClearable
+        options={zones}
+        value={schedule.zone}
+        getOptionLabel={name}
+        onChange={(_, zone) => set({ zone })}
+        renderInput={(input) => <TextField {...input} label="Time zone" />}
+      />
+      <ToggleButtonGroup
+        size="small"
+        value={schedule.days ?? []}
+        onChange={(_, days: DayName[]) => set({ days: dayNames.filter((day) => days.includes(day)) })}
+        aria-label="Weekdays"
+        fullWidth
+      >
+        {dayNames.map((day, index) => (
+          <ToggleButton key={day} value={day} sx={{ px: 1 }}>
+            {short[index]}
+          </ToggleButton>
+        ))}
+      </ToggleButtonGroup>
+      {windows.map((window, index) => {
+        const replace = (change: Partial<typeof window>) =>
+          set({ windows: windows.map((item, i) => (i === index ? { ...item, ...change } : item)) });
+        const past = (parseClock(window.end, true) ?? 0) <= (parseClock(window.start) ?? 0);
+        return (
+          <div key={index}>
+            <div className="row" style={{ alignItems: "flex-start" }}>
+              <Field
+                label="From"
+                value={window.start}
+                problem={(text) => (parseClock(text) === undefined ? "A time such as 09:30" : undefined)}
+                onCommit={(start) => replace({ start })}
+              />
+              <Field
+                label="To"
+                value={window.end}
+                problem={(text) => (parseClock(text, true) === undefined ? "A time up to 24:00" : undefined)}
+                onCommit={(end) => replace({ end })}
+              />
+              <IconButton
+                onClick={() => set({ windows: windows.filter((_, i) => i !== index) })}
+                aria-label={`Remove the hours ${window.start} to ${window.end}`}
+              >
+                <X size={15} />
+              </IconButton>
+            </div>
+            {past && <span className="quiet">Runs past midnight, into the next day.</span>}
+          </div>
+        );
+      })}
+      <div className="row">
+        <Button onClick={() => set({ windows: [...windows, { start: "09:00", end: "18:00" }] })}>
+          {windows.length === 0 ? "Only at certain hours" : "More hours"}
+        </Button>
+        {!more && <Button onClick={() => setMore(true)}>Dates and repeats</Button>}
+      </div>
+      {more && (
+        <>
+          {local("from", "First moment")}
+          {local("until", "Last moment (not counted)")}
+          <Field
+            label="Only on these dates"
+            placeholder="12-25, 2026-12-31"
+            value={(schedule.dates ?? []).join(", ")}
+            helperText="MM-DD is every year, YYYY-MM-DD is once"
+            problem={(text) => (text.trim() === "" ? undefined : problemOf({ dates: listOf(text) }, "dates"))}
+            onCommit={(text) => set({ dates: listOf(text) })}
+          />
+          <Field
+            label="Repeats (RRULE)"
+            placeholder="FREQ=WEEKLY;INTERVAL=2;BYDAY=TU"
+            value={schedule.repeat ?? ""}
+            helperText="As in calendars (RFC 5545); it counts from the first moment"
+            problem={(text) =>
+              text.trim() === ""
+                ? undefined
+                : schedule.from === undefined
+                  ? "Give a first moment first: a repeat counts from it"
+                  : problemOf({ repeat: text.trim() }, "repeat")
+            }
+            onCommit={(text) => set({ repeat: text.trim() || undefined })}
+          />
+        </>
+      )}
+    </div>
+  );
+}
+
+const listOf = (text: string): string[] => text.split(/[\s,]+/).filter((item) => item !== "");

@@ -1,0 +1,285 @@
+"use client";
+import Autocomplete from "@mui/material/Autocomplete";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import type { Condition } from "@/core/formats/rule";
+import type { PlaceEntry, Ruleset } from "@/core/formats/ruleset";
+import type { Schedule } from "@/core/formats/schedule";
+import { isDate } from "@/core/schedule/calendar";
+import { joinParts } from "@/core/rules/phrases";
+import { languageName, placesPhrase } from "@/core/rules/sentence";
+import { closedValues, valuesInUse } from "@/core/rules/choices";
+import { continents, countryCodes } from "@/core/visit/countries";
+import { isBasicRange } from "@/core/visit/language";
+import { signalInfo } from "@/core/visit/signals";
+import { Field } from "../field";
+import { cities } from "../places";
+import { ScheduleEditor } from "./schedule-editor";
+
+interface Props {
+  condition: Condition;
+  ruleset: Ruleset;
+  /** What is wrong with the value as it is saved. */
+  problem: string | undefined;
+  onChange: (value: unknown) => void;
+}
+
+const languages = [
+  "en",
+  "pt",
+  "es",
+  "de",
+  "fr",
+  "it",
+  "nl",
+  "pt-PT",
+  "pt-BR",
+  "en-GB",
+  "en-US",
+  "pl",
+  "sv",
+  "da",
+  "nb",
+  "fi",
+  "zh",
+  "ja",
+  "ar",
+];
+
+/** The editor that fits a condition's value. */
+export function ValueEditor({ condition, ruleset, problem, onChange }: Props) {
+  const { signal, op, value } = condition;
+  const info = signalInfo(signal === "query." ? "query.x" : signal, ruleset);
+  if (!info) return null;
+  const list = (Array.isArray(value) ? value : []) as never[];
+  switch (info.kind) {
+    case "schedule":
+      return (
+        <ScheduleEditor
+          schedule={(value ?? { zone: "site" }) as Schedule}
+          siteZone={ruleset.site.zone}
+          onChange={onChange}
+        />
+      );
+    case "place":
+      return <PlacesEditor entries={list} ruleset={ruleset} problem={problem} onChange={onChange} />;
+    case "language":
+      return (
+        <Chosen
+          label="Languages"
+          options={languages}
+          value={list}
+          problem={problem}
+          words={(tag) => `${languageName(tag)} (${tag})`}
+          accept={(tag) => (isBasicRange(tag) ? undefined : `“${tag}” is no language tag such as pt or pt-PT`)}
+          onChange={onChange}
+        />
+      );
+    case "address":
+      return <Chosen label="Addresses or blocks" options={[]} value={list} problem={problem} onChange={onChange} />;
+    case "number":
+    case "money":
+      return (
+        <Numbers
+          condition={condition}
+          money={info.kind === "money"}
+          currency={ruleset.site.currency}
+          problem={problem}
+          onChange={onChange}
+        />
+      );
+    case "date":
+      return (
+        <Field
+          type="date"
+          value={typeof value === "string" ? value : ""}
+          known={problem}
+          problem={(text) => (isDate(text) ? undefined : "Choose a date that exists")}
+          onCommit={onChange}
+        />
+      );
+    case "flag":
+      return null;
+    default: {
+      const closed = closedValues(signal);
+      const options = closed ?? valuesInUse(signal, ruleset);
+      if (op === "isOneOf" || op === "isNoneOf")
+        return <Chosen label="Values" options={options} value={list} problem={problem} onChange={onChange} />;
+      const current = typeof value === "string" ? value : "";
+      return (
+        <>
+          {closed && (op === "is" || op === "isNot") ? (
+            <TextField
+              select
+              value={closed.includes(current) ? current : ""}
+              error={problem !== undefined}
+              helperText={problem && "Choose one"}
+              onChange={(event) => onChange(event.target.value)}
+              slotProps={{ htmlInput: { "aria-label": "Value" } }}
+            >
+              {closed.map((item) => (
+                <MenuItem key={item} value={item}>
+                  {item}
+                </MenuItem>
+              ))}
+            </TextField>
+          ) : (
+            <Field
+              value={current}
+              known={problem && (value === undefined ? "Say which value" : problem)}
+              placeholder={
+                /Word/.test(op)
+                  ? "words, parted by spaces"
+                  : op.startsWith("matches")
+                    ? "* stands for anything"
+                    : "value"
+              }
+              onCommit={(text) => onChange(text === "" && op !== "is" && op !== "isNot" ? undefined : text)}
+              slotProps={{
+                htmlInput: { "aria-label": "Value", list: options.length > 0 ? `in-use-${signal}` : undefined },
+              }}
+            />
+          )}
+          {!closed && options.length > 0 && (
+            <datalist id={`in-use-${signal}`}>
+              {options.map((item) => (
+                <option key={item} value={item} />
+              ))}
+            </datalist>
+          )}
+        </>
+      );
+    }
+  }
+}
+
+interface ChosenProps {
+  label: string;
+  options: readonly string[];
+  value: readonly string[];
+  problem: string | undefined;
+  words?: (value: string) => string;
+  /** What is wrong with a value that was typed, if anything. */
+  accept?: (value: string) => string | undefined;
+  onChange: (value: string[] | undefined) => void;
+}
+
+/** A list of texts as chips, chosen or typed. */
+function Chosen({ label, options, value, problem, words = (item) => item, accept, onChange }: ChosenProps) {
+  return (
+    <Autocomplete
+      multiple
+      freeSolo
+      openOnFocus
+      filterSelectedOptions
+      options={options as string[]}
+      value={value as string[]}
+      getOptionLabel={words}
+      onChange={(_, next) => {
+        const good = next.map((item) => item.trim()).filter((item) => item !== "" && !accept?.(item));
+        onChange(good.length === 0 ? undefined : good);
+      }}
+      renderInput={(input) => (
+        <TextField
+          {...input}
+          placeholder={value.length === 0 ? label : undefined}
+          error={problem !== undefined}
+          helperText={problem && "Choose at least one, or type and press Enter"}
+          slotProps={{ ...input.slotProps, htmlInput: { ...input.slotProps?.htmlInput, "aria-label": label } }}
+        />
+      )}
+    />
+  );
+}
+
+function PlacesEditor({
+  entries,
+  ruleset,
+  problem,
+  onChange,
+}: {
+  entries: readonly PlaceEntry[];
+  ruleset: Ruleset;
+  problem: string | undefined;
+  onChange: (value: unknown) => void;
+}) {
+  const options: PlaceEntry[] = [
+    ...ruleset.placeLists.map((list) => ({ list: list.id })),
+    ...continents.map((continent) => ({ continent })),
+    ...countryCodes.map((country) => ({ country })),
+    ...cities.flatMap(({ city, country }) => (city && country ? [{ country, city }] : [])),
+  ];
+  const group = (entry: PlaceEntry) =>
+    "list" in entry ? "Place lists" : "continent" in entry ? "Continents" : "city" in entry ? "Cities" : "Countries";
+  const name = (entry: PlaceEntry) => joinParts(placesPhrase([entry], ruleset));
+  return (
+    <Autocomplete
+      multiple
+      openOnFocus
+      filterSelectedOptions
+      options={options}
+      groupBy={group}
+      value={entries as PlaceEntry[]}
+      getOptionLabel={name}
+      isOptionEqualToValue={(a, b) => name(a) === name(b)}
+      onChange={(_, next) => onChange(next.length === 0 ? undefined : next)}
+      renderInput={(input) => (
+        <TextField
+          {...input}
+          placeholder={entries.length === 0 ? "Country, city, continent or list" : undefined}
+          error={problem !== undefined}
+          helperText={problem && "Choose at least one place"}
+          slotProps={{ ...input.slotProps, htmlInput: { ...input.slotProps?.htmlInput, "aria-label": "Places" } }}
+        />
+      )}
+    />
+  );
+}
+
+function Numbers({
+  condition,
+  money,
+  currency,
+  problem,
+  onChange,
+}: {
+  condition: Condition;
+  money: boolean;
+  currency: string;
+  problem: string | undefined;
+  onChange: (value: unknown) => void;
+}) {
+  const { op, value } = condition;
+  const bad = (text: string) =>
+    text.trim() === "" || !(money ? /^\d+(\.\d+)?$/ : /^-?\d+(\.\d+)?$/).test(text.trim())
+      ? `Give a number${money ? ` such as 60.00, in ${currency}` : ""}`
+      : undefined;
+  const read = (text: string): unknown => (money ? text.trim() : Number(text));
+  if (op !== "between")
+    return (
+      <Field
+        value={value === undefined ? "" : String(value)}
+        known={problem}
+        problem={bad}
+        onCommit={(text) => onChange(read(text))}
+        slotProps={{ htmlInput: { "aria-label": "Number", inputMode: "decimal" } }}
+      />
+    );
+  const pair = Array.isArray(value) ? value : [undefined, undefined];
+  const set = (index: number, text: string) =>
+    onChange(pair.map((item, i) => (i === index ? read(text) : item)).map((item) => item ?? (money ? "0" : 0)));
+  return (
+    <div className="row">
+      {[0, 1].map((index) => (
+        <Field
+          key={index}
+          value={pair[index] === undefined ? "" : String(pair[index])}
+          known={problem}
+          problem={bad}
+          onCommit={(text) => set(index, text)}
+          slotProps={{ htmlInput: { "aria-label": index === 0 ? "From" : "To", inputMode: "decimal" } }}
+        />
+      ))}
+    </div>
+  );
+}

@@ -1,0 +1,85 @@
+"use client";
+import { createTheme } from "@mui/material/styles";
+
+const ui = '"Hanken Grotesk Variable", system-ui, sans-serif';
+/** The face of sentences and headings. */
+export const read = '"Source Serif 4 Variable", Georgia, serif';
+
+const light = {
+  ground: "#f5f3ee", panel: "#ffffff", ink: "#1f242c", quiet: "#5c636e", hair: "#dcd7cc",
+  problem: "#b3382c", live: "#2b7a4b", draft: "#8a6a12", lens: "#5b4b9a",
+}; // prettier-ignore
+const dark: typeof light = {
+  ground: "#191b1f", panel: "#212429", ink: "#eceae4", quiet: "#a8adb6", hair: "#3a3e45",
+  problem: "#f08b7f", live: "#6fc492", draft: "#d9b95c", lens: "#b3a5ee",
+}; // prettier-ignore
+
+const palette = (c: typeof light) => ({
+  primary: { main: c.ink, contrastText: c.panel },
+  secondary: { main: c.lens },
+  error: { main: c.problem },
+  success: { main: c.live },
+  warning: { main: c.draft },
+  text: { primary: c.ink, secondary: c.quiet },
+  background: { default: c.ground, paper: c.panel },
+  divider: c.hair,
+});
+
+export const theme = createTheme({
+  cssVariables: { colorSchemeSelector: "media" },
+  colorSchemes: { light: { palette: palette(light) }, dark: { palette: palette(dark) } },
+  shape: { borderRadius: 6 },
+  spacing: 4,
+  typography: {
+    fontFamily: ui,
+    body1: { fontSize: 13.5, lineHeight: 1.45 },
+    body2: { fontSize: 12.5, lineHeight: 1.45 },
+    button: { textTransform: "none", fontWeight: 550, fontSize: 13, letterSpacing: 0, lineHeight: 1.45 },
+  },
+  transitions: {
+    duration: {
+      shortest: 80,
+      shorter: 100,
+      short: 120,
+      standard: 140,
+      complex: 140,
+      enteringScreen: 120,
+      leavingScreen: 90,
+    },
+  },
+  components: {
+    MuiButtonBase: { defaultProps: { disableRipple: true } },
+    MuiButton: {
+      defaultProps: { variant: "outlined", size: "small", disableElevation: true },
+      styleOverrides: {
+        root: { minWidth: 0, padding: "4px 10px" },
+        outlined: { borderColor: "var(--hair)", background: "var(--panel)" },
+      },
+    },
+    MuiIconButton: { styleOverrides: { root: { borderRadius: 6, padding: 5 } } },
+    MuiTextField: { defaultProps: { size: "small", fullWidth: true } },
+    MuiSelect: { defaultProps: { size: "small" } },
+    MuiAutocomplete: { defaultProps: { size: "small" } },
+    MuiOutlinedInput: {
+      styleOverrides: {
+        root: { background: "var(--panel)", fontSize: 13.5 },
+        notchedOutline: { borderColor: "var(--hair)" },
+        input: { padding: "6px 9px" },
+      },
+    },
+    MuiInputLabel: { styleOverrides: { root: { fontSize: 13.5 } } },
+    MuiMenuItem: { styleOverrides: { root: { fontSize: 13.5, minHeight: 30, paddingTop: 4, paddingBottom: 4 } } },
+    MuiPaper: { styleOverrides: { root: { backgroundImage: "none" } } },
+    MuiPopover: {
+      styleOverrides: { paper: { border: "1px solid var(--hair)", boxShadow: "0 8px 28px rgb(0 0 0 / .14)" } },
+    },
+    MuiChip: { defaultProps: { size: "small" }, styleOverrides: { root: { borderRadius: 4, fontSize: 12.5 } } },
+    MuiTooltip: { defaultProps: { enterDelay: 400 } },
+    MuiToggleButton: {
+      styleOverrides: { root: { padding: "3px 9px", textTransform: "none", fontSize: 12.5, lineHeight: 1.5 } },
+    },
+    MuiDialogTitle: {
+      styleOverrides: { root: { fontFamily: read, fontWeight: 600, fontSize: 20, padding: "18px 22px 10px" } },
+    },
+  },
+});
