@@ -94,5 +94,6 @@ export function LensBridge({ workbench, path, turn }: { workbench: string; path:
     // eslint-disable-next-line react-hooks/exhaustive-deps -- told anew whenever another look has been rendered
   }, [path, turn]);
 
-  return <style>{css}</style>;
+  // As inner HTML, since React would escape the quotes in it.
+  return <style dangerouslySetInnerHTML={{ __html: css }} />;
 }

@@ -1,5 +1,5 @@
 /** Small words that sentences about rules, schedules and visits share. */
-import { dayNames, formatDate, fromDay, day as dayLength, formatClock } from "../schedule/calendar";
+import { dayNames, fromDay, day as dayLength, formatClock } from "../schedule/calendar";
 import { zoneOf } from "../schedule/zone";
 
 /** A stretch of a sentence. `value` marks what somebody chose, `group` the brackets that show grouping. */
@@ -62,4 +62,8 @@ export function instantPhrase(at: number, zone: string, withYear = true): string
   return `${name} ${day} ${monthNames[month - 1]}${withYear ? ` ${year}` : ""}, ${formatClock(Math.floor((local - number * dayLength) / 60_000))}`;
 }
 
-export { formatDate };
+/** "Tue 24 Nov 2026, 10:15" of an instant, in a zone. */
+export function shortInstantPhrase(at: number, zone: string): string {
+  const [weekday = "", day = "", month = "", ...rest] = instantPhrase(at, zone).split(" ");
+  return [weekday.slice(0, 3), day, month.slice(0, 3), ...rest].join(" ");
+}

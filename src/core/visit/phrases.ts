@@ -1,6 +1,6 @@
 import type { Ruleset } from "../formats/ruleset";
 import { parseInstant, type Visit } from "../formats/visit";
-import { instantPhrase, zonePhrase } from "../rules/phrases";
+import { shortInstantPhrase, zonePhrase } from "../rules/phrases";
 import { languageName } from "../rules/sentence";
 import { countryName } from "./countries";
 import { readDevice } from "./device";
@@ -52,10 +52,10 @@ export function visitPhrases(
     page: titles.get(path) ?? path,
     device: device ? `${devices[device.kind]}${system ? ` with ${system}` : ""}` : "an unknown device",
     place: place?.country ? [place.city, countryName(place.country)].filter(Boolean).join(", ") : "an unknown place",
-    language: languages.length > 0 ? languages.slice(0, 2).map(languageName).join(", then ") : "no language told",
+    language: languages[0] ? languageName(languages[0].split("-")[0] as string) : "no language told",
     arrival: arrivalPhrase(visit, url, ruleset),
     link: linkPhrase(url),
-    time: `${instantPhrase(parseInstant(visit.at) as number, ruleset.site.zone)} ${zonePhrase(ruleset.site.zone)}`,
+    time: `${shortInstantPhrase(parseInstant(visit.at) as number, ruleset.site.zone)} ${zonePhrase(ruleset.site.zone)}`,
   };
 }
 

@@ -1,0 +1,43 @@
+import { expect, type FrameLocator, type Page } from "@playwright/test";
+import http from "node:http";
+
+export const port = Number(process.env.PORT ?? 4300);
+
+/** The site in its frame. */
+export const site = (page: Page): FrameLocator => page.frameLocator('iframe[title="The page as this visitor sees it"]');
+
+/** Opens the workbench and waits until the page is there, outlined. */
+export async function openWorkbench(page: Page): Promise<void> {
+  await page.goto("/");
+  await expect(site(page).locator("[data-mirada-mark]").first()).toBeVisible({ timeout: 20_000 });
+}
+
+/** The row of a variant in the slot's list. */
+export const row = (page: Page, name: string) =>
+  page.locator("[data-variant]").filter({ has: page.getByRole("button", { name, exact: true }) });
+
+/** Fetches a page of the shop as a plain visitor, without JavaScript or cookies. */
+export function visitShop(path = "/", headers: Record<string, string> = {}): Promise<string> {
+  return new Promise((resolve, reject) => {
+    http
+      .get(
+        { host: "127.0.0.1", port, path, headers: { host: `brackenfold.localhost:${port}`, ...headers } },
+        (response) => {
+          let body = "";
+          response.setEncoding("utf8");
+          response.on("data", (part: string) => (body += part));
+          response.on("end", () => resolve(body));
+        },
+      )
+      .on("error", reject);
+  });
+}
+
+/** Sets the lens's date and time (Lisbon time) in the sentence. */
+export async function travel(page: Page, local: string): Promise<void> {
+  await page.locator(".sentence p button").last().click();
+  const field = page.getByLabel("Date and time, Lisbon time");
+  await field.fill(local);
+  await field.press("Tab");
+  await page.keyboard.press("Escape");
+}
