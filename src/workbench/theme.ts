@@ -59,7 +59,14 @@ export const theme = createTheme({
     MuiIconButton: { styleOverrides: { root: { borderRadius: 6, padding: 5 } } },
     MuiTextField: { defaultProps: { size: "small", fullWidth: true } },
     MuiSelect: { defaultProps: { size: "small" } },
-    MuiAutocomplete: { defaultProps: { size: "small" } },
+    MuiAutocomplete: {
+      defaultProps: { size: "small" },
+      styleOverrides: {
+        inputRoot: {
+          "&.MuiOutlinedInput-root.MuiInputBase-sizeSmall": { paddingTop: 2, paddingBottom: 2, paddingLeft: 5 },
+        },
+      },
+    },
     MuiOutlinedInput: {
       styleOverrides: {
         root: { background: "var(--panel)", fontSize: 13.5 },
@@ -67,7 +74,14 @@ export const theme = createTheme({
         input: { padding: "6px 9px" },
       },
     },
-    MuiInputLabel: { styleOverrides: { root: { fontSize: 13.5 } } },
+    MuiInputLabel: {
+      styleOverrides: {
+        root: {
+          fontSize: 13.5,
+          "&.MuiInputLabel-outlined:not(.MuiInputLabel-shrink)": { transform: "translate(10px, 6.5px)" },
+        },
+      },
+    },
     MuiMenuItem: { styleOverrides: { root: { fontSize: 13.5, minHeight: 30, paddingTop: 4, paddingBottom: 4 } } },
     MuiPaper: { styleOverrides: { root: { backgroundImage: "none" } } },
     MuiPopover: {

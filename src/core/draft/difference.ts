@@ -81,7 +81,7 @@ function slotDifferences(old: Slot, slot: Slot, before: Ruleset, now: Ruleset): 
       add(
         variant,
         variant.name,
-        `is new, ${slot.variants.indexOf(variant) + 1} of ${slot.variants.length}`,
+        `is new, ${slot.variants.indexOf(variant) + 1} of ${slot.variants.length}${variant.on ? "" : ", switched off"}`,
         undefined,
         whenText(variant.rule, now),
       );

@@ -5,7 +5,7 @@ import { engineOf, problemsOf, ruleset, site, truth, variant, visit } from "../t
 import { reasonsFor } from "./explain";
 import { ruleText } from "./sentence";
 
-const is = (signal: string, value: unknown) => ({ signal, op: "is", value });
+const is = (signal: string, value: unknown) => ({ signal, op: "is" as const, value });
 
 describe("text", () => {
   const source = (op: string, value: unknown, url: string, exact?: boolean) =>
@@ -234,7 +234,7 @@ describe("what is refused when a ruleset is read", () => {
     expect(problems[0]?.split(": ")[0]).toBe(path);
   });
   it("takes null as left out, but for an arm's content, which must be there", () => {
-    expect(problemsOf({ slots: null, ...slot(null, { rememberDays: null }) })).toEqual([]);
+    expect(problemsOf({ offers: null, ...slot(null, { rememberDays: null }) })).toEqual([]);
     expect(problemsOf(slot(null, { arms: [{ id: "a", weight: 100 }] }))[0]).toMatch(
       /^\/slots\/0\/variants\/0\/arms\/0\/content: /,
     );

@@ -137,6 +137,9 @@ export class Reading {
     return cart !== undefined && (cart.currency === undefined || cart.currency === this.rules.currency);
   }
 
+  /** Texts of signals with a fixed name, by the number of the signal; false is absent, undefined not asked for yet. */
+  readonly fixedTexts: (Text | false | undefined)[] = [];
+
   /** A text kept under a key, so that its comparable forms are worked out once. */
   text(key: string, get: () => string | undefined): Text | undefined {
     if (this.#texts.has(key)) return this.#texts.get(key);
@@ -203,16 +206,23 @@ const texts = (list: readonly string[]): Text[] | undefined =>
 
 type Getter = (r: Reading) => Value;
 
-const textGetter =
-  (key: string, get: (r: Reading) => string | undefined): Getter =>
-  (r) =>
-    r.text(key, () => get(r));
-const deviceText =
-  (part: "kind" | "os" | "browser"): Getter =>
-  (r) => {
-    const device = r.device;
-    return device === undefined ? null : r.text(`device.${part}`, () => device[part]);
+let fixedCount = 0;
+/** Reads a text signal with a fixed name once a visit: a look at an array after that. */
+const fixedText = (get: (r: Reading) => string | undefined): Getter => {
+  const number = fixedCount++;
+  return (r) => {
+    const found = r.fixedTexts[number];
+    if (found !== undefined) return found === false ? undefined : found;
+    const raw = get(r);
+    const text = raw === undefined ? undefined : new Text(raw);
+    r.fixedTexts[number] = text ?? false;
+    return text;
   };
+};
+const deviceText = (part: "kind" | "os" | "browser"): Getter => {
+  const told = fixedText((r) => r.device?.[part]);
+  return (r) => (r.device === undefined ? null : told(r));
+};
 const fromHistory =
   (get: (history: History, r: Reading) => Value): Getter =>
   (r) =>
@@ -230,22 +240,22 @@ const fromCart =
 
 const fixed: Record<string, Getter> = {
   place: (r) => r.place ?? null,
-  "referrer.url": textGetter("referrer.url", (r) => (r.referrer ? r.visit.referrer : undefined)),
-  "referrer.host": textGetter("referrer.host", (r) => r.referrer?.host),
-  "referrer.kind": textGetter("referrer.kind", (r) => referrerKind(r.referrer, r.url)),
-  "search.engine": textGetter("search.engine", (r) => r.referrer?.source?.engine),
-  "search.words": textGetter("search.words", searchWords),
+  "referrer.url": fixedText((r) => (r.referrer ? r.visit.referrer : undefined)),
+  "referrer.host": fixedText((r) => r.referrer?.host),
+  "referrer.kind": fixedText((r) => referrerKind(r.referrer, r.url)),
+  "search.engine": fixedText((r) => r.referrer?.source?.engine),
+  "search.words": fixedText(searchWords),
   "device.kind": deviceText("kind"),
   "device.os": deviceText("os"),
   "device.browser": deviceText("browser"),
   "device.browserVersion": (r) => (r.device === undefined ? null : r.device.version),
   "device.width": (r) => r.visit.hints?.width ?? null,
   language: (r) => (r.languages.length === 0 ? undefined : r.languages),
-  "page.path": textGetter("page.path", (r) => r.path),
-  "page.id": textGetter("page.id", (r) => r.visit.page?.id),
-  "page.category": textGetter("page.category", (r) => r.visit.page?.category),
-  "page.language": textGetter("page.language", (r) => r.visit.page?.language),
-  "page.text": textGetter("page.text", (r) => r.visit.page?.text),
+  "page.path": fixedText((r) => r.path),
+  "page.id": fixedText((r) => r.visit.page?.id),
+  "page.category": fixedText((r) => r.visit.page?.category),
+  "page.language": fixedText((r) => r.visit.page?.language),
+  "page.text": fixedText((r) => r.visit.page?.text),
   "page.tags": (r) => texts(r.visit.page?.tags ?? []),
   "history.views": fromHistory((h) => h.views),
   "history.visits": fromHistory((h) => h.visits),
@@ -263,7 +273,7 @@ const fixed: Record<string, Getter> = {
   ip: (r) => r.address ?? null,
 };
 for (const [part, parameter] of Object.entries(campaignParameters))
-  fixed[`campaign.${part}`] = textGetter(`campaign.${part}`, (r) => firstFilled(r.query.get(parameter)));
+  fixed[`campaign.${part}`] = fixedText((r) => firstFilled(r.query.get(parameter)));
 
 /** The way to a signal's value in a reading. `time` has none: schedules are asked with the instant. */
 export function getterOf(signal: string, fields: ReadonlyMap<string, DataField>): Getter | undefined {
@@ -275,7 +285,7 @@ export function getterOf(signal: string, fields: ReadonlyMap<string, DataField>)
     case "query.":
       return (r) => r.query.get(name)?.map((item, index) => r.text(`${signal} ${index}`, () => item) as Text);
     case "cookie.":
-      return textGetter(signal, (r) => own(r.visit.cookies, name));
+      return (r) => r.text(signal, () => own(r.visit.cookies, name));
     case "history.category.":
       return fromHistory((h) => h.categories.get(name) ?? 0);
     case "marker.":

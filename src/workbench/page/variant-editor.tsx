@@ -98,16 +98,9 @@ function VariantForm({ slot, variant, draft, look }: Props & { variant: Variant 
           label={variant.on ? "On" : "Off"}
         />
       </div>
-      <h3>Who sees it</h3>
       <div className="rule">
         <RuleSentence rule={variant.rule} names={ruleset} />
       </div>
-      <RuleEditor
-        rule={variant.rule}
-        trace={trace?.rule}
-        ruleset={ruleset}
-        onChange={(rule) => edit(`Rule of ${variant.name}`, [set(slot, variant, "rule", rule)])}
-      />
       <h3>What they see</h3>
       {arm?.content ? (
         <ContentFields
@@ -121,6 +114,13 @@ function VariantForm({ slot, variant, draft, look }: Props & { variant: Variant 
       ) : (
         <span className="quiet">This variant shows the fallback.</span>
       )}
+      <h3>Who sees it</h3>
+      <RuleEditor
+        rule={variant.rule}
+        trace={trace?.rule}
+        ruleset={ruleset}
+        onChange={(rule) => edit(`Rule of ${variant.name}`, [set(slot, variant, "rule", rule)])}
+      />
     </div>
   );
 }
