@@ -90,7 +90,18 @@ export const theme = createTheme({
     MuiChip: { defaultProps: { size: "small" }, styleOverrides: { root: { borderRadius: 4, fontSize: 12.5 } } },
     MuiTooltip: { defaultProps: { enterDelay: 400 } },
     MuiToggleButton: {
-      styleOverrides: { root: { padding: "3px 9px", textTransform: "none", fontSize: 12.5, lineHeight: 1.5 } },
+      styleOverrides: {
+        root: {
+          padding: "3px 9px",
+          textTransform: "none",
+          fontSize: 12.5,
+          lineHeight: 1.5,
+          color: "var(--quiet)",
+          background: "var(--panel)",
+          borderColor: "var(--hair)",
+          "&.Mui-selected, &.Mui-selected:hover": { background: "var(--ink)", color: "var(--panel)" },
+        },
+      },
     },
     MuiDialogTitle: {
       styleOverrides: { root: { fontFamily: read, fontWeight: 600, fontSize: 20, padding: "18px 22px 10px" } },

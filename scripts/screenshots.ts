@@ -1,0 +1,37 @@
+/** Takes the README's pictures from a running, freshly reset demo. Run: npm run screenshots */
+import { chromium } from "@playwright/test";
+
+const port = process.env.PORT ?? "4300";
+
+async function main(): Promise<void> {
+  const browser = await chromium.launch({
+    executablePath: "/usr/bin/chromium",
+    args: ["--no-sandbox", "--disable-gpu", "--disable-background-networking"],
+  });
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  const shot = async (name: string) => {
+    await page.waitForTimeout(1200);
+    await page.screenshot({ path: `docs/screenshots/${name}.png` });
+  };
+  await page.goto(`http://localhost:${port}/`, { waitUntil: "networkidle" });
+  await shot("main");
+  await page.getByRole("button", { name: "Repotting clinic", exact: true }).click();
+  await page.locator(".editor").getByRole("heading", { name: "Who sees it" }).scrollIntoViewIfNeeded();
+  await shot("edit");
+  await page.getByRole("button", { name: "Done" }).click();
+  await page.getByRole("button", { name: /^Lens:/ }).click();
+  await page.getByRole("menuitem", { name: "Berlin, searching for shade" }).click();
+  await shot("phone");
+  await page.locator("[data-variant=shade-search]").hover();
+  await page.getByRole("button", { name: "Copy Shade ferns" }).click();
+  await page.getByLabel("Name", { exact: true }).fill("Shade ferns, by phone");
+  await page.getByLabel("Headline").fill("Ferns for the dark corner");
+  await page.waitForTimeout(800);
+  await page.getByRole("button", { name: "Done" }).click();
+  await page.getByRole("button", { name: "Put live" }).click();
+  await shot("live");
+  await page.goto(`http://brackenfold.localhost:${port}/`, { waitUntil: "networkidle" });
+  await shot("shop");
+  await browser.close();
+}
+void main();

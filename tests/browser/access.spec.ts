@@ -1,0 +1,56 @@
+import { AxeBuilder } from "@axe-core/playwright";
+import { expect, test } from "@playwright/test";
+import { openWorkbench } from "./support";
+
+for (const scheme of ["light", "dark"] as const)
+  test(`no serious accessibility finding on the main screen, its editor and its dialog, ${scheme}`, async ({
+    page,
+  }) => {
+    await page.emulateMedia({ colorScheme: scheme });
+    await openWorkbench(page);
+    const serious = async () => {
+      const { violations } = await new AxeBuilder({ page }).exclude("iframe").analyze();
+      return violations
+        .filter((item) => item.impact === "serious" || item.impact === "critical")
+        .map(
+          (item) =>
+            `${item.id}: ${item.nodes
+              .map((node) => node.target.join(" "))
+              .slice(0, 4)
+              .join(" | ")}`,
+        );
+    };
+    expect(await serious()).toEqual([]);
+    await page.getByRole("button", { name: "Repotting clinic", exact: true }).click();
+    expect(await serious()).toEqual([]);
+    await page.getByRole("button", { name: "Put live" }).click();
+    await expect(page.getByRole("dialog")).toBeVisible();
+    await page.waitForTimeout(300);
+    expect(await serious()).toEqual([]);
+  });
+
+test("the whole of a rule is built with the keyboard alone", async ({ page }) => {
+  await openWorkbench(page);
+  await page.getByRole("button", { name: "Add a variant" }).focus();
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("Enter"); // Blank
+  await page.getByRole("button", { name: "Add a condition" }).focus();
+  await page.keyboard.press("Enter");
+  // The new condition has the focus.
+  await page.keyboard.type("campaign medium");
+  await page.keyboard.press("ArrowDown");
+  await page.keyboard.press("Enter");
+  await page.getByLabel("Value").focus();
+  await page.keyboard.type("email");
+  await page.keyboard.press("Tab");
+  await expect(page.locator(".editor .rule")).toHaveText("when the campaign medium is “email”");
+  await page.keyboard.press("Escape");
+  await page.getByRole("button", { name: "Done" }).focus();
+  await page.keyboard.press("Enter");
+  await expect(page.locator("[data-variant=new-variant]")).toBeVisible();
+  for (let count = 0; count < 12 && (await page.locator("[data-variant=new-variant]").count()) > 0; count++) {
+    await page.keyboard.press("Control+z");
+    await page.waitForTimeout(200);
+  }
+  await expect(page.locator("[data-variant=new-variant]")).toHaveCount(0);
+});

@@ -1,0 +1,150 @@
+/** The draft and its releases in a real PostgreSQL: all or nothing, nothing lost, nothing that went live ever changed. */
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { set } from "@/core/draft/variants";
+import { ruleset, site, variant } from "@/core/testing";
+import { createSite, loadDraft } from "@/data/draft";
+import { migrate } from "@/data/migrate";
+import { makePass, readPass } from "@/data/passes";
+import { pool, transaction } from "@/data/pool";
+import { liveRelease } from "@/data/releases";
+import { answer } from "@/delivery/answer";
+import { changeDraft, redoChange, undoChange } from "@/server/draft";
+import { releaseDraft } from "@/server/release";
+
+const id = `test-${Date.now().toString(36)}`;
+const first = ruleset({
+  site: { ...site, id },
+  slots: [{ id: "s", name: "Hero", variants: [variant("a"), variant("b")] }],
+});
+const draft = async () => (await loadDraft(id))!;
+const slotOf = async () => (await draft()).ruleset.slots[0]!;
+const visitPage = (target = "/") =>
+  answer({
+    site: id,
+    target,
+    headers: new Headers({ host: "shop.localhost" }),
+    cookies: {},
+    page: undefined,
+    cart: undefined,
+  });
+
+describe.skipIf(!process.env.DATABASE_URL)("draft and releases", () => {
+  beforeAll(async () => {
+    await migrate();
+    await transaction((db) => createSite(first, db));
+  });
+  afterAll(() => pool().end());
+
+  it("keeps the draft as it was given", async () => {
+    expect((await draft()).ruleset).toEqual(first);
+  });
+
+  it("saves a change, refuses a stale one with what stands there now, and loses nothing", async () => {
+    const slot = await slotOf();
+    const [a] = slot.variants;
+    const done = await changeDraft(id, "one", "a renamed", [set(slot, a!, "name", "First")]);
+    expect(done.ok).toBe(true);
+    // Another editor, who has not seen that.
+    const stale = await changeDraft(id, "two", "a renamed", [
+      set(slot, a!, "name", "Mine"),
+      set(slot, slot.variants[1]!, "on", false),
+    ]);
+    expect(stale).toMatchObject({ ok: false, now: "First" });
+    expect((await slotOf()).variants.map((item) => [item.name, item.on])).toEqual([
+      ["First", true],
+      ["b", true],
+    ]);
+  });
+
+  it("refuses what is no ruleset any more, and leaves the draft as it was", async () => {
+    const before = await draft();
+    const bad = await changeDraft(id, "one", "nonsense", [
+      { do: "set", at: ["slots", "s", "take"], before: 1, after: "many" },
+    ]);
+    expect(bad.ok).toBe(false);
+    expect(await draft()).toEqual(before);
+  });
+
+  it("takes changes back and does them again, in order", async () => {
+    const slot = await slotOf();
+    await changeDraft(id, "one", "a moved", [
+      { do: "move", list: ["slots", "s", "variants"], id: "a", from: 0, to: 1 },
+    ]);
+    expect((await slotOf()).variants.map((item) => item.id)).toEqual(["b", "a"]);
+    await undoChange(id);
+    await undoChange(id);
+    expect((await slotOf()).variants[0]?.name).toBe("a");
+    const again = await redoChange(id);
+    expect(again).toMatchObject({ ok: true, says: "a renamed", redo: "a moved" });
+    expect(await slotOf()).toEqual(slot);
+  });
+
+  it("puts a finished draft live within a second, and an unfinished one never", async () => {
+    const { version } = await draft();
+    expect(await releaseDraft(id, "one", "", version - 1)).toMatchObject({ ok: false });
+    expect(await releaseDraft(id, "one", "first", version)).toEqual({ ok: true, number: 1 });
+    expect((await visitPage())?.decision.slots.s?.[0]?.variant).toBe("a");
+
+    const slot = await slotOf();
+    await changeDraft(id, "one", "rule", [
+      set(slot, slot.variants[0]!, "rule", { signal: "campaign.source", op: "is" }),
+    ]);
+    expect(await releaseDraft(id, "one", "", (await draft()).version)).toMatchObject({
+      ok: false,
+      problems: [{ problem: "is missing" }],
+    });
+    await changeDraft(id, "one", "rule", [
+      {
+        do: "set",
+        at: ["slots", "s", "variants", "a", "rule"],
+        before: { signal: "campaign.source", op: "is" },
+        after: { signal: "campaign.source", op: "is", value: "x" },
+      },
+    ]);
+    expect(await releaseDraft(id, "one", "second", (await draft()).version)).toEqual({ ok: true, number: 2 });
+    await expect
+      .poll(async () => (await visitPage())?.decision.slots.s?.[0]?.variant, { timeout: 1000, interval: 20 })
+      .toBe("b");
+    expect((await visitPage("/?utm_source=x"))?.decision.slots.s?.[0]?.variant).toBe("a");
+    expect((await liveRelease(id))?.sha256).toMatch(/^[0-9a-f]{64}$/);
+    await expect(pool().query("update releases set note = 'changed' where site = $1", [id])).rejects.toThrow(
+      "never changes",
+    );
+  });
+
+  it("shows a look only by a pass of the same site, while it lasts", async () => {
+    const look = {
+      visit: { at: "2026-11-24T10:15:00Z", url: "https://shop.example/?utm_source=x" },
+      source: "draft" as const,
+      pins: { s: "b" },
+    };
+    const pass = await makePass(id, "one", look);
+    expect(await readPass(id, pass)).toEqual(look);
+    expect(await readPass("other", pass)).toBeUndefined();
+    expect(await readPass(id, `${pass.slice(0, -1)}!`)).toBeUndefined();
+    const seen = await answer({
+      site: id,
+      target: "/",
+      headers: new Headers(),
+      cookies: {},
+      page: undefined,
+      cart: undefined,
+      pass,
+    });
+    expect(seen?.decision.slots.s?.[0]?.variant).toBe("b");
+    await pool().query("update preview_passes set expires_at = now() where id = $1", [pass]);
+    expect(await readPass(id, pass)).toBeUndefined();
+  });
+
+  it("answers whatever a visitor sends", async () => {
+    for (const target of [
+      "/%",
+      "/%ff%00",
+      "//elsewhere.example/x",
+      `/?${"a=1&".repeat(10_000)}`,
+      "/?utm_source=%zz",
+      "/\u{1f33f}",
+    ])
+      expect((await visitPage(target))?.decision.slots.s).toHaveLength(1);
+  });
+});
