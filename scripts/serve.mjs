@@ -14,10 +14,12 @@ export async function serve(port) {
   const servers = [];
   for (const host of ["127.0.0.1", "::1"]) {
     const server = createServer({ maxHeaderSize: 131_072 }, (request, response) => {
-      // What a visitor says of its own address counts for nothing.
-      for (const name of ["x-forwarded-for", "x-forwarded-host", "x-forwarded-proto", "x-real-ip", "forwarded"])
-        delete request.headers[name];
+      // What a visitor says of its own address counts for nothing, unless the site's settings trust the peer that says it.
+      const forwarded = request.headers["x-forwarded-for"];
+      for (const name of Object.keys(request.headers))
+        if (/^(x-forwarded-|x-mirada-)|^(x-real-ip|forwarded)$/.test(name)) delete request.headers[name];
       request.headers["x-mirada-peer"] = request.socket.remoteAddress ?? "";
+      if (forwarded) request.headers["x-mirada-forwarded"] = forwarded;
       handle(request, response);
     });
     await new Promise((resolve, reject) => {

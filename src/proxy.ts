@@ -1,33 +1,24 @@
 import { NextResponse, type NextRequest } from "next/server";
+import { cookieAge, memoryCookie } from "@/delivery/memory-cookie";
+import { answerShop } from "@/storefront/brackenfold/door";
+import { answerHeader, handOver } from "@/storefront/handover";
 
 /** Sites that are served here beside the workbench, each on its own host name: `NAME.localhost`. */
 const sites = ["brackenfold"];
 export const sessionCookie = "mirada-session";
 
+const own = [answerHeader, "x-mirada-search", "x-mirada-workbench"];
+
 /** Routes by host name: the workbench's origin never serves a site's pages, and the other way round. */
-export function proxy(request: NextRequest): NextResponse {
+export async function proxy(request: NextRequest): Promise<NextResponse> {
   const host = request.headers.get("x-forwarded-host") ?? request.headers.get("host") ?? "localhost";
   const [hostname = "", port] = host.toLowerCase().split(":");
-  const { pathname, search } = request.nextUrl;
+  const { pathname } = request.nextUrl;
   const headers = new Headers(request.headers);
-  for (const name of ["x-mirada-search", "x-mirada-workbench"]) headers.delete(name);
+  for (const name of own) headers.delete(name);
 
   const site = sites.find((name) => hostname === `${name}.localhost`);
-  if (site) {
-    const workbench = `http://localhost${port ? `:${port}` : ""}`;
-    headers.set("x-mirada-search", search);
-    headers.set("x-mirada-workbench", workbench);
-    const target = request.nextUrl.clone();
-    target.pathname = `/sites/${site}${pathname}`;
-    const response = NextResponse.rewrite(target, { request: { headers } });
-    response.headers.set(
-      "content-security-policy",
-      `frame-ancestors ${workbench}; object-src 'none'; base-uri 'self'; form-action 'self'`,
-    );
-    response.headers.set("x-content-type-options", "nosniff");
-    response.headers.set("referrer-policy", "strict-origin-when-cross-origin");
-    return response;
-  }
+  if (site) return openSite(request, site, `http://localhost${port ? `:${port}` : ""}`, headers);
   if (hostname.endsWith(".localhost") || pathname === "/sites" || pathname.startsWith("/sites/"))
     return new NextResponse("There is no such page here.\n", { status: 404 });
   const response = NextResponse.next({ request: { headers } });
@@ -44,6 +35,50 @@ export function proxy(request: NextRequest): NextResponse {
       path: "/",
     });
   return response;
+}
+
+/** A page of a site: decided here, where cookies can be set and redirects sent; rendered by its route. */
+async function openSite(request: NextRequest, site: string, workbench: string, headers: Headers): Promise<NextResponse> {
+  const { pathname, search } = request.nextUrl;
+  headers.set("x-mirada-search", search);
+  headers.set("x-mirada-workbench", workbench);
+  const answer =
+    request.method === "GET"
+      ? await answerShop({
+          headers: request.headers,
+          cookies: Object.fromEntries(request.cookies.getAll().map(({ name, value }) => [name, value])),
+          path: pathname,
+          search,
+        })
+      : undefined;
+  const redirect = answer?.look ? null : answer?.decision.redirect;
+  let response: NextResponse;
+  if (redirect) response = NextResponse.redirect(locationHere(redirect.location, answer?.ruleset.site.origin, request), redirect.status);
+  else {
+    if (answer) headers.set(answerHeader, handOver(answer));
+    const target = request.nextUrl.clone();
+    target.pathname = `/sites/${site}${pathname}`;
+    response = NextResponse.rewrite(target, { request: { headers } });
+  }
+  if (answer?.remember === null) response.cookies.set(memoryCookie, "", { path: "/", maxAge: 0 });
+  else if (answer?.remember !== undefined && request.headers.get("sec-purpose") === null)
+    response.cookies.set(memoryCookie, answer.remember, { httpOnly: true, sameSite: "lax", path: "/", maxAge: cookieAge });
+  response.headers.set(
+    "content-security-policy",
+    `frame-ancestors ${workbench}; object-src 'none'; base-uri 'self'; form-action 'self'`,
+  );
+  response.headers.set("x-content-type-options", "nosniff");
+  response.headers.set("referrer-policy", "strict-origin-when-cross-origin");
+  response.headers.set("accept-ch", "Sec-CH-Viewport-Width");
+  response.headers.set("cache-control", "private, no-store");
+  return response;
+}
+
+/** Where a redirect leads from here: the site's own origin is the host that it is served on. */
+function locationHere(location: string, origin: string | undefined, request: NextRequest): URL {
+  const url = new URL(location);
+  if (!origin || url.origin !== new URL(origin).origin) return url;
+  return new URL(`${url.pathname}${url.search}${url.hash}`, `http://${request.headers.get("host") ?? "localhost"}`);
 }
 
 export const config = { matcher: ["/((?!_next/static|_next/image|brackenfold/|favicon.ico|icon.svg).*)"] };

@@ -1,31 +1,25 @@
-import { createEngine } from "@/core/decision/engine";
+import { createEngine, type Engine } from "@/core/decision/engine";
 import { runnable } from "@/core/draft/runnable";
 import type { Decision } from "@/core/formats/decision";
 import type { Ruleset } from "@/core/formats/ruleset";
-import { readVisit, type Visit } from "@/core/formats/visit";
+import type { Visit } from "@/core/formats/visit";
+import type { PlaceLookup } from "@/core/visit/places";
 import { loadDraft } from "@/data/draft";
 import { readPass, type Look } from "@/data/passes";
+import { clientAddress } from "./client-address";
+import { readDeviceOnce } from "./devices";
 import { liveRulesets } from "./live";
-
-/** One page request, as a page or a server knows it. */
-export interface PageRequest {
-  site: string;
-  /** The path with its query, as asked for. */
-  target: string;
-  headers: { get(name: string): string | null };
-  /** The address of the peer, already trusted. */
-  address?: string | undefined;
-  cookies: Record<string, string>;
-  page: Visit["page"];
-  cart: Visit["cart"];
-  /** The preview pass that came with the request, if any. */
-  pass?: string | undefined;
-}
+import { consentCookie, memoryCookie, newVisitorId, readMemoryCookie, writeMemoryCookie } from "./memory-cookie";
+import { visitOf, type PageRequest } from "./visit";
 
 export interface Answer {
   decision: Decision;
   ruleset: Ruleset;
   visit: Visit;
+  /** What to keep in the memory cookie; null: erase it; undefined: leave it as it is. */
+  remember?: string | null;
+  /** Whether the visitor was asked for consent, and what was said. `Sec-GPC: 1` is a no. */
+  consent: "yes" | "no" | "not asked";
   /** Set where the page is looked at through a lens. */
   look?: Look;
 }
@@ -33,55 +27,52 @@ export interface Answer {
 /** Decides what one page request gets; undefined if nothing of the site is live. */
 export async function answer(request: PageRequest): Promise<Answer | undefined> {
   const look = request.pass === undefined ? undefined : await readPass(request.site, request.pass);
-  if (look) {
-    const draft = look.source === "draft" ? await loadDraft(request.site) : undefined;
-    const engine = draft
-      ? createEngine(runnable(draft.ruleset).ruleset)
-      : (await liveRulesets().get(request.site))?.engine;
-    if (!engine) return undefined;
-    return {
-      decision: engine.decide(look.visit, { pins: look.pins }),
-      ruleset: engine.ruleset,
-      visit: look.visit,
-      look,
-    };
-  }
+  if (look) return answerLook(request.site, look);
   const live = await liveRulesets().get(request.site);
   if (!live) return undefined;
-  const { engine } = live;
-  const visit = visitOf(request, engine.ruleset.site.origin);
-  return { decision: engine.decide(visit), ruleset: engine.ruleset, visit };
+  const { engine, secret, trustedProxies } = live;
+  const said = request.cookies[consentCookie];
+  const refused = request.headers.get("sec-gpc") === "1" || said === "no";
+  const consent = refused ? "no" : said === "yes" ? "yes" : "not asked";
+  const remembered = consent === "yes" ? readMemoryCookie(request.cookies[memoryCookie], secret) : undefined;
+  const visitorId = consent === "yes" ? (remembered?.visitorId ?? newVisitorId()) : undefined;
+  const visit = visitOf(request, engine.ruleset.site.origin, {
+    address: clientAddress(request.peer, request.forwarded, trustedProxies),
+    consent: consent === "yes",
+    visitorId,
+    memory: remembered?.memory,
+  });
+  const decision = engine.decide(visit);
+  const remember =
+    decision.memory !== null && visitorId !== undefined
+      ? writeMemoryCookie(visitorId, decision.memory, secret)
+      : request.cookies[memoryCookie] === undefined
+        ? undefined
+        : null;
+  return { decision, ruleset: engine.ruleset, visit, consent, ...(remember === undefined ? {} : { remember }) };
 }
 
-/** The visit that a request makes. The site's own host, whatever it is served on, is its origin in rules. */
-function visitOf(request: PageRequest, origin: string): Visit {
-  const { headers } = request;
-  const own = headers.get("host");
-  const referrer = headers.get("referer");
-  const raw = {
-    at: new Date().toISOString(),
-    url: new URL(`${new URL(origin).origin}${request.target}`).href,
-    referrer:
-      referrer && own ? referrer.replace(new RegExp(`^https?://${escape(own)}(?=[/?#]|$)`, "i"), origin) : referrer,
-    ip: request.address,
-    userAgent: headers.get("user-agent"),
-    hints: hintsOf(headers),
-    acceptLanguage: headers.get("accept-language"),
-    cookies: request.cookies,
-    page: request.page,
-    cart: request.cart,
+async function answerLook(site: string, look: Look): Promise<Answer | undefined> {
+  const engine = look.source === "draft" ? await draftEngine(site) : (await liveRulesets().get(site))?.engine;
+  if (!engine) return undefined;
+  return {
+    decision: engine.decide(look.visit, { pins: look.pins }),
+    ruleset: engine.ruleset,
+    visit: look.visit,
+    consent: look.visit.consent === true ? "yes" : "no",
+    look,
   };
-  const read = readVisit(raw);
-  if (read.ok) return read.value;
-  // Whatever a visitor sends, the page must come: then only what is certain is told.
-  return { at: raw.at, url: new URL("/", origin).href };
 }
 
-const escape = (text: string): string => text.replace(/[.*+?^${}()|[\]\\]/g, "\\$&");
-
-function hintsOf(headers: PageRequest["headers"]): Visit["hints"] {
-  const mobile = headers.get("sec-ch-ua-mobile");
-  const platform = headers.get("sec-ch-ua-platform")?.replace(/^"|"$/g, "");
-  if (mobile === null && !platform) return undefined;
-  return { ...(mobile === null ? {} : { mobile: mobile === "?1" }), ...(platform ? { platform } : {}) };
+const drafts = new Map<string, { version: number; lookup: PlaceLookup; engine: Engine }>();
+/** The engine of a draft as it now stands. */
+async function draftEngine(site: string): Promise<Engine | undefined> {
+  const draft = await loadDraft(site);
+  if (!draft) return undefined;
+  const lookup = await liveRulesets().lookup(site);
+  const known = drafts.get(site);
+  if (known?.version === draft.version && known.lookup === lookup) return known.engine;
+  const engine = createEngine(runnable(draft.ruleset).ruleset, { device: readDeviceOnce, lookup });
+  drafts.set(site, { version: draft.version, lookup, engine });
+  return engine;
 }

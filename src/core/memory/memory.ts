@@ -41,8 +41,8 @@ export interface Memory {
 
 /** A visit ends after this long without a page view: common practice in web analytics. */
 export const visitGap = 30 * 60_000;
-/** The longest that memory may be as a cookie's value, in bytes. */
-export const longestCookie = 3584;
+/** The longest that memory may be as a cookie's value, in bytes: 3.5 kB with room for a visitor's name and a signature. */
+export const longestCookie = 3584 - 48;
 /** Base64url makes four bytes of three. */
 const longestJson = Math.floor(longestCookie / 4) * 3;
 const longestLanding = 600;

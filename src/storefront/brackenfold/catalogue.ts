@@ -1,4 +1,5 @@
 /** What Brackenfold, the made-up plant nursery, sells. Prices in cents of euro. */
+import type { Visit } from "@/core/formats/visit";
 
 export interface Category {
   id: string;
@@ -156,26 +157,100 @@ export const products: readonly Product[] = [
 
 export const productBySku = new Map(products.map((item) => [item.sku, item]));
 
+/** Plain pages of words: care guides, contact. */
+export interface Article {
+  path: string;
+  id: string;
+  category?: string;
+  tags: string[];
+  title: string;
+  paragraphs: string[];
+}
+export const articles: readonly Article[] = [
+  {
+    path: "/care/water-ferns",
+    id: "care-water",
+    category: "care",
+    tags: ["watering", "shade"],
+    title: "How to water a fern",
+    paragraphs: [
+      "Stand the pot in a bowl of rain water for ten minutes, then let it drain. Once a week in winter, twice in summer.",
+      "Brown tips are thirst; yellow fronds are too much. A fern in deep shade drinks half of what one in the light does.",
+    ],
+  },
+  {
+    path: "/care/first-frost",
+    id: "care-frost",
+    category: "care",
+    tags: ["frost", "winter"],
+    title: "The first frost",
+    paragraphs: [
+      "Bring potted succulents in before the first night below three degrees. Hardy ferns stay outside under a hand of leaves.",
+      "Seedlings go under glass in the evening and come out at noon.",
+    ],
+  },
+  {
+    path: "/contact",
+    id: "contact",
+    tags: [],
+    title: "Write, call or come by",
+    paragraphs: [
+      "The advice line, +351 555 010 101, is open on working days from 9:00 to 18:00, Lisbon time.",
+      "The nursery lies behind Monchique. Visits on Saturdays, by appointment.",
+    ],
+  },
+];
+
+/** The tabs of the advice page: which one is open is chosen by the query parameter `topic`. */
+export const adviceTopics = [
+  { id: "light", name: "Light", words: "Which plant for which window: north for ferns, south for succulents." },
+  { id: "water", name: "Water", words: "From below, rain water, and never on a timetable." },
+  { id: "repotting", name: "Repotting", words: "In spring, one size up, and on Tuesdays with us in the clinic." },
+] as const;
+
 /** Every page that has slots, with what the site tells of it. */
 export interface StorePage {
   path: string;
   title: string;
-  facts: { id: string; category?: string; tags?: string[]; language: string };
+  facts: NonNullable<Visit["page"]>;
 }
+
+/** Sold well just now: told as page data. */
+const inSeason = new Set(["fern-01", "fern-02", "seed-01", "succ-01"]);
 
 export const storePages: readonly StorePage[] = [
   { path: "/", title: "the home page", facts: { id: "home", language: "en" } },
   ...categories.map((category) => ({
     path: `/${category.id}`,
     title: category.name,
-    facts: { id: category.id, category: category.id, language: "en" },
+    facts: { id: category.id, category: category.id, language: "en", text: category.words },
   })),
   ...products.map((item) => ({
     path: item.path,
     title: item.name,
-    facts: { id: item.sku, category: item.category, tags: item.tags, language: "en" },
+    facts: {
+      id: item.sku,
+      category: item.category,
+      tags: item.tags,
+      language: "en",
+      text: `${item.name}. ${item.words}`,
+      data: { inSeason: inSeason.has(item.sku) },
+    },
   })),
+  ...articles.map(({ path, id, category, tags, title, paragraphs }) => ({
+    path,
+    title,
+    facts: {
+      id,
+      language: "en",
+      text: [title, ...paragraphs].join(" "),
+      ...(category === undefined ? {} : { category }),
+      ...(tags.length === 0 ? {} : { tags }),
+    },
+  })),
+  { path: "/advice", title: "the advice page", facts: { id: "advice", category: "care", language: "en" } },
   { path: "/cart", title: "the cart", facts: { id: "cart", language: "en" } },
+  { path: "/checkout", title: "the checkout", facts: { id: "checkout", language: "en" } },
 ];
 
 /** Prices as the shop writes them. */

@@ -1,6 +1,15 @@
 import type { Answer } from "@/delivery/answer";
 import { Slot } from "../slot";
-import { categories, price, productBySku, products, type Product } from "./catalogue";
+import {
+  adviceTopics,
+  articles,
+  categories,
+  price,
+  productBySku,
+  products,
+  type Article,
+  type Product,
+} from "./catalogue";
 
 type Lines = NonNullable<Answer["visit"]["cart"]>["lines"];
 
@@ -24,6 +33,7 @@ function Cards({ items }: { items: readonly Product[] }) {
 export function Shell({ answer, children }: { answer: Answer; children: React.ReactNode }) {
   const lines = answer.visit.cart?.lines ?? [];
   const total = lines.reduce((sum, line) => sum + line.quantity * line.unitPrice, 0);
+  const signedIn = answer.visit.data?.signedIn === true;
   return (
     <>
       <Slot id="site-bar" answer={answer} />
@@ -37,14 +47,24 @@ export function Shell({ answer, children }: { answer: Answer; children: React.Re
               {category.name}
             </a>
           ))}
+          <a href="/advice">Advice</a>
         </nav>
-        <a className="to-cart" href="/cart">
-          Cart{total > 0 ? ` · ${price(total)}` : ""}
-        </a>
+        <span className="to-cart">
+          <form method="post" action="/member">
+            <input type="hidden" name="back" value={new URL(answer.visit.url).pathname} />
+            <button name="do" value={signedIn ? "out" : "in"} className="plain">
+              {signedIn ? "Sign out" : "Sign in"}
+            </button>
+          </form>
+          <a href="/cart">Cart{total > 0 ? ` · ${price(total)}` : ""}</a>
+        </span>
       </header>
       <main>{children}</main>
       <Slot id="footer-help" answer={answer} />
-      <footer>Brackenfold is a made-up nursery. Nothing here is for sale.</footer>
+      <footer>
+        <span>Brackenfold is a made-up nursery. Nothing here is for sale.</span>
+        <a href="/contact">Contact</a>
+      </footer>
     </>
   );
 }
@@ -72,6 +92,8 @@ export function CategoryPage({ id, answer }: { id: string; answer: Answer }) {
 }
 
 export function ProductPage({ item, answer }: { item: Product; answer: Answer }) {
+  const wishes = answer.visit.data?.wishList;
+  const wished = Array.isArray(wishes) && wishes.includes(item.sku);
   return (
     <>
       <Slot id="category-note" answer={answer} />
@@ -86,6 +108,11 @@ export function ProductPage({ item, answer }: { item: Product; answer: Answer })
             <button name="do" value="add">
               Add to cart
             </button>
+          </form>
+          <form method="post" action="/wish">
+            <input type="hidden" name="sku" value={item.sku} />
+            <input type="hidden" name="back" value={item.path} />
+            <button className="plain">{wished ? "Take off the wish list" : "Put on the wish list"}</button>
           </form>
         </div>
       </article>
@@ -146,5 +173,69 @@ export function CartPage({ lines }: { lines: Lines }) {
         </tfoot>
       </table>
     </>
+  );
+}
+
+/** A page of words. */
+export function ArticlePage({ article, answer }: { article: Article; answer: Answer }) {
+  return (
+    <>
+      <Slot id="category-note" answer={answer} />
+      <article className="words">
+        <h1>{article.title}</h1>
+        {article.paragraphs.map((text) => (
+          <p key={text}>{text}</p>
+        ))}
+      </article>
+    </>
+  );
+}
+
+/** Advice by topic: the tab is chosen by the query, so that a link can lead straight to each. */
+export function AdvicePage({ answer }: { answer: Answer }) {
+  const asked = new URL(answer.visit.url).searchParams.get("topic");
+  const topic = adviceTopics.find((item) => item.id === asked) ?? adviceTopics[0];
+  return (
+    <>
+      <h1 className="section">Advice</h1>
+      <nav className="tabs" aria-label="Topics">
+        {adviceTopics.map((item) => (
+          <a key={item.id} href={`/advice?topic=${item.id}`} aria-current={item.id === topic.id ? "page" : undefined}>
+            {item.name}
+          </a>
+        ))}
+      </nav>
+      <Slot id="category-note" answer={answer} />
+      <article className="words">
+        <h2>{topic.name}</h2>
+        <p>{topic.words}</p>
+        <p>
+          More:{" "}
+          {articles
+            .filter((item) => item.category === "care")
+            .map((item) => (
+              <a key={item.path} href={item.path}>
+                {item.title}
+              </a>
+            ))}
+        </p>
+      </article>
+    </>
+  );
+}
+
+/** Asks, once, whether a visitor may be remembered. Works without JavaScript. */
+export function ConsentBar({ path }: { path: string }) {
+  return (
+    <form className="consent" method="post" action="/consent" aria-label="May we remember you?">
+      <input type="hidden" name="back" value={path} />
+      <span>May we remember in this browser what you looked at here, to show what fits?</span>
+      <button name="answer" value="yes">
+        Yes, remember
+      </button>
+      <button name="answer" value="no" className="plain">
+        No
+      </button>
+    </form>
   );
 }

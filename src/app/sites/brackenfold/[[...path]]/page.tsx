@@ -1,8 +1,17 @@
-import { cookies, headers } from "next/headers";
-import { notFound, redirect } from "next/navigation";
-import { categories, products, storePages } from "@/storefront/brackenfold/catalogue";
-import { CartPage, CategoryPage, Home, ProductPage, Shell } from "@/storefront/brackenfold/pages";
-import { answerShop } from "@/storefront/brackenfold/request";
+import { headers } from "next/headers";
+import { notFound } from "next/navigation";
+import { articles, categories, products, storePages } from "@/storefront/brackenfold/catalogue";
+import {
+  AdvicePage,
+  ArticlePage,
+  CartPage,
+  CategoryPage,
+  ConsentBar,
+  Home,
+  ProductPage,
+  Shell,
+} from "@/storefront/brackenfold/pages";
+import { answerHeader, takeOver } from "@/storefront/handover";
 import { LensBridge } from "@/storefront/lens-bridge";
 
 export const dynamic = "force-dynamic";
@@ -11,24 +20,28 @@ export default async function Page({ params }: { params: Promise<{ path?: string
   const path = `/${((await params).path ?? []).join("/")}`;
   if (!storePages.some((page) => page.path === path)) notFound();
   const incoming = await headers();
-  const search = incoming.get("x-mirada-search") ?? "";
-  const answer = await answerShop({ headers: incoming, cookies: (await cookies()).getAll(), path, search });
+  const answer = takeOver(incoming.get(answerHeader));
   if (!answer) return <p className="lead">The shop is being set up. Come back in a moment.</p>;
-  if (answer.decision.redirect && !answer.look) redirect(answer.decision.redirect.location);
   const item = products.find((product) => product.path === path);
   const category = categories.find((one) => `/${one.id}` === path);
+  const article = articles.find((one) => one.path === path);
+  const search = incoming.get("x-mirada-search") ?? "";
   return (
     <Shell answer={answer}>
       {path === "/" && <Home answer={answer} />}
       {category && <CategoryPage id={category.id} answer={answer} />}
       {item && <ProductPage item={item} answer={answer} />}
+      {article && <ArticlePage article={article} answer={answer} />}
+      {path === "/advice" && <AdvicePage answer={answer} />}
       {path === "/cart" && <CartPage lines={answer.visit.cart?.lines ?? []} />}
-      {answer.look && (
+      {answer.look ? (
         <LensBridge
           workbench={incoming.get("x-mirada-workbench") ?? ""}
           path={path}
           turn={Number(new URLSearchParams(search).get("turn") ?? 0)}
         />
+      ) : (
+        answer.consent === "not asked" && <ConsentBar path={path} />
       )}
     </Shell>
   );

@@ -1,0 +1,37 @@
+import { createHmac, randomBytes, timingSafeEqual } from "node:crypto";
+import { decodeMemory, encodeMemory, type MemoryJson } from "@/core/memory/memory";
+
+/** The one first-party cookie in which a visitor is remembered, and the one that says whether that is allowed. */
+export const memoryCookie = "mirada";
+export const consentCookie = "mirada-consent";
+/** How long both are kept, in seconds: half a year. */
+export const cookieAge = 180 * 86_400;
+
+/** What a visitor's browser brought: who it is and what is remembered. */
+export interface Remembered {
+  visitorId: string;
+  memory: unknown;
+}
+
+const signature = (text: string, secret: Uint8Array): Buffer =>
+  createHmac("sha256", secret).update(text).digest().subarray(0, 16);
+
+/** A name for a new visitor: 96 random bits that say nothing of the person. */
+export const newVisitorId = (): string => `v-${randomBytes(12).toString("base64url")}`;
+
+/** The cookie's value: visitor, memory and a signature, so that nobody gives themselves a marker. */
+export function writeMemoryCookie(visitorId: string, memory: unknown, secret: Uint8Array): string {
+  const text = `${visitorId}.${encodeMemory(memory as MemoryJson)}`;
+  return `${text}.${signature(text, secret).toString("base64url")}`;
+}
+
+/** Reads a cookie's value; undefined if it is damaged, oversized or not signed by us: the visitor is then a new one. */
+export function readMemoryCookie(cookie: string | undefined, secret: Uint8Array): Remembered | undefined {
+  if (!cookie || cookie.length > 4096) return undefined;
+  const [visitorId = "", encoded = "", signed = "", more] = cookie.split(".");
+  if (more !== undefined || !/^v-[A-Za-z0-9_-]{16}$/.test(visitorId)) return undefined;
+  const given = Buffer.from(signed, "base64url");
+  const wanted = signature(`${visitorId}.${encoded}`, secret);
+  if (given.length !== wanted.length || !timingSafeEqual(given, wanted)) return undefined;
+  return { visitorId, memory: decodeMemory(encoded) };
+}

@@ -1,0 +1,80 @@
+import { readFileSync } from "node:fs";
+import { join } from "node:path";
+import { inBlock, parseBlock, type Address, type Block } from "@/core/visit/address";
+import { readMmdb } from "@/core/visit/mmdb";
+import { firstOf, readPlaceCsv, type PlaceLookup } from "@/core/visit/places";
+import { listPlaceFiles, placeFileBytes } from "@/data/delivery";
+
+/**
+ * Addresses that belong to no country: private, shared, loopback, link-local, documentation, benchmark, multicast, reserved
+ * (IANA special-purpose registries, RFC 6890). Country data answers nonsense for some of them.
+ */
+const nowhere = [
+  "0.0.0.0/8", "10.0.0.0/8", "100.64.0.0/10", "127.0.0.0/8", "169.254.0.0/16", "172.16.0.0/12", "192.0.0.0/24",
+  "192.0.2.0/24", "192.168.0.0/16", "198.18.0.0/15", "198.51.100.0/24", "203.0.113.0/24", "224.0.0.0/4", "240.0.0.0/4",
+  "::/127", "64:ff9b:1::/48", "100::/64", "2001:db8::/32", "3fff::/20", "fc00::/7", "fe80::/10", "ff00::/8",
+].map((text) => parseBlock(text) as Block); // prettier-ignore
+
+export const isNowhere = (address: Address): boolean => nowhere.some((block) => inBlock(address, block));
+
+const countryFile = "node_modules/@ip-location-db/geo-whois-asn-country-mmdb/geo-whois-asn-country.mmdb";
+let countries: PlaceLookup | undefined;
+/** Country by address, from the open data set (CC0) that ships with the product. Read once a process. */
+export function countryLookup(): PlaceLookup {
+  if (!countries) {
+    const read = readMmdb(readFileSync(join(process.cwd(), countryFile)));
+    countries = (address) => (isNowhere(address) ? undefined : read(address));
+  }
+  return countries;
+}
+
+/** What a file of place data holds, or what is wrong with it. */
+export type PlaceFileRead =
+  | { ok: true; format: "csv" | "mmdb"; lookup: PlaceLookup; says: string }
+  | { ok: false; problem: string };
+
+/** Reads an uploaded file of place data, by what it is and not by its name. */
+export function readPlaceFile(bytes: Uint8Array): PlaceFileRead {
+  const mmdb = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength).lastIndexOf("\xab\xcd\xefMaxMind.com", undefined, "latin1");
+  if (mmdb >= 0) {
+    try {
+      const lookup = readMmdb(bytes);
+      // A walk through the tree tells damage that only shows when it is asked.
+      for (const text of ["1.1.1.1", "81.2.69.160", "203.0.113.7", "2001:4860::1"]) {
+        const block = parseBlock(text) as Block;
+        lookup({ family: block.family, bits: block.bits });
+      }
+      return { ok: true, format: "mmdb", lookup, says: "MMDB" };
+    } catch {
+      return { ok: false, problem: "This MMDB file is damaged. Nothing was changed." };
+    }
+  }
+  let text: string;
+  try {
+    text = new TextDecoder("utf-8", { fatal: true }).decode(bytes);
+  } catch {
+    return { ok: false, problem: "This is no place data: expected an MMDB file or a CSV file in UTF-8. Nothing was changed." };
+  }
+  const read = readPlaceCsv(text);
+  if ("problems" in read) {
+    const [first] = read.problems;
+    const more = read.problems.length - 1;
+    return {
+      ok: false,
+      problem: `Line ${first?.path.slice(1)}: ${first?.problem}${more > 0 ? ` (and ${more} more)` : ""}. Expected a CSV with the columns network, country, region, city, zone, lat, lon. Nothing was changed.`,
+    };
+  }
+  if (read.rows === 0) return { ok: false, problem: "This file is empty: expected a CSV with the columns network, country, region, city, zone, lat, lon. Nothing was changed." };
+  return { ok: true, format: "csv", lookup: read.lookup, says: `${read.rows.toLocaleString("en")} networks` };
+}
+
+/** The look-up of a site: its uploaded files in their order, then the country data. */
+export async function siteLookup(site: string): Promise<PlaceLookup> {
+  const lookups: PlaceLookup[] = [];
+  for (const file of await listPlaceFiles(site)) {
+    const bytes = await placeFileBytes(site, file.id);
+    const read = bytes && readPlaceFile(bytes);
+    if (read?.ok) lookups.push(read.lookup);
+  }
+  return firstOf([...lookups, countryLookup()]);
+}

@@ -1,0 +1,30 @@
+import { answer, type Answer } from "@/delivery/answer";
+import { cartCookie, readCart, visitCart } from "./cart";
+import { storePages } from "./catalogue";
+import { accountData } from "./account";
+
+interface Incoming {
+  headers: Headers;
+  cookies: Record<string, string>;
+  path: string;
+  /** The query as it was sent, with its "?". */
+  search: string;
+}
+
+/** Decides what a page of the shop shows to whoever asks for it; undefined if there is no such page or nothing is live. */
+export async function answerShop({ headers, cookies, path, search }: Incoming): Promise<Answer | undefined> {
+  const page = storePages.find((item) => item.path === path);
+  if (!page) return undefined;
+  return answer({
+    site: "brackenfold",
+    target: `${path}${search}`,
+    headers,
+    peer: headers.get("x-mirada-peer") ?? undefined,
+    forwarded: headers.get("x-mirada-forwarded") ?? undefined,
+    cookies,
+    page: page.facts,
+    cart: visitCart(readCart(cookies[cartCookie])),
+    data: accountData(cookies),
+    pass: new URLSearchParams(search).get("look") ?? undefined,
+  });
+}
