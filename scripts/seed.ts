@@ -9,7 +9,10 @@ import { migrate } from "@/data/migrate";
 import { addPages } from "@/data/pages";
 import { pool, transaction } from "@/data/pool";
 import { putLive } from "@/data/releases";
-import { storePages } from "@/storefront/brackenfold/catalogue";
+import { addPlaceFile } from "@/data/delivery";
+import { addProducts } from "@/data/products";
+import { products, storePages } from "@/storefront/brackenfold/catalogue";
+import { demoPlaces } from "../demo/places";
 
 await migrate();
 if (!(await siteExists("brackenfold"))) {
@@ -20,6 +23,18 @@ if (!(await siteExists("brackenfold"))) {
   await transaction(async (db) => {
     await createSite(ruleset, db);
     await addPages("brackenfold", storePages, db);
+    await addProducts(
+      "brackenfold",
+      products.map(({ sku, name, category, price }) => ({ sku, name, category, unitPrice: price })),
+      db,
+    );
+    const rows = demoPlaces.trim().split("\n").length - 1;
+    await addPlaceFile(
+      "brackenfold",
+      { id: "documentation", name: "Place service of the demo.csv", format: "csv", says: `${rows} networks` },
+      Buffer.from(demoPlaces),
+      db,
+    );
     for (const lens of demoLenses) await saveLens("brackenfold", lens, db);
     await putLive(
       { site: "brackenfold", session: "demo", note: "The first release", ruleset, sha256, draftVersion: 2 },

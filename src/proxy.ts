@@ -38,7 +38,12 @@ export async function proxy(request: NextRequest): Promise<NextResponse> {
 }
 
 /** A page of a site: decided here, where cookies can be set and redirects sent; rendered by its route. */
-async function openSite(request: NextRequest, site: string, workbench: string, headers: Headers): Promise<NextResponse> {
+async function openSite(
+  request: NextRequest,
+  site: string,
+  workbench: string,
+  headers: Headers,
+): Promise<NextResponse> {
   const { pathname, search } = request.nextUrl;
   headers.set("x-mirada-search", search);
   headers.set("x-mirada-workbench", workbench);
@@ -53,7 +58,11 @@ async function openSite(request: NextRequest, site: string, workbench: string, h
       : undefined;
   const redirect = answer?.look ? null : answer?.decision.redirect;
   let response: NextResponse;
-  if (redirect) response = NextResponse.redirect(locationHere(redirect.location, answer?.ruleset.site.origin, request), redirect.status);
+  if (redirect)
+    response = NextResponse.redirect(
+      locationHere(redirect.location, answer?.ruleset.site.origin, request),
+      redirect.status,
+    );
   else {
     if (answer) headers.set(answerHeader, handOver(answer));
     const target = request.nextUrl.clone();
@@ -62,7 +71,12 @@ async function openSite(request: NextRequest, site: string, workbench: string, h
   }
   if (answer?.remember === null) response.cookies.set(memoryCookie, "", { path: "/", maxAge: 0 });
   else if (answer?.remember !== undefined && request.headers.get("sec-purpose") === null)
-    response.cookies.set(memoryCookie, answer.remember, { httpOnly: true, sameSite: "lax", path: "/", maxAge: cookieAge });
+    response.cookies.set(memoryCookie, answer.remember, {
+      httpOnly: true,
+      sameSite: "lax",
+      path: "/",
+      maxAge: cookieAge,
+    });
   response.headers.set(
     "content-security-policy",
     `frame-ancestors ${workbench}; object-src 'none'; base-uri 'self'; form-action 'self'`,

@@ -56,9 +56,8 @@ export async function listPlaceFiles(site: string, db: Queryable = pool()): Prom
 }
 
 export async function placeFileBytes(site: string, id: string, db: Queryable = pool()): Promise<Buffer | undefined> {
-  return (
-    await db.query<{ bytes: Buffer }>("select bytes from place_files where site = $1 and id = $2", [site, id])
-  ).rows[0]?.bytes;
+  return (await db.query<{ bytes: Buffer }>("select bytes from place_files where site = $1 and id = $2", [site, id]))
+    .rows[0]?.bytes;
 }
 
 /** Adds a file of place data after those that are there. */

@@ -5,6 +5,7 @@ import type { Ruleset } from "@/core/formats/ruleset";
 import type { Visit } from "@/core/formats/visit";
 import type { PlaceLookup } from "@/core/visit/places";
 import { loadDraft } from "@/data/draft";
+import { siteLookup } from "@/data/places";
 import { readPass, type Look } from "@/data/passes";
 import { clientAddress } from "./client-address";
 import { readDeviceOnce } from "./devices";
@@ -69,7 +70,7 @@ const drafts = new Map<string, { version: number; lookup: PlaceLookup; engine: E
 async function draftEngine(site: string): Promise<Engine | undefined> {
   const draft = await loadDraft(site);
   if (!draft) return undefined;
-  const lookup = await liveRulesets().lookup(site);
+  const lookup = await siteLookup(site);
   const known = drafts.get(site);
   if (known?.version === draft.version && known.lookup === lookup) return known.engine;
   const engine = createEngine(runnable(draft.ruleset).ruleset, { device: readDeviceOnce, lookup });

@@ -21,10 +21,16 @@ export function clientAddress(
     return address !== undefined && trusted.some((block) => inBlock(address, block));
   };
   if (!peer || !forwarded || !isTrusted(peer)) return peer;
-  const hops = forwarded.slice(-most * 48).split(",").slice(-most);
+  const hops = forwarded
+    .slice(-most * 48)
+    .split(",")
+    .slice(-most);
   for (const hop of hops.reverse()) {
     // With a port: 192.0.2.1:8080 or [2001:db8::1]:8080.
-    const text = hop.trim().replace(/^\[(.*)\](:\d+)?$/, "$1").replace(/^(\d+\.\d+\.\d+\.\d+):\d+$/, "$1");
+    const text = hop
+      .trim()
+      .replace(/^\[(.*)\](:\d+)?$/, "$1")
+      .replace(/^(\d+\.\d+\.\d+\.\d+):\d+$/, "$1");
     if (!parseAddress(text)) return undefined;
     if (!isTrusted(text)) return text;
   }

@@ -4,10 +4,10 @@ import { readRuleset } from "@/core/ruleset/check";
 import { liveChannel, liveNumber, liveRelease } from "@/data/releases";
 import type { Block } from "@/core/visit/address";
 import type { PlaceLookup } from "@/core/visit/places";
-import { deliverySettings, listPlaceFiles } from "@/data/delivery";
+import { deliverySettings } from "@/data/delivery";
+import { siteLookup } from "@/data/places";
 import { readBlocks } from "./client-address";
 import { readDeviceOnce } from "./devices";
-import { siteLookup } from "./places";
 
 /** What is live of one site, ready to decide. */
 export interface Live {
@@ -29,8 +29,6 @@ const pollEvery = 2000;
 class LiveRulesets {
   readonly #sites = new Map<string, Live>();
   readonly #loading = new Map<string, Promise<Live | undefined>>();
-  /** Look-ups by site, with the files that they were made of: large ones are not read anew for every release. */
-  readonly #lookups = new Map<string, { files: string; lookup: PlaceLookup }>();
   #listening = false;
 
   /** The engine of a site's live release; undefined if nothing is live. */
@@ -53,7 +51,7 @@ class LiveRulesets {
     if (!release) return undefined;
     const read = readRuleset(release.ruleset);
     if (!read.ok) throw new Error(`release ${release.number} of ${site} is damaged`);
-    const lookup = await this.lookup(site);
+    const lookup = await siteLookup(site);
     const { trustedProxies, secret } = await deliverySettings(site);
     const live: Live = {
       engine: createEngine(read.value, { device: readDeviceOnce, lookup }),
@@ -64,16 +62,6 @@ class LiveRulesets {
     };
     this.#sites.set(site, live);
     return live;
-  }
-
-  /** The place look-up of a site, as its files now are. */
-  async lookup(site: string): Promise<PlaceLookup> {
-    const files = (await listPlaceFiles(site)).map((file) => file.id).join("\n");
-    const known = this.#lookups.get(site);
-    if (known?.files === files) return known.lookup;
-    const lookup = await siteLookup(site);
-    this.#lookups.set(site, { files, lookup });
-    return lookup;
   }
 
   #start(): void {

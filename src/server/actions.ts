@@ -3,8 +3,11 @@
 import { z } from "zod";
 import type { Edit } from "@/core/draft/edit";
 import { id } from "@/core/formats/basics";
-import { visitSchema } from "@/core/formats/visit";
+import { visitSchema, type Place } from "@/core/formats/visit";
+import { parseAddress, parseBlock } from "@/core/visit/address";
+import { deletePlaceFile, deliverySettings, listPlaceFiles, saveTrustedProxies, type PlaceFile } from "@/data/delivery";
 import { deleteLens, listLenses, saveLens, type Lens } from "@/data/lenses";
+import { siteLookup } from "@/data/places";
 import { makePass } from "@/data/passes";
 import { liveRelease } from "@/data/releases";
 import { changeDraft, redoChange, undoChange, type Changed } from "./draft";
@@ -83,4 +86,38 @@ export async function keepLens(site: string, lens: Lens): Promise<Lens[]> {
 export async function dropLens(site: string, lens: string): Promise<Lens[]> {
   if (id.safeParse(site).success && id.safeParse(lens).success) await deleteLens(site, lens);
   return listLenses(site);
+}
+
+/** Where an address is, by the site's place data; null if it is not known. */
+export async function placeOf(site: string, ip: string): Promise<Place | null> {
+  const address = typeof ip === "string" ? parseAddress(ip) : undefined;
+  if (!address || !id.safeParse(site).success) return null;
+  return (await siteLookup(site))(address) ?? null;
+}
+
+/** What settings show of how a site is served. */
+export interface ServedBy {
+  trustedProxies: string[];
+  placeFiles: PlaceFile[];
+}
+export async function servedBy(site: string): Promise<ServedBy> {
+  if (!id.safeParse(site).success) return { trustedProxies: [], placeFiles: [] };
+  const [{ trustedProxies }, placeFiles] = await Promise.all([deliverySettings(site), listPlaceFiles(site)]);
+  return { trustedProxies, placeFiles };
+}
+
+/** Names the proxies whose X-Forwarded-For is believed. A problem in words if one of them is no address or block. */
+export async function trustProxies(site: string, blocks: string[]): Promise<string | undefined> {
+  const read = z.array(z.string().max(60)).max(100).safeParse(blocks);
+  if (!read.success || !id.safeParse(site).success) return refused.problem;
+  for (const text of read.data) {
+    const block = parseBlock(text);
+    if ("problem" in block) return `${text} ${block.problem}`;
+  }
+  await saveTrustedProxies(site, read.data);
+  return undefined;
+}
+
+export async function dropPlaceFile(site: string, file: string): Promise<void> {
+  if (id.safeParse(site).success && id.safeParse(file).success) await deletePlaceFile(site, file);
 }

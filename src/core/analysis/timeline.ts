@@ -6,6 +6,7 @@ import type { Visit } from "../formats/visit";
 import { day as dayLength } from "../schedule/calendar";
 import { readySchedule } from "../schedule/schedule";
 import { zoneOf } from "../schedule/zone";
+import { visitAt } from "../visit/travel";
 
 /** A stretch [from, until) of time, epoch ms, in which the same variants of a slot win. Null is the fallback. */
 export interface Stretch {
@@ -72,7 +73,7 @@ export function timeline(engine: Engine, slotId: string, visit: Visit, from: num
   const starts = [from, ...edges(slot, engine.ruleset, from, until, visitorZone)];
   const out: Stretch[] = [];
   starts.forEach((start, index) => {
-    const shown = engine.decide({ ...visit, at: new Date(start).toISOString() }).slots[slotId];
+    const shown = engine.decide(visitAt(visit, start)).slots[slotId];
     const stretch: Stretch = {
       from: start,
       until: starts[index + 1] ?? until,

@@ -1,23 +1,11 @@
 /** Edits that the variants of a slot are made, copied, moved and taken out by. */
 import type { Content, Ruleset, Slot, Variant } from "../formats/ruleset";
 import type { Edit } from "./edit";
+import { freshIdIn, insertItem, moveItem, removeItem, setItem } from "./lists";
 
 /** An id made of a name, that no variant of the ruleset has yet. */
-export function freshId(name: string, ruleset: Pick<Ruleset, "slots">): string {
-  const taken = new Set(ruleset.slots.flatMap((slot) => slot.variants.map((variant) => variant.id)));
-  const base =
-    name
-      .normalize("NFKD")
-      .replace(/\p{M}/gu, "")
-      .toLowerCase()
-      .replace(/[^a-z0-9]+/g, "-")
-      .replace(/^-+|-+$/g, "")
-      .slice(0, 48) || "variant";
-  for (let count = 1; ; count++) {
-    const id = count === 1 ? base : `${base}-${count}`;
-    if (!taken.has(id)) return id;
-  }
-}
+export const freshId = (name: string, ruleset: Pick<Ruleset, "slots">): string =>
+  freshIdIn(name, new Set(ruleset.slots.flatMap((slot) => slot.variants.map((variant) => variant.id))), "variant");
 
 const list = (slot: Slot): string[] => ["slots", slot.id, "variants"];
 
@@ -27,66 +15,34 @@ export function blankContent(slot: Slot, ruleset: Ruleset): Content {
   return { type, fields: {}, tokens: {} };
 }
 
-/** Adds a blank variant before all others: it shows as soon as its rule holds. */
-export function addBlank(slot: Slot, ruleset: Ruleset): { edit: Edit; id: string } {
-  const id = freshId("new-variant", ruleset);
-  const item: Variant = {
-    id,
-    name: "New variant",
-    on: true,
-    rule: null,
-    arms: [{ id: "a", weight: 100, content: blankContent(slot, ruleset) }],
-  };
-  // Without a rule it would hide all below it, so it starts switched off.
-  return { id, edit: { do: "insert", list: list(slot), index: 0, item: { ...item, on: false } } };
+/** A variant before all others, with the content given. Without a rule it would hide all below it, so it starts switched off. */
+function addFirst(slot: Slot, ruleset: Ruleset, name: string, content: Content): { edit: Edit; id: string } {
+  const id = freshId(name, ruleset);
+  const item: Variant = { id, name, on: false, rule: null, arms: [{ id: "a", weight: 100, content }] };
+  return { id, edit: insertItem(list(slot), item, 0) };
 }
+
+/** Adds a blank variant before all others. */
+export const addBlank = (slot: Slot, ruleset: Ruleset): { edit: Edit; id: string } =>
+  addFirst(slot, ruleset, "New variant", blankContent(slot, ruleset));
+
+/** Adds a variant with the fallback's content before all others. */
+export const addFromFallback = (slot: Slot, ruleset: Ruleset): { edit: Edit; id: string } | undefined =>
+  slot.fallback ? addFirst(slot, ruleset, "Fallback, copy", structuredClone(slot.fallback)) : undefined;
 
 /** Adds a copy of a variant right above it. */
 export function addCopy(slot: Slot, variant: Variant, ruleset: Ruleset): { edit: Edit; id: string } {
   const name = `${variant.name}, copy`;
   const id = freshId(name, ruleset);
-  return {
-    id,
-    edit: {
-      do: "insert",
-      list: list(slot),
-      index: slot.variants.indexOf(variant),
-      item: { ...structuredClone(variant), id, name },
-    },
-  };
+  const item = { ...structuredClone(variant), id, name };
+  return { id, edit: insertItem(list(slot), item, slot.variants.indexOf(variant)) };
 }
 
-/** Adds a variant with the fallback's content before all others, switched off until its rule is made. */
-export function addFromFallback(slot: Slot, ruleset: Ruleset): { edit: Edit; id: string } | undefined {
-  if (!slot.fallback) return undefined;
-  const name = "Fallback, copy";
-  const id = freshId(name, ruleset);
-  const item: Variant = {
-    id,
-    name,
-    on: false,
-    rule: null,
-    arms: [{ id: "a", weight: 100, content: structuredClone(slot.fallback) }],
-  };
-  return { id, edit: { do: "insert", list: list(slot), index: 0, item } };
-}
+export const remove = (slot: Slot, variant: Variant): Edit => removeItem(list(slot), slot.variants, variant);
 
-export const remove = (slot: Slot, variant: Variant): Edit => ({
-  do: "remove",
-  list: list(slot),
-  index: slot.variants.indexOf(variant),
-  item: variant,
-});
-
-export const move = (slot: Slot, variant: Variant, to: number): Edit => ({
-  do: "move",
-  list: list(slot),
-  id: variant.id,
-  from: slot.variants.indexOf(variant),
-  to,
-});
+export const move = (slot: Slot, variant: Variant, to: number): Edit =>
+  moveItem(list(slot), slot.variants, variant, to);
 
 /** Sets one property of a variant. */
-export function set<K extends keyof Variant>(slot: Slot, variant: Variant, key: K, after: Variant[K]): Edit {
-  return { do: "set", at: [...list(slot), variant.id, key], before: variant[key], after };
-}
+export const set = <K extends keyof Variant & string>(slot: Slot, variant: Variant, key: K, after: Variant[K]): Edit =>
+  setItem(list(slot), variant, key, after);

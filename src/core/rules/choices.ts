@@ -1,10 +1,12 @@
 import type { Op } from "../formats/rule";
+import { allRules } from "../ruleset/uses";
 import type { Ruleset } from "../formats/ruleset";
+import type { Visit } from "../formats/visit";
 import { browsers, deviceKinds, systems } from "../visit/device";
 import { referrerKinds } from "../visit/referrer";
-import { fixedSignals, signalInfo, type SignalGroup } from "../visit/signals";
+import { fixedSignals, signalGroups, signalInfo, type SignalGroup } from "../visit/signals";
 import { opsOf, type RuleNames } from "./check";
-import { walkRule, isCondition, type Rule } from "../formats/rule";
+import { walkRule, isCondition } from "../formats/rule";
 
 /** A signal that a rule may be built from, with its words. */
 export interface SignalChoice {
@@ -13,34 +15,33 @@ export interface SignalChoice {
   group: SignalGroup;
 }
 
-/** The groups of signals that the storefront and the visit sentence can tell. */
-const offered: readonly SignalGroup[] = [
-  "Time",
-  "Place",
-  "Campaign",
-  "Link",
-  "Referrer and search",
-  "Device",
-  "Language",
-  "Page",
-];
+/** Signals that take a name of their own, by what stands before it. */
+export const namedSignals: readonly (SignalChoice & { example: string; what: string })[] = [
+  { signal: "query.", label: "a parameter of the link", group: "Link", what: "Name of the parameter", example: "as in ?name=value" },
+  { signal: "cookie.", label: "a cookie", group: "Site data", what: "Name of the cookie", example: "as the site sets it" },
+  { signal: "history.category.", label: "views of a page category", group: "History", what: "Page category", example: "such as ferns" },
+]; // prettier-ignore
 
-/** The signals that a rule may be built from, in the order of their groups. `query.` takes a name of its own. */
-export function signalChoices(names: RuleNames): SignalChoice[] {
+/** The signals that a rule may be built from, in the order of their groups. `without` leaves out what its owner may not use. */
+export function signalChoices(names: RuleNames, without?: (signal: string) => boolean): SignalChoice[] {
   const out: SignalChoice[] = Object.entries(fixedSignals).map(([signal, info]) => ({
     signal,
     label: info.label,
     group: info.group,
   }));
-  out.push({ signal: "query.", label: "a parameter of the link", group: "Link" });
-  for (const field of names.dataFields) {
-    const signal = `${field.signal}.${field.name}`;
+  for (const { signal, label, group } of namedSignals) out.push({ signal, label, group });
+  const declared = [
+    ...names.markers.map((marker) => `marker.${marker.id}`),
+    ...names.offers.map((offer) => `cart.toGo.${offer.id}`),
+    ...names.dataFields.map((field) => `${field.signal}.${field.name}`),
+  ];
+  for (const signal of declared) {
     const info = signalInfo(signal, names);
     if (info) out.push({ signal, label: info.label, group: info.group });
   }
   return out
-    .filter((choice) => offered.includes(choice.group))
-    .sort((a, b) => offered.indexOf(a.group) - offered.indexOf(b.group));
+    .filter((choice) => !without?.(choice.signal))
+    .sort((a, b) => signalGroups.indexOf(a.group) - signalGroups.indexOf(b.group));
 }
 
 /** The ops that fit a signal. */
@@ -58,19 +59,45 @@ const closed: Record<string, readonly string[]> = {
 /** All the values that a signal can have, where they are few and known. */
 export const closedValues = (signal: string): readonly string[] | undefined => closed[signal];
 
-/** Values of a text signal that are in use in rules, offered first so that nothing is spelled twice. */
-export function valuesInUse(signal: string, ruleset: Pick<Ruleset, "slots" | "audiences" | "searchSources">): string[] {
+/** What a site has that rules may speak of: its pages and what it sells. */
+export interface SiteFacts {
+  pages: readonly { path: string; facts: NonNullable<Visit["page"]> }[];
+  products: readonly { sku: string; name: string; category: string }[];
+}
+
+const factOf: Record<string, (facts: SiteFacts) => (string | undefined)[]> = {
+  "page.path": ({ pages }) => pages.map((page) => page.path),
+  "page.id": ({ pages }) => pages.map((page) => page.facts.id),
+  "page.category": ({ pages }) => pages.map((page) => page.facts.category),
+  "page.language": ({ pages }) => pages.map((page) => page.facts.language),
+  "page.tags": ({ pages }) => pages.flatMap((page) => page.facts.tags ?? []),
+  "history.landing": ({ pages }) => pages.map((page) => page.path),
+  "history.category.": ({ pages }) => pages.map((page) => page.facts.category),
+  "cart.skus": ({ products }) => products.map((item) => item.sku),
+  "cart.categories": ({ products }) => products.map((item) => item.category),
+};
+
+/** Values of a text signal that the site has or rules use already, offered first so that nothing is spelled twice. */
+export function valuesInUse(signal: string, ruleset: Ruleset, facts?: SiteFacts): string[] {
   const out = new Set<string>();
-  const look = (rule: Rule) =>
+  if (facts) for (const value of factOf[signal]?.(facts) ?? []) if (value) out.add(value);
+  for (const { rule } of allRules(ruleset))
     walkRule(rule, (inner) => {
-      if (!isCondition(inner) || inner.signal !== signal) return;
+      if (inner === null || !isCondition(inner) || inner.signal !== signal) return;
       for (const item of [inner.value].flat()) if (typeof item === "string" && item !== "") out.add(item);
     });
-  for (const slot of ruleset.slots) {
-    look(slot.pages);
-    for (const variant of slot.variants) look(variant.rule);
-  }
-  for (const audience of ruleset.audiences) look(audience.rule);
   if (signal === "search.engine") for (const source of ruleset.searchSources) out.add(source.engine);
+  return [...out];
+}
+
+/** Names after `prefix` (`query.`, `cookie.` …) that rules use already, or that the site has. */
+export function namesInUse(prefix: string, ruleset: Ruleset, facts?: SiteFacts): string[] {
+  const out = new Set<string>();
+  if (facts) for (const value of factOf[prefix]?.(facts) ?? []) if (value) out.add(value);
+  for (const { rule } of allRules(ruleset))
+    walkRule(rule, (inner) => {
+      if (inner !== null && isCondition(inner) && inner.signal.startsWith(prefix) && inner.signal !== prefix)
+        out.add(inner.signal.slice(prefix.length));
+    });
   return [...out];
 }

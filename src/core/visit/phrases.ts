@@ -1,5 +1,7 @@
 import type { Ruleset } from "../formats/ruleset";
 import { parseInstant, type Visit } from "../formats/visit";
+import { formatMoney } from "../cart/currency";
+import { pastOf } from "../memory/made";
 import { shortInstantPhrase, zonePhrase } from "../rules/phrases";
 import { languageName } from "../rules/sentence";
 import { countryName } from "./countries";
@@ -8,15 +10,18 @@ import { languageChoices } from "./language";
 import { readReferrer, referrerKind, sourceTable } from "./referrer";
 import { plainHost, queryOf, readablePath } from "./url";
 
-/** The parts of the visit sentence: "Looking at … on … in …, reading …, arriving … at …". */
+/** The parts of the visit sentence: "Looking at … as … on … in …, reading …, arriving … by … on … with … and …". */
 export interface VisitPhrases {
   page: string;
+  visitor: string;
   device: string;
   place: string;
   language: string;
   arrival: string;
   link: string;
   time: string;
+  cart: string;
+  told: string;
 }
 
 const devices: Record<string, string> = {
@@ -39,7 +44,7 @@ const systems: Record<string, string> = {
 /** A visit as the sentence says it. `titles` names the pages of the site by their path. */
 export function visitPhrases(
   visit: Visit,
-  ruleset: Pick<Ruleset, "site" | "searchSources" | "wordParameters">,
+  ruleset: Pick<Ruleset, "site" | "searchSources" | "wordParameters" | "markers">,
   titles: ReadonlyMap<string, string>,
 ): VisitPhrases {
   const url = new URL(visit.url);
@@ -50,13 +55,58 @@ export function visitPhrases(
   const languages = languageChoices(visit.acceptLanguage);
   return {
     page: titles.get(path) ?? path,
+    visitor: visitorPhrase(visit, ruleset),
     device: device ? `${devices[device.kind]}${system ? ` with ${system}` : ""}` : "an unknown device",
-    place: place?.country ? [place.city, countryName(place.country)].filter(Boolean).join(", ") : "an unknown place",
+    place: place?.country
+      ? [place.city, countryName(place.country)].filter(Boolean).join(", ")
+      : visit.ip
+        ? `the place of ${visit.ip}`
+        : "an unknown place",
     language: languages[0] ? languageName(languages[0].split("-")[0] as string) : "no language told",
     arrival: arrivalPhrase(visit, url, ruleset),
     link: linkPhrase(url),
     time: `${shortInstantPhrase(parseInstant(visit.at) as number, ruleset.site.zone)} ${zonePhrase(ruleset.site.zone)}`,
+    cart: cartPhrase(visit, ruleset.site),
+    told: toldPhrase(visit),
   };
+}
+
+const ordinals = ["", "first", "second", "third", "fourth", "fifth"];
+const ordinal = (count: number): string => ordinals[count] ?? `${count}th`;
+const times = (count: number): string => (count === 1 ? "once" : count === 2 ? "twice" : `${count} times`);
+
+function visitorPhrase(visit: Visit, { markers }: Pick<Ruleset, "markers">): string {
+  if (visit.consent !== true) return "a visitor who is not remembered";
+  const past = pastOf(visit.memory, parseInstant(visit.at) as number);
+  const number = past.visits + (past.views > 0 ? 0 : 1);
+  const base = number <= 1 ? "a first-time visitor" : `a visitor here for the ${ordinal(number)} time`;
+  const details: string[] = [];
+  if (past.views > 0) details.push(`on page ${past.views + 1} of the visit`);
+  const seen = Object.entries(past.categories).filter(([, count]) => count > 0);
+  if (seen.length > 0)
+    details.push(`who has seen ${seen.slice(0, 2).map(([name, count]) => `${name} ${times(count)}`).join(", ")}${seen.length > 2 ? " …" : ""}`); // prettier-ignore
+  const held = markers.filter((marker) => past.markers[marker.id]?.held);
+  if (held.length > 0) details.push(`marked ${held.map((marker) => `“${marker.name}”`).join(", ")}`);
+  return [base, ...details].join(", ");
+}
+
+function cartPhrase({ cart }: Visit, site: Ruleset["site"]): string {
+  if (!cart) return "no word of a cart";
+  const count = cart.lines.reduce((sum, line) => sum + line.quantity, 0);
+  if (count === 0) return "an empty cart";
+  const total = cart.lines.reduce((sum, line) => sum + line.quantity * line.unitPrice, 0);
+  return `${formatMoney(total, cart.currency ?? site.currency, site.language)} in the cart`;
+}
+
+function toldPhrase({ cookies, data, zone }: Visit): string {
+  const parts: string[] = [];
+  for (const [name, value] of Object.entries(data ?? {}))
+    if (value !== false && value !== undefined && value !== null)
+      parts.push(value === true ? name : `${name} ${Array.isArray(value) ? value.join(", ") : String(value)}`);
+  const count = Object.keys(cookies ?? {}).length;
+  if (count > 0) parts.push(count === 1 ? `the cookie ${Object.keys(cookies ?? {})[0]}` : `${count} cookies`);
+  if (zone) parts.push(`a clock in ${zonePhrase(zone)}`);
+  return parts.length === 0 ? "nothing else told" : parts.join(", ");
 }
 
 function arrivalPhrase(visit: Visit, url: URL, ruleset: Pick<Ruleset, "searchSources">): string {

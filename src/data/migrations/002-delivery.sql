@@ -17,3 +17,14 @@ create table place_files (
   bytes bytea not null,
   primary key (site, id)
 );
+
+-- What a site sells, so that carts can be made up and rules can speak of it.
+create table products (
+  site text not null references sites,
+  sku text not null,
+  position integer not null,
+  name text not null,
+  category text not null,
+  unit_price bigint not null check (unit_price >= 0),   -- minor units of the site's currency
+  primary key (site, sku)
+);

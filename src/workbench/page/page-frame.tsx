@@ -7,7 +7,7 @@ import type { Slot } from "@/core/formats/ruleset";
 import type { Actions } from "../parts/actions";
 import { widths, type Width } from "../parts/devices";
 import { hexOf, indexIn, letterOf } from "../parts/variants";
-import type { Look } from "./use-look";
+import type { Look } from "../parts/desk/use-look";
 
 interface Props {
   look: Look;

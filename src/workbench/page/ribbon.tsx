@@ -8,7 +8,7 @@ import { instantPhrase, weekdayNames, zonePhrase } from "@/core/rules/phrases";
 import { day as dayLength, fromDay, weekday } from "@/core/schedule/calendar";
 import { zoneOf } from "@/core/schedule/zone";
 import { colourOf, indexIn, letterOf } from "../parts/variants";
-import type { Look } from "./use-look";
+import type { Look } from "../parts/desk/use-look";
 
 interface Props {
   look: Look;
@@ -46,8 +46,7 @@ export function Ribbon({ look, ruleset, slot, now }: Props) {
   );
 
   const share = (instant: number): string => `${((instant - from) / (until - from)) * 100}%`;
-  const move = (instant: number) =>
-    look.setVisit({ ...look.visit, at: new Date(Math.round(instant / 60_000) * 60_000).toISOString() });
+  const move = (instant: number) => look.travel(Math.round(instant / 60_000) * 60_000);
   const follow = (clientX: number) => {
     const box = track.current?.getBoundingClientRect();
     if (!box) return;
@@ -156,7 +155,7 @@ export function Ribbon({ look, ruleset, slot, now }: Props) {
         <Button onClick={() => setAnchor(anchor + 7)} aria-label="A week on">
           Week ›
         </Button>
-        <Button onClick={() => look.setVisit({ ...look.visit, at: now })}>Now</Button>
+        <Button onClick={() => look.travel(parseInstant(now) as number)}>Now</Button>
         {!inView && <Button onClick={() => setAnchor(today)}>Back to the lens’s time</Button>}
         <span style={{ marginLeft: 8 }}>
           Drag the cursor, or focus it and press ← → for an hour, with Shift for a day.

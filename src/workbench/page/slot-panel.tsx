@@ -28,9 +28,9 @@ import type { VariantTrace } from "@/core/formats/decision";
 import type { Slot, Variant } from "@/core/formats/ruleset";
 import { reasonsFor, verdictText } from "@/core/rules/explain";
 import { RuleSentence } from "../parts/sentence-text";
-import type { Draft } from "../parts/use-draft";
+import type { Draft } from "../parts/desk/use-draft";
 import { colourOf, indexIn, letterOf, Swatch } from "../parts/variants";
-import type { Look } from "./use-look";
+import type { Look } from "../parts/desk/use-look";
 
 export interface Pinned {
   slot: string;

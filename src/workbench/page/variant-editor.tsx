@@ -10,11 +10,11 @@ import { verdictText } from "@/core/rules/explain";
 import { Field } from "../parts/field";
 import { RuleEditor } from "../parts/rule-editor/rule-editor";
 import { RuleSentence } from "../parts/sentence-text";
-import type { Draft } from "../parts/use-draft";
+import type { Draft } from "../parts/desk/use-draft";
 import { indexIn, letterOf, Swatch } from "../parts/variants";
 import { ContentFields } from "./content-fields";
 import type { Pinned } from "./slot-panel";
-import type { Look } from "./use-look";
+import type { Look } from "../parts/desk/use-look";
 
 interface Props {
   slot: Slot;

@@ -1,4 +1,4 @@
 import type * as server from "@/server/actions";
 
-/** What a screen may ask of the server: handed down by its page. */
-export type Actions = Pick<typeof server, "keepLens" | "dropLens" | "change" | "undo" | "redo" | "pass" | "putLive">;
+/** What a screen may ask of the server: handed down by the layout. */
+export type Actions = typeof server;

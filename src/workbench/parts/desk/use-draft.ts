@@ -3,7 +3,7 @@ import { useSnackbar } from "notistack";
 import { useCallback, useMemo, useRef, useState } from "react";
 import { applyEdits, type Edit } from "@/core/draft/edit";
 import type { Ruleset } from "@/core/formats/ruleset";
-import type { Actions } from "./actions";
+import type { Actions } from "../actions";
 
 export interface DraftState {
   ruleset: Ruleset;

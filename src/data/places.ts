@@ -3,7 +3,7 @@ import { join } from "node:path";
 import { inBlock, parseBlock, type Address, type Block } from "@/core/visit/address";
 import { readMmdb } from "@/core/visit/mmdb";
 import { firstOf, readPlaceCsv, type PlaceLookup } from "@/core/visit/places";
-import { listPlaceFiles, placeFileBytes } from "@/data/delivery";
+import { listPlaceFiles, placeFileBytes } from "./delivery";
 
 /**
  * Addresses that belong to no country: private, shared, loopback, link-local, documentation, benchmark, multicast, reserved
@@ -30,12 +30,15 @@ export function countryLookup(): PlaceLookup {
 
 /** What a file of place data holds, or what is wrong with it. */
 export type PlaceFileRead =
-  | { ok: true; format: "csv" | "mmdb"; lookup: PlaceLookup; says: string }
-  | { ok: false; problem: string };
+  { ok: true; format: "csv" | "mmdb"; lookup: PlaceLookup; says: string } | { ok: false; problem: string };
 
 /** Reads an uploaded file of place data, by what it is and not by its name. */
 export function readPlaceFile(bytes: Uint8Array): PlaceFileRead {
-  const mmdb = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength).lastIndexOf("\xab\xcd\xefMaxMind.com", undefined, "latin1");
+  const mmdb = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength).lastIndexOf(
+    "\xab\xcd\xefMaxMind.com",
+    undefined,
+    "latin1",
+  );
   if (mmdb >= 0) {
     try {
       const lookup = readMmdb(bytes);
@@ -53,7 +56,10 @@ export function readPlaceFile(bytes: Uint8Array): PlaceFileRead {
   try {
     text = new TextDecoder("utf-8", { fatal: true }).decode(bytes);
   } catch {
-    return { ok: false, problem: "This is no place data: expected an MMDB file or a CSV file in UTF-8. Nothing was changed." };
+    return {
+      ok: false,
+      problem: "This is no place data: expected an MMDB file or a CSV file in UTF-8. Nothing was changed.",
+    };
   }
   const read = readPlaceCsv(text);
   if ("problems" in read) {
@@ -64,17 +70,31 @@ export function readPlaceFile(bytes: Uint8Array): PlaceFileRead {
       problem: `Line ${first?.path.slice(1)}: ${first?.problem}${more > 0 ? ` (and ${more} more)` : ""}. Expected a CSV with the columns network, country, region, city, zone, lat, lon. Nothing was changed.`,
     };
   }
-  if (read.rows === 0) return { ok: false, problem: "This file is empty: expected a CSV with the columns network, country, region, city, zone, lat, lon. Nothing was changed." };
+  if (read.rows === 0)
+    return {
+      ok: false,
+      problem:
+        "This file is empty: expected a CSV with the columns network, country, region, city, zone, lat, lon. Nothing was changed.",
+    };
   return { ok: true, format: "csv", lookup: read.lookup, says: `${read.rows.toLocaleString("en")} networks` };
 }
 
-/** The look-up of a site: its uploaded files in their order, then the country data. */
+/** Look-ups by site, with the files that they were made of: large ones are not read anew for every release. */
+const known = new Map<string, { files: string; lookup: PlaceLookup }>();
+
+/** The look-up of a site as its files now are: the uploaded ones in their order, then the country data. */
 export async function siteLookup(site: string): Promise<PlaceLookup> {
+  const list = await listPlaceFiles(site);
+  const files = list.map((file) => file.id).join("\n");
+  const last = known.get(site);
+  if (last?.files === files) return last.lookup;
   const lookups: PlaceLookup[] = [];
-  for (const file of await listPlaceFiles(site)) {
+  for (const file of list) {
     const bytes = await placeFileBytes(site, file.id);
     const read = bytes && readPlaceFile(bytes);
     if (read?.ok) lookups.push(read.lookup);
   }
-  return firstOf([...lookups, countryLookup()]);
+  const lookup = firstOf([...lookups, countryLookup()]);
+  known.set(site, { files, lookup });
+  return lookup;
 }

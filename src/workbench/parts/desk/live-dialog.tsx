@@ -9,7 +9,8 @@ import { useState } from "react";
 import type { Difference } from "@/core/draft/difference";
 import type { Problem } from "@/core/formats/problem";
 import type { Ruleset } from "@/core/formats/ruleset";
-import type { Actions } from "../parts/actions";
+import { addressOf, variantAddress } from "./screens";
+import type { Actions } from "../actions";
 
 interface Props {
   ruleset: Ruleset;
@@ -19,7 +20,8 @@ interface Props {
   problems: readonly Problem[];
   onClose: () => void;
   onLive: (number: number) => void;
-  onGo: (slot: string, variant: string | undefined) => void;
+  /** Goes to an address of the workbench. */
+  onGo: (address: string) => void;
   actions: Pick<Actions, "putLive">;
 }
 
@@ -50,7 +52,7 @@ export function LiveDialog({ ruleset, version, saving, differences, problems, on
                   <span className="error" style={{ flex: 1 }}>
                     {place.name}: {problem.problem}
                   </span>
-                  {place.slot && <Button onClick={() => onGo(place.slot as string, place.variant)}>Go there</Button>}
+                  {place.address && <Button onClick={() => onGo(place.address as string)}>Go there</Button>}
                 </div>
               );
             })}
@@ -103,17 +105,22 @@ export function LiveDialog({ ruleset, version, saving, differences, problems, on
   );
 }
 
-/** Where a problem lies, by names. */
-function placeOf(ruleset: Ruleset, problem: Problem): { name: string; slot?: string; variant?: string } {
-  const [list, index, part, inner] = problem.path.split("/").slice(1);
+const listScreens: Record<string, string> = { audiences: "/audiences", placeLists: "/places", markers: "/markers" };
+
+/** Where a problem lies, by names, and the address at which it is mended. */
+function placeOf(ruleset: Ruleset, problem: Problem): { name: string; address?: string } {
+  const [list = "", index, part, inner] = problem.path.split("/").slice(1);
   const slot = list === "slots" ? ruleset.slots[Number(index)] : undefined;
-  if (!slot) return { name: list ?? "The draft" };
-  const variant = part === "variants" ? slot.variants[Number(inner)] : undefined;
-  if (variant)
+  const variant = slot && part === "variants" ? slot.variants[Number(inner)] : undefined;
+  if (slot && variant)
     return {
       name: `${slot.name}, ${variant.name}${problem.path.includes("/rule") ? ", its rule" : ""}`,
-      slot: slot.id,
-      variant: variant.id,
+      address: variantAddress(slot.id, variant.id),
     };
-  return { name: slot.name, slot: slot.id };
+  if (slot) return { name: slot.name, address: variantAddress(slot.id) };
+  const items = (ruleset as unknown as Record<string, unknown>)[list];
+  const item = Array.isArray(items) ? (items[Number(index)] as { id?: string; name?: string } | undefined) : undefined;
+  const screen = listScreens[list];
+  if (item?.id && screen) return { name: item.name ?? item.id, address: addressOf(screen, item.id) };
+  return { name: "Settings", address: "/settings" };
 }

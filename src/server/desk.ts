@@ -1,0 +1,43 @@
+import type { Ruleset } from "@/core/formats/ruleset";
+import { loadDraft } from "@/data/draft";
+import { listLenses, type Lens } from "@/data/lenses";
+import { listPages, type SitePage } from "@/data/pages";
+import { pool } from "@/data/pool";
+import { listProducts, type SiteProduct } from "@/data/products";
+import { liveRelease } from "@/data/releases";
+import { marks } from "./draft";
+
+/** What the workbench opens with. */
+export interface OpenedDesk {
+  ruleset: Ruleset;
+  version: number;
+  undo: string | null;
+  redo: string | null;
+  live: { ruleset: Ruleset; number: number } | undefined;
+  pages: SitePage[];
+  products: SiteProduct[];
+  lenses: Lens[];
+  /** The time at which it was opened. */
+  now: string;
+}
+
+export async function openDesk(site: string): Promise<OpenedDesk | undefined> {
+  const draft = await loadDraft(site);
+  if (!draft) return undefined;
+  const [pages, products, lenses, live, history] = await Promise.all([
+    listPages(site),
+    listProducts(site),
+    listLenses(site),
+    liveRelease(site),
+    marks(site, pool()),
+  ]);
+  return {
+    ...draft,
+    ...history,
+    live: live && { ruleset: live.ruleset, number: live.number },
+    pages,
+    products,
+    lenses,
+    now: new Date().toISOString(),
+  };
+}

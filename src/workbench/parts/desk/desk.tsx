@@ -1,0 +1,127 @@
+"use client";
+import { useSearchParams } from "next/navigation";
+import { createContext, useContext, useEffect, useMemo, useState } from "react";
+import { differences, type Difference } from "@/core/draft/difference";
+import type { Ruleset } from "@/core/formats/ruleset";
+import type { Visit } from "@/core/formats/visit";
+import { readDevice } from "@/core/visit/device";
+import type { OpenedDesk } from "@/server/desk";
+import type { Actions } from "../actions";
+import type { Width } from "../devices";
+import { VisitSentence } from "../sentence/sentence";
+import { Topline } from "./topline";
+import { useDraft, type Draft } from "./use-draft";
+import { useLook, type Look, type SitePage } from "./use-look";
+
+export interface Lens {
+  id: string;
+  name: string;
+  visit: Visit;
+}
+export type Product = OpenedDesk["products"][number];
+
+/** What every screen works on: the draft, the lens at hand, the site, and what may be asked of the server. */
+export interface DeskState {
+  draft: Draft;
+  ruleset: Ruleset;
+  look: Look;
+  lenses: readonly Lens[];
+  setLenses: (lenses: Lens[]) => void;
+  /** The lens that was picked, by its id. */
+  lens: string | null;
+  pickLens: (lens: Lens) => void;
+  width: Width;
+  setWidth: (width: Width) => void;
+  live: { ruleset: Ruleset; number: number } | undefined;
+  setLive: (live: { ruleset: Ruleset; number: number }) => void;
+  /** In what the draft differs from what is live. */
+  changed: readonly Difference[];
+  pages: readonly SitePage[];
+  products: readonly Product[];
+  now: string;
+  storefront: string;
+  actions: Actions;
+}
+
+const Context = createContext<DeskState | undefined>(undefined);
+
+export function useDesk(): DeskState {
+  const desk = useContext(Context);
+  if (!desk) throw new Error("useDesk needs a Desk around it");
+  return desk;
+}
+
+const widthOf = (visit: Visit): Width => {
+  const kind = readDevice(visit.userAgent, visit.hints)?.kind;
+  return kind === "phone" || kind === "tablet" ? kind : "desktop";
+};
+
+interface Props {
+  opened: OpenedDesk;
+  storefront: string;
+  actions: Actions;
+  children: React.ReactNode;
+}
+
+/** The desk on which all screens lie: it keeps draft and lens while the marketer goes from one to another. */
+export function Desk({ opened, storefront, actions, children }: Props) {
+  const { pages, products, now } = opened;
+  const draft = useDraft(opened, actions);
+  const { ruleset } = draft;
+  const [lenses, setLenses] = useState<readonly Lens[]>(opened.lenses);
+  const wanted = useSearchParams().get("lens");
+  const first = opened.lenses.find((item) => item.id === wanted) ?? opened.lenses[0];
+  const [lens, setLens] = useState<string | null>(first?.id ?? null);
+  const look = useLook(ruleset, pages, first?.visit ?? { at: now, url: `${ruleset.site.origin}/` }, actions.placeOf);
+  const [width, setWidth] = useState<Width>(first ? widthOf(first.visit) : "desktop");
+  const [live, setLive] = useState(opened.live);
+  const changed = useMemo(() => (live ? differences(live.ruleset, ruleset) : []), [live, ruleset]);
+
+  const { undoLast, redoNext } = draft;
+  useEffect(() => {
+    const press = (event: KeyboardEvent) => {
+      const field = (event.target as HTMLElement).closest("input, textarea, [contenteditable]");
+      if (field || !(event.ctrlKey || event.metaKey) || event.altKey) return;
+      const key = event.key.toLowerCase();
+      if (key === "z" && !event.shiftKey) undoLast();
+      else if ((key === "z" && event.shiftKey) || key === "y") redoNext();
+      else return;
+      event.preventDefault();
+    };
+    document.addEventListener("keydown", press);
+    return () => document.removeEventListener("keydown", press);
+  }, [undoLast, redoNext]);
+
+  const state: DeskState = {
+    draft,
+    ruleset,
+    look,
+    lenses,
+    setLenses,
+    lens,
+    pickLens(next) {
+      setLens(next.id);
+      look.setVisit(next.visit);
+      setWidth(widthOf(next.visit));
+    },
+    width,
+    setWidth,
+    live,
+    setLive,
+    changed,
+    pages,
+    products,
+    now,
+    storefront,
+    actions,
+  };
+  return (
+    <Context value={state}>
+      <div className="desk">
+        <Topline />
+        <VisitSentence />
+        {children}
+      </div>
+    </Context>
+  );
+}

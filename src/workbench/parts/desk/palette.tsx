@@ -1,0 +1,128 @@
+"use client";
+import Dialog from "@mui/material/Dialog";
+import { useRouter } from "next/navigation";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { fold } from "@/core/text/fold";
+import { useDesk } from "./desk";
+import { addressOf, moreScreens, screens, variantAddress } from "./screens";
+
+interface Entry {
+  kind: string;
+  name: string;
+  go: () => void;
+}
+
+/** Reaches everything by a few letters: screens, pages, lenses, slots, variants and whatever else the draft has. Ctrl or ⌘ K. */
+export function Palette({ open, onOpen }: { open: boolean; onOpen: (open: boolean) => void }) {
+  useEffect(() => {
+    const press = (event: KeyboardEvent) => {
+      if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "k") return;
+      event.preventDefault();
+      onOpen(true);
+    };
+    document.addEventListener("keydown", press);
+    return () => document.removeEventListener("keydown", press);
+  }, [onOpen]);
+  return (
+    <Dialog
+      open={open}
+      onClose={() => onOpen(false)}
+      fullWidth
+      maxWidth="sm"
+      aria-label="Go anywhere"
+      sx={{ "& .MuiDialog-container": { alignItems: "flex-start", pt: "8vh" } }}
+    >
+      {open && <Entries close={() => onOpen(false)} />}
+    </Dialog>
+  );
+}
+
+function Entries({ close }: { close: () => void }) {
+  const desk = useDesk();
+  const router = useRouter();
+  const [text, setText] = useState("");
+  const [at, setAt] = useState(0);
+  const list = useRef<HTMLUListElement>(null);
+  const entries = useMemo(() => {
+    const { ruleset, pages, lenses, look, pickLens, draft } = desk;
+    const to = (kind: string, name: string, address: string): Entry => ({ kind, name, go: () => router.push(address) });
+    const out: Entry[] = [
+      ...[...screens, ...moreScreens].map((screen) => to("Screen", screen.name, screen.path)),
+      ...pages.map((page) => ({
+        kind: "Look at",
+        name: `${page.title} ${page.path}`,
+        go: () => {
+          const url = new URL(look.visit.url);
+          url.pathname = page.path;
+          look.setVisit({ ...look.visit, url: url.href });
+          router.push("/");
+        },
+      })),
+      ...lenses.map((lens) => ({ kind: "Look through", name: lens.name, go: () => pickLens(lens) })),
+      ...ruleset.slots.flatMap((slot) => [
+        to("Slot", slot.name, variantAddress(slot.id)),
+        ...slot.variants.map((item) => to("Variant", `${slot.name}, ${item.name}`, variantAddress(slot.id, item.id))),
+      ]),
+      ...ruleset.audiences.map((item) => to("Audience", item.name, addressOf("/audiences", item.id))),
+      ...ruleset.placeLists.map((item) => to("Place list", item.name, addressOf("/places", item.id))),
+      ...ruleset.markers.map((item) => to("Marker", item.name, addressOf("/markers", item.id))),
+    ];
+    if (draft.undo) out.unshift({ kind: "Undo", name: draft.undo, go: draft.undoLast });
+    if (draft.redo) out.unshift({ kind: "Redo", name: draft.redo, go: draft.redoNext });
+    return out;
+  }, [desk, router]);
+  const wanted = fold(text).split(/\s+/).filter(Boolean);
+  const found = entries
+    .filter((entry) => wanted.every((word) => fold(`${entry.kind} ${entry.name}`).includes(word)))
+    .slice(0, 60);
+  const chosen = Math.min(at, found.length - 1);
+  const take = (entry: Entry | undefined) => {
+    if (!entry) return;
+    close();
+    entry.go();
+  };
+  const move = (to: number) => {
+    setAt(to);
+    list.current?.children[to]?.scrollIntoView({ block: "nearest" });
+  };
+  return (
+    <div className="palette">
+      <input
+        autoFocus
+        value={text}
+        placeholder="Go to a screen, page, lens, variant …"
+        role="combobox"
+        aria-label="Go to"
+        aria-expanded
+        aria-controls="palette-list"
+        aria-activedescendant={found[chosen] ? `palette-${chosen}` : undefined}
+        onChange={(event) => {
+          setText(event.target.value);
+          setAt(0);
+        }}
+        onKeyDown={(event) => {
+          if (event.key === "ArrowDown") move(Math.min(chosen + 1, found.length - 1));
+          else if (event.key === "ArrowUp") move(Math.max(chosen - 1, 0));
+          else if (event.key === "Enter") take(found[chosen]);
+          else return;
+          event.preventDefault();
+        }}
+      />
+      <ul id="palette-list" role="listbox" ref={list} aria-label="What was found">
+        {found.map((entry, index) => (
+          <li
+            key={`${entry.kind} ${entry.name} ${index}`}
+            id={`palette-${index}`}
+            role="option"
+            aria-selected={index === chosen}
+            onClick={() => take(entry)}
+            onPointerMove={() => setAt(index)}
+          >
+            <span className="quiet">{entry.kind}</span> {entry.name}
+          </li>
+        ))}
+        {found.length === 0 && <li className="quiet">Nothing here has that name.</li>}
+      </ul>
+    </div>
+  );
+}

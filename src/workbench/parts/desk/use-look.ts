@@ -1,0 +1,70 @@
+"use client";
+import { useCallback, useEffect, useMemo, useState } from "react";
+import { createEngine, type Engine } from "@/core/decision/engine";
+import { runnable, type Runnable } from "@/core/draft/runnable";
+import type { Decision } from "@/core/formats/decision";
+import type { Ruleset } from "@/core/formats/ruleset";
+import { parseInstant, type Place, type Visit } from "@/core/formats/visit";
+import { readablePath } from "@/core/visit/url";
+import { visitAt } from "@/core/visit/travel";
+import type { Actions } from "../actions";
+
+/** A page of the site, with what the site tells of it. */
+export interface SitePage {
+  path: string;
+  title: string;
+  facts: NonNullable<Visit["page"]>;
+}
+
+/** What is looked at: the draft made ready, the visit, and what it gets. */
+export interface Look {
+  visit: Visit;
+  path: string;
+  setVisit: (visit: Visit) => void;
+  /** Travels in time; the visitor's past moves along. */
+  travel: (at: number) => void;
+  engine: Engine;
+  runnable: Runnable;
+  decision: Decision;
+  /** Where the visit's address was found to be; undefined: not asked for or not known. */
+  placed: Place | undefined;
+}
+
+export const pathOf = (visit: Visit): string => readablePath(new URL(visit.url).pathname);
+
+/** Decides the visit at hand under the draft, here in the browser, by the same engine that answers visitors. */
+export function useLook(ruleset: Ruleset, pages: readonly SitePage[], start: Visit, placeOf: Actions["placeOf"]): Look {
+  const [bare, setBare] = useState(start);
+  const [found, setFound] = useState<{ ip: string; place: Place | undefined }>();
+  const site = ruleset.site.id;
+  const asked = bare.place ? undefined : bare.ip;
+  useEffect(() => {
+    if (!asked) return;
+    let stale = false;
+    placeOf(site, asked).then(
+      (place) => !stale && setFound({ ip: asked, place: place ?? undefined }),
+      () => undefined,
+    );
+    return () => {
+      stale = true;
+    };
+  }, [asked, site, placeOf]);
+  const placed = found && found.ip === asked ? found.place : undefined;
+
+  const made = useMemo(() => {
+    const ready = runnable(ruleset);
+    return { runnable: ready, engine: createEngine(ready.ruleset, { lookup: () => placed }) };
+  }, [ruleset, placed]);
+  const path = pathOf(bare);
+  // What the site tells of a page belongs to the page, not to the visitor: it follows the address.
+  const visit = useMemo(
+    () => ({ ...bare, page: pages.find((page) => page.path === path)?.facts }) as Visit,
+    [bare, pages, path],
+  );
+  const decision = useMemo(() => made.engine.decide(visit, { trace: true }), [made, visit]);
+  const travel = useCallback(
+    (at: number) => setBare((old) => (parseInstant(old.at) === at ? old : visitAt(old, at))),
+    [],
+  );
+  return { visit, path, setVisit: setBare, travel, ...made, decision, placed };
+}

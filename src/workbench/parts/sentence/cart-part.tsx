@@ -1,0 +1,116 @@
+"use client";
+import Autocomplete from "@mui/material/Autocomplete";
+import Button from "@mui/material/Button";
+import IconButton from "@mui/material/IconButton";
+import TextField from "@mui/material/TextField";
+import { X } from "lucide-react";
+import { useState } from "react";
+import { cartAbout } from "@/core/cart/about";
+import { formatMoney, toMinor } from "@/core/cart/currency";
+import type { CartLine } from "@/core/formats/visit";
+import { useDesk } from "../desk/desk";
+import { Field } from "../field";
+import { told, type PartProps } from "./parts";
+
+/** What is in the cart: by search, by amount ("about €40"), empty, or not told at all. */
+export function CartPart({ visit, setVisit }: PartProps) {
+  const { ruleset, products, look } = useDesk();
+  const { currency, language } = ruleset.site;
+  const [about, setAbout] = useState("");
+  const lines = visit.cart?.lines ?? [];
+  const set = (next: CartLine[]) => setVisit({ ...visit, cart: { ...visit.cart, lines: next } });
+  const money = (minor: number) => formatMoney(minor, currency, language);
+  const wanted = toMinor(about.trim(), currency);
+  const bill = look.decision.cart;
+  return (
+    <div className="stack">
+      <Autocomplete
+        openOnFocus
+        blurOnSelect
+        options={products as never[]}
+        value={null}
+        getOptionLabel={(item: (typeof products)[number]) => `${item.name}, ${item.category}`}
+        renderOption={({ key, ...rest }, item: (typeof products)[number]) => (
+          <li key={item.sku} {...rest} data-key={key}>
+            <span style={{ flex: 1 }}>{item.name}</span>
+            <span className="quiet">{money(item.unitPrice)}</span>
+          </li>
+        )}
+        onChange={(_, item: (typeof products)[number] | null) => {
+          if (!item) return;
+          const there = lines.find((line) => line.sku === item.sku);
+          set(
+            there
+              ? lines.map((line) => (line === there ? { ...line, quantity: line.quantity + 1 } : line))
+              : [...lines, { sku: item.sku, category: item.category, quantity: 1, unitPrice: item.unitPrice }],
+          );
+        }}
+        renderInput={(input) => <TextField {...input} label="Put in the cart" placeholder="Search by name" autoFocus />}
+      />
+      {lines.length > 0 && (
+        <table className="lines">
+          <tbody>
+            {lines.map((line, index) => (
+              <tr key={line.sku}>
+                <td>{products.find((item) => item.sku === line.sku)?.name ?? line.sku}</td>
+                <td style={{ width: 64 }}>
+                  <Field
+                    value={String(line.quantity)}
+                    problem={(text) => (/^\d{1,4}$/.test(text) && Number(text) > 0 ? undefined : "From 1 to 9999")}
+                    onCommit={(text) =>
+                      set(lines.map((item, i) => (i === index ? { ...item, quantity: Number(text) } : item)))
+                    }
+                    slotProps={{ htmlInput: { "aria-label": `How many of ${line.sku}`, inputMode: "numeric" } }}
+                  />
+                </td>
+                <td className="amount">{money(line.quantity * line.unitPrice)}</td>
+                <td style={{ width: 28 }}>
+                  <IconButton
+                    aria-label={`Take out ${line.sku}`}
+                    onClick={() => set(lines.filter((_, i) => i !== index))}
+                  >
+                    <X size={14} />
+                  </IconButton>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      <form
+        className="row"
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (wanted !== undefined) set(cartAbout(wanted, products));
+        }}
+      >
+        <TextField
+          label={`About this much, in ${currency}`}
+          placeholder="40"
+          value={about}
+          error={about !== "" && wanted === undefined}
+          helperText={about !== "" && wanted === undefined ? "Give an amount such as 40 or 38.50" : undefined}
+          onChange={(event) => setAbout(event.target.value)}
+        />
+        <Button type="submit" disabled={wanted === undefined}>
+          Fill
+        </Button>
+      </form>
+      <div className="row">
+        <Button onClick={() => set([])} disabled={visit.cart !== undefined && lines.length === 0}>
+          Empty it
+        </Button>
+        <Button onClick={() => setVisit(told(visit, "cart", undefined))} disabled={!visit.cart}>
+          The site tells of no cart
+        </Button>
+      </div>
+      <span className="quiet">
+        {!visit.cart
+          ? "Cart signals are unknown."
+          : bill
+            ? `Subtotal ${money(bill.subtotal)}, total after offers ${money(bill.total)}`
+            : `A cart in ${visit.cart.currency ?? "another currency"}: its money is unknown to rules.`}
+      </span>
+    </div>
+  );
+}

@@ -1,0 +1,93 @@
+"use client";
+import Button from "@mui/material/Button";
+import Divider from "@mui/material/Divider";
+import ListSubheader from "@mui/material/ListSubheader";
+import Menu from "@mui/material/Menu";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import { ChevronDown } from "lucide-react";
+import { useSnackbar } from "notistack";
+import { useState } from "react";
+import { useDesk } from "../desk/desk";
+
+/** The made-up visitors that are kept, at the left end of the sentence. */
+export function LensPicker() {
+  const { look, lenses, lens, pickLens, setLenses, ruleset, actions } = useDesk();
+  const [at, setAt] = useState<HTMLElement | null>(null);
+  const [name, setName] = useState("");
+  const { enqueueSnackbar } = useSnackbar();
+  const site = ruleset.site.id;
+  const current = lenses.find((item) => item.id === lens);
+  const keep = async () => {
+    const wanted = name.trim();
+    if (wanted === "") return;
+    const kept = { id: `lens-${Date.now().toString(36)}`, name: wanted, visit: { ...look.visit, page: undefined } };
+    setLenses(await actions.keepLens(site, kept));
+    pickLens(kept);
+    setName("");
+    setAt(null);
+    enqueueSnackbar(`Kept as the lens “${wanted}”`);
+  };
+  return (
+    <>
+      <Button
+        color="secondary"
+        endIcon={<ChevronDown size={14} />}
+        onClick={(event) => setAt(event.currentTarget)}
+        sx={{ whiteSpace: "nowrap", flex: "none" }}
+      >
+        Lens: {current?.name ?? "your own"}
+      </Button>
+      <Menu open={at !== null} anchorEl={at} onClose={() => setAt(null)} slotProps={{ paper: { sx: { width: 320 } } }}>
+        <ListSubheader sx={{ lineHeight: "28px" }}>Look through</ListSubheader>
+        {lenses.map((item) => (
+          <MenuItem
+            key={item.id}
+            selected={item.id === lens}
+            onClick={() => {
+              pickLens(item);
+              setAt(null);
+            }}
+          >
+            {item.name}
+          </MenuItem>
+        ))}
+        <Divider />
+        <li style={{ padding: "8px 14px" }} onKeyDown={(event) => event.stopPropagation()}>
+          <form
+            className="row"
+            onSubmit={(event) => {
+              event.preventDefault();
+              void keep();
+            }}
+          >
+            <TextField
+              label="Keep this lens as"
+              value={name}
+              onChange={(event) => setName(event.target.value)}
+              slotProps={{ htmlInput: { maxLength: 80 } }}
+            />
+            <Button type="submit" variant="contained" disabled={name.trim() === ""}>
+              Keep
+            </Button>
+          </form>
+        </li>
+        {current && (
+          <MenuItem
+            onClick={async () => {
+              setAt(null);
+              setLenses(await actions.dropLens(site, current.id));
+              enqueueSnackbar(`The lens “${current.name}” is deleted`, {
+                action: (
+                  <Button onClick={() => void actions.keepLens(site, current).then(setLenses)}>Bring back</Button>
+                ),
+              });
+            }}
+          >
+            Delete “{current.name}”
+          </MenuItem>
+        )}
+      </Menu>
+    </>
+  );
+}
