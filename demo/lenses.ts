@@ -1,3 +1,4 @@
+import { makeMemory, noPast, type Past } from "@/core/memory/made";
 import type { Lens } from "@/data/lenses";
 
 const agents = {
@@ -7,6 +8,17 @@ const agents = {
     "Mozilla/5.0 (Windows NT 10.0; Win64; x64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/142.0.0.0 Safari/537.36",
 };
 const home = "https://brackenfold.example/";
+const line = (sku: string, category: string, quantity: number, unitPrice: number) => ({
+  sku,
+  category,
+  quantity,
+  unitPrice,
+});
+/** Agreed to be remembered. */
+const known = { consent: true, visitorId: "lens" } as const;
+/** The past of a visitor, as seen at an instant. */
+const past = (at: string, more: Partial<Past>) =>
+  makeMemory({ ...noPast, visits: 1, daysSinceLast: 3, ...more }, Date.parse(at), new Map([["fern-friend", 30]]));
 
 /** The demo's made-up visitors. Their time is set to now when they are first looked through. */
 export const demoLenses: Lens[] = [
@@ -19,6 +31,9 @@ export const demoLenses: Lens[] = [
       place: { country: "PT", region: "PT-11", city: "Lisbon", zone: "Europe/Lisbon", lat: 38.72, lon: -9.14 },
       userAgent: agents.desktop,
       acceptLanguage: "pt-PT,pt;q=0.9,en;q=0.5",
+      ...known,
+      cart: { lines: [line("fern-01", "ferns", 2, 1295), line("seed-02", "seed-boxes", 1, 1260)] },
+      data: { signedIn: false },
     },
   },
   {
@@ -44,6 +59,9 @@ export const demoLenses: Lens[] = [
       userAgent: agents.phone,
       hints: { mobile: true, platform: "Android", width: 390 },
       acceptLanguage: "nb-NO,nb;q=0.9,en;q=0.7",
+      ...known,
+      cart: { lines: [] },
+      data: { signedIn: false },
     },
   },
   {
@@ -56,6 +74,26 @@ export const demoLenses: Lens[] = [
       place: { country: "US", region: "US-NY", city: "New York", zone: "America/New_York", lat: 40.71, lon: -74.01 },
       userAgent: agents.desktop,
       acceptLanguage: "en-US,en;q=0.9",
+    },
+  },
+  {
+    id: "porto-returns",
+    name: "Porto, keeps returning to ferns",
+    visit: {
+      at: "2026-11-27T16:20:00Z",
+      url: `${home}ferns`,
+      place: { country: "PT", region: "PT-13", city: "Porto", zone: "Europe/Lisbon", lat: 41.15, lon: -8.61 },
+      userAgent: agents.phone,
+      hints: { mobile: true, platform: "Android", width: 390 },
+      acceptLanguage: "pt-PT,pt;q=0.9,en;q=0.5",
+      ...known,
+      memory: past("2026-11-27T16:20:00Z", {
+        visits: 3,
+        categories: { ferns: 4, succulents: 1 },
+        markers: { "fern-friend": { held: true, count: 2 } },
+      }),
+      cart: { lines: [line("fern-02", "ferns", 3, 950)] },
+      data: { signedIn: true, wishList: ["fern-04"] },
     },
   },
 ];

@@ -31,7 +31,11 @@ export const demoRuleset: z.input<typeof rulesetSchema> = {
     origin: "https://brackenfold.example",
     popupGapMinutes: 0,
   },
-  dataFields: [],
+  dataFields: [
+    { signal: "data", name: "signedIn", kind: "flag" },
+    { signal: "data", name: "wishList", kind: "texts" },
+    { signal: "page.data", name: "inSeason", kind: "flag" },
+  ],
   wordParameters: ["kw", "utm_term"],
   searchSources: [
     { host: "quarry.example", engine: "quarry", parameter: "q" },
@@ -51,6 +55,42 @@ export const demoRuleset: z.input<typeof rulesetSchema> = {
   ],
   audiences: [
     { id: "newsletter", name: "Newsletter readers", rule: when("campaign.source", "is", "mossmail") as never },
+    {
+      id: "iberian-phones",
+      name: "On phones in Iberia",
+      rule: {
+        all: [
+          when("device.kind", "is", "phone"),
+          when("place", "isIn", [{ country: "ES" }, { country: "PT" }]),
+          when("language", "accepts", ["es", "pt"]),
+        ],
+      } as never,
+    },
+    {
+      id: "shade-seekers",
+      name: "Looking for shade",
+      rule: {
+        any: [when("search.words", "hasAnyWord", "shade shadow dark"), when("campaign.name", "is", "winter-light")],
+      } as never,
+    },
+  ],
+  markers: [
+    {
+      id: "fern-friend",
+      name: "Fern friend",
+      gain: when("page.category", "is", "ferns") as never,
+      gainViews: 2,
+      lose: null,
+      days: 30,
+    },
+    {
+      id: "clinic-guest",
+      name: "Came for the clinic",
+      gain: when("campaign.content", "is", "clinic") as never,
+      gainViews: 1,
+      lose: when("page.path", "is", "/checkout") as never,
+      days: 7,
+    },
   ],
   blockTypes: [
     {
@@ -197,6 +237,15 @@ export const demoRuleset: z.input<typeof rulesetSchema> = {
       name: "Category note",
       pages: when("page.category", "isPresent") as never,
       variants: [
+        variant(
+          "note-fern-friend",
+          "Keeps coming back to ferns",
+          { all: [when("page.category", "is", "ferns"), when("marker.fern-friend", "isTrue")] },
+          block("note", {
+            headline: "You again? Good.",
+            text: "Take three ferns, and we pack a handful of leaf mould with them.",
+          }),
+        ),
         variant(
           "note-ferns-phone",
           "Ferns on a phone",

@@ -16,6 +16,9 @@ const exponents = new Map<string, number>();
 for (const [exponent, codes] of Object.entries(byExponent))
   for (const code of codes.split(/\s+/)) exponents.set(code, Number(exponent));
 
+/** Every currency of ISO 4217 that has a minor unit, sorted. */
+export const currencyCodes: readonly string[] = [...exponents.keys()].sort();
+
 /** Decimals of a currency by ISO 4217; undefined if there is no such currency. */
 export const exponentOf = (currency: string): number | undefined => exponents.get(currency);
 

@@ -17,11 +17,11 @@ export function readRuleset(input: unknown): Read<Ruleset> {
   return problems.length === 0 ? read : { ok: false, problems };
 }
 
-const markerForbidden: Forbidden = (signal) =>
+export const markerForbidden: Forbidden = (signal) =>
   signal.startsWith("marker.") || signal === "cart.total" || signal.startsWith("cart.toGo.")
     ? `a marker’s rules may not use ${signal}`
     : undefined;
-const offerForbidden: Forbidden = (signal) =>
+export const offerForbidden: Forbidden = (signal) =>
   signal === "cart.total" || signal.startsWith("cart.toGo.") ? `an offer’s rule may not use ${signal}` : undefined;
 
 /** What is wrong with a ruleset whose shape is right (engine, sections 3 to 12). */

@@ -117,9 +117,9 @@ function VariantForm({ slot, variant, draft, look }: Props & { variant: Variant 
       <h3>Who sees it</h3>
       <RuleEditor
         rule={variant.rule}
+        at={["slots", slot.id, "variants", variant.id, "rule"]}
+        says={`Rule of ${variant.name}`}
         trace={trace?.rule}
-        ruleset={ruleset}
-        onChange={(rule) => edit(`Rule of ${variant.name}`, [set(slot, variant, "rule", rule)])}
       />
     </div>
   );

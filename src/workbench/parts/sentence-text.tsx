@@ -1,23 +1,35 @@
 import type { Rule } from "@/core/formats/rule";
 import { ruleSentence, type SentenceNames } from "@/core/rules/sentence";
 
-/** A rule as a sentence, with what was chosen underlined and grouping in brackets. */
-export function RuleSentence({ rule, names }: { rule: Rule; names: SentenceNames }) {
-  if (rule === null) return <>for everyone</>;
+/** A rule's words, with what was chosen underlined and grouping in brackets. */
+export function SentenceParts({ rule, names }: { rule: Rule; names: SentenceNames }) {
+  return ruleSentence(rule, names).map((part, index) =>
+    part.kind === "value" ? (
+      <em key={index}>{part.text}</em>
+    ) : part.kind ? (
+      <span key={index} className={part.kind === "group" ? "bracket" : "gap"}>
+        {part.text}
+      </span>
+    ) : (
+      <span key={index}>{part.text}</span>
+    ),
+  );
+}
+
+/** A rule as a sentence, to stand by itself: "when …" or "for everyone". */
+export function RuleSentence({
+  rule,
+  names,
+  everyone = "for everyone",
+}: {
+  rule: Rule;
+  names: SentenceNames;
+  everyone?: string;
+}) {
+  if (rule === null) return <>{everyone}</>;
   return (
     <>
-      when{" "}
-      {ruleSentence(rule, names).map((part, index) =>
-        part.kind === "value" ? (
-          <em key={index}>{part.text}</em>
-        ) : part.kind ? (
-          <span key={index} className={part.kind === "group" ? "bracket" : "gap"}>
-            {part.text}
-          </span>
-        ) : (
-          <span key={index}>{part.text}</span>
-        ),
-      )}
+      when <SentenceParts rule={rule} names={names} />
     </>
   );
 }

@@ -11,6 +11,8 @@ import { scheduleSchema, type Schedule } from "@/core/formats/schedule";
 import { dayNames, parseClock, parseLocal, type DayName } from "@/core/schedule/calendar";
 import { zonePhrase } from "@/core/rules/phrases";
 import { Field } from "../field";
+import { zones } from "../zones";
+import { HourGrid } from "./hour-grid";
 
 interface Props {
   schedule: Schedule;
@@ -18,7 +20,7 @@ interface Props {
   onChange: (schedule: Schedule) => void;
 }
 
-const zones = ["site", "visitor", ...Intl.supportedValuesOf("timeZone")];
+const choices = ["site", "visitor", ...zones];
 const short = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
 
 /** Says when: weekdays, hours, first and last moment, dates and repeats, with the zone beside them. */
@@ -64,12 +66,13 @@ export function ScheduleEditor({ schedule, siteZone, onChange }: Props) {
     <div className="stack">
       <Autocomplete
         disableClearable
-        options={zones}
+        options={choices}
         value={schedule.zone}
         getOptionLabel={name}
         onChange={(_, zone) => set({ zone })}
         renderInput={(input) => <TextField {...input} label="Time zone" />}
       />
+      <HourGrid schedule={schedule} zone={name(schedule.zone)} onChange={set} />
       <ToggleButtonGroup
         size="small"
         value={schedule.days ?? []}

@@ -1,19 +1,21 @@
 "use client";
 import Autocomplete from "@mui/material/Autocomplete";
+import InputAdornment from "@mui/material/InputAdornment";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import type { Condition } from "@/core/formats/rule";
-import type { PlaceEntry, Ruleset } from "@/core/formats/ruleset";
+import type { Ruleset } from "@/core/formats/ruleset";
 import type { Schedule } from "@/core/formats/schedule";
 import { isDate } from "@/core/schedule/calendar";
-import { joinParts } from "@/core/rules/phrases";
-import { languageName, placesPhrase } from "@/core/rules/sentence";
+import { languageName } from "@/core/rules/sentence";
 import { closedValues, valuesInUse } from "@/core/rules/choices";
-import { continents, countryCodes } from "@/core/visit/countries";
 import { isBasicRange } from "@/core/visit/language";
 import { signalInfo } from "@/core/visit/signals";
+import { words } from "@/core/text/words";
+import { useDesk } from "../desk/desk";
 import { Field } from "../field";
-import { cities } from "../places";
+import { PathExamples } from "./path-examples";
+import { PlacesField } from "../places-field";
 import { ScheduleEditor } from "./schedule-editor";
 
 interface Props {
@@ -48,6 +50,7 @@ const languages = [
 
 /** The editor that fits a condition's value. */
 export function ValueEditor({ condition, ruleset, problem, onChange }: Props) {
+  const { pages, products } = useDesk();
   const { signal, op, value } = condition;
   const info = signalInfo(signal === "query." ? "query.x" : signal, ruleset);
   if (!info) return null;
@@ -62,7 +65,14 @@ export function ValueEditor({ condition, ruleset, problem, onChange }: Props) {
         />
       );
     case "place":
-      return <PlacesEditor entries={list} ruleset={ruleset} problem={problem} onChange={onChange} />;
+      return (
+        <PlacesField
+          entries={list}
+          lists
+          problem={problem && "Choose at least one place"}
+          onChange={(entries) => onChange(entries.length === 0 ? undefined : entries)}
+        />
+      );
     case "language":
       return (
         <Chosen
@@ -102,7 +112,17 @@ export function ValueEditor({ condition, ruleset, problem, onChange }: Props) {
       return null;
     default: {
       const closed = closedValues(signal);
-      const options = closed ?? valuesInUse(signal, ruleset);
+      const options = closed ?? valuesInUse(signal, ruleset, { pages, products });
+      if (/Word/.test(op))
+        return (
+          <Chosen
+            label="Words"
+            options={[...new Set(options.flatMap((text) => words(text)))]}
+            value={typeof value === "string" ? words(value) : []}
+            problem={problem}
+            onChange={(list) => onChange(list?.join(" "))}
+          />
+        );
       if (op === "isOneOf" || op === "isNoneOf")
         return <Chosen label="Values" options={options} value={list} problem={problem} onChange={onChange} />;
       const current = typeof value === "string" ? value : "";
@@ -127,19 +147,14 @@ export function ValueEditor({ condition, ruleset, problem, onChange }: Props) {
             <Field
               value={current}
               known={problem && (value === undefined ? "Say which value" : problem)}
-              placeholder={
-                /Word/.test(op)
-                  ? "words, parted by spaces"
-                  : op.startsWith("matches")
-                    ? "* stands for anything"
-                    : "value"
-              }
+              placeholder={op.startsWith("matches") ? "* stands for anything" : "value"}
               onCommit={(text) => onChange(text === "" && op !== "is" && op !== "isNot" ? undefined : text)}
               slotProps={{
                 htmlInput: { "aria-label": "Value", list: options.length > 0 ? `in-use-${signal}` : undefined },
               }}
             />
           )}
+          {signal === "page.path" && <PathExamples condition={condition} />}
           {!closed && options.length > 0 && (
             <datalist id={`in-use-${signal}`}>
               {options.map((item) => (
@@ -192,50 +207,6 @@ function Chosen({ label, options, value, problem, words = (item) => item, accept
   );
 }
 
-function PlacesEditor({
-  entries,
-  ruleset,
-  problem,
-  onChange,
-}: {
-  entries: readonly PlaceEntry[];
-  ruleset: Ruleset;
-  problem: string | undefined;
-  onChange: (value: unknown) => void;
-}) {
-  const options: PlaceEntry[] = [
-    ...ruleset.placeLists.map((list) => ({ list: list.id })),
-    ...continents.map((continent) => ({ continent })),
-    ...countryCodes.map((country) => ({ country })),
-    ...cities.flatMap(({ city, country }) => (city && country ? [{ country, city }] : [])),
-  ];
-  const group = (entry: PlaceEntry) =>
-    "list" in entry ? "Place lists" : "continent" in entry ? "Continents" : "city" in entry ? "Cities" : "Countries";
-  const name = (entry: PlaceEntry) => joinParts(placesPhrase([entry], ruleset));
-  return (
-    <Autocomplete
-      multiple
-      openOnFocus
-      filterSelectedOptions
-      options={options}
-      groupBy={group}
-      value={entries as PlaceEntry[]}
-      getOptionLabel={name}
-      isOptionEqualToValue={(a, b) => name(a) === name(b)}
-      onChange={(_, next) => onChange(next.length === 0 ? undefined : next)}
-      renderInput={(input) => (
-        <TextField
-          {...input}
-          placeholder={entries.length === 0 ? "Country, city, continent or list" : undefined}
-          error={problem !== undefined}
-          helperText={problem && "Choose at least one place"}
-          slotProps={{ ...input.slotProps, htmlInput: { ...input.slotProps?.htmlInput, "aria-label": "Places" } }}
-        />
-      )}
-    />
-  );
-}
-
 function Numbers({
   condition,
   money,
@@ -255,6 +226,7 @@ function Numbers({
       ? `Give a number${money ? ` such as 60.00, in ${currency}` : ""}`
       : undefined;
   const read = (text: string): unknown => (money ? text.trim() : Number(text));
+  const adornment = money ? { startAdornment: <InputAdornment position="start">{currency}</InputAdornment> } : {};
   if (op !== "between")
     return (
       <Field
@@ -262,7 +234,7 @@ function Numbers({
         known={problem}
         problem={bad}
         onCommit={(text) => onChange(read(text))}
-        slotProps={{ htmlInput: { "aria-label": "Number", inputMode: "decimal" } }}
+        slotProps={{ htmlInput: { "aria-label": "Number", inputMode: "decimal" }, input: adornment }}
       />
     );
   const pair = Array.isArray(value) ? value : [undefined, undefined];
@@ -277,7 +249,10 @@ function Numbers({
           known={problem}
           problem={bad}
           onCommit={(text) => set(index, text)}
-          slotProps={{ htmlInput: { "aria-label": index === 0 ? "From" : "To", inputMode: "decimal" } }}
+          slotProps={{
+            htmlInput: { "aria-label": index === 0 ? "From" : "To", inputMode: "decimal" },
+            input: adornment,
+          }}
         />
       ))}
     </div>

@@ -1,0 +1,5 @@
+import { AudiencesScreen } from "@/workbench/audiences/screen";
+
+export default function Page() {
+  return <AudiencesScreen />;
+}

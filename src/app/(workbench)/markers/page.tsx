@@ -1,0 +1,5 @@
+import { MarkersScreen } from "@/workbench/markers/screen";
+
+export default function Page() {
+  return <MarkersScreen />;
+}

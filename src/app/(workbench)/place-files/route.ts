@@ -1,0 +1,17 @@
+import { addPlaces } from "@/server/place-files";
+import { isOwnRequest } from "@/server/session";
+
+const largest = 300 * 1024 * 1024;
+
+/** Takes an upload of place data (MMDB or CSV) as the raw body; `name` is the file's. Answers what it holds, or what is wrong. */
+export async function POST(request: Request): Promise<Response> {
+  const say = (status: number, body: object) => Response.json(body, { status });
+  if (!(await isOwnRequest(request))) return say(403, { problem: "Only the workbench itself may send files here." });
+  const { searchParams } = new URL(request.url);
+  if (Number(request.headers.get("content-length") ?? 0) > largest)
+    return say(413, { problem: "This file is too large: at most 300 MB." });
+  const bytes = new Uint8Array(await request.arrayBuffer());
+  if (bytes.length > largest) return say(413, { problem: "This file is too large: at most 300 MB." });
+  const done = await addPlaces(searchParams.get("site") ?? "", searchParams.get("name") ?? "", bytes);
+  return say(done.ok ? 200 : 422, done);
+}

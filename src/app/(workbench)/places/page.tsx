@@ -1,0 +1,5 @@
+import { PlacesScreen } from "@/workbench/places/screen";
+
+export default function Page() {
+  return <PlacesScreen />;
+}

@@ -1,0 +1,5 @@
+import { SettingsScreen } from "@/workbench/settings/screen";
+
+export default function Page() {
+  return <SettingsScreen />;
+}

@@ -1,0 +1,134 @@
+"use client";
+import { ruleText } from "@/core/rules/sentence";
+import { markerForbidden } from "@/core/ruleset/check";
+import { usesOf } from "@/core/ruleset/uses";
+import { useDesk } from "../parts/desk/desk";
+import { useRuleTrace } from "../parts/desk/use-rule-trace";
+import { Field } from "../parts/field";
+import { ListScreen } from "../parts/lists/list-screen";
+import { UsedBy } from "../parts/lists/used-by";
+import { useList } from "../parts/lists/use-list";
+import { LocalField } from "../parts/local-field";
+import { RuleEditor } from "../parts/rule-editor/rule-editor";
+import { RuleSentence } from "../parts/sentence-text";
+
+const verdicts: Record<string, string> = {
+  held: "held",
+  gained: "gained on this page",
+  lost: "lost on this page",
+  counting: "counting",
+  "not held": "not held",
+  "outside its dates": "outside its dates",
+  "not kept: no consent": "no consent",
+};
+const refused = (signal: string): boolean => markerForbidden(signal) !== undefined;
+
+/** Something remembered about a visitor's browsing. */
+export function MarkersScreen() {
+  const { ruleset, look } = useDesk();
+  const list = useList("markers", "Marker", (marker) => ({ marker }));
+  const trace = useRuleTrace();
+  const found = new Map(look.decision.trace?.markers.map((item) => [item.id as string, item]));
+  return (
+    <ListScreen
+      title="Markers"
+      teaches="A marker remembers that a visitor did something, such as looking at ferns twice, for as many days as you say. Rules can then ask for it, on any page. Nothing is kept without the visitor’s consent."
+      adding="New marker"
+      rows={list.items.map((item) => {
+        const step = found.get(item.id);
+        return {
+          id: item.id,
+          name: item.name,
+          says: (
+            <>
+              gained{item.gainViews > 1 ? ` on ${item.gainViews} page views` : ""}{" "}
+              <RuleSentence rule={item.gain ?? null} names={ruleset} everyone="(say when)" />
+              {item.lose !== null && <>, lost when {ruleText(item.lose, ruleset)}</>}
+            </>
+          ),
+          verdict: step && (
+            <span className={`verdict ${step.verdict === "held" || step.verdict === "gained" ? "yes" : ""}`}>
+              {step.verdict === "counting" ? `${step.count} of ${item.gainViews}` : verdicts[step.verdict]}
+            </span>
+          ),
+        };
+      })}
+      onAdd={() =>
+        list.add({
+          name: "New marker",
+          gain: { all: [{ signal: "page.category", op: "is" }] },
+          gainViews: 1,
+          lose: null,
+          days: 30,
+        })
+      }
+      onCopy={list.copy}
+      onRemove={list.remove}
+    >
+      {(id) => {
+        const item = list.items.find((one) => one.id === id);
+        if (!item) return null;
+        const whole = (least: number) => (text: string) =>
+          /^\d{1,5}$/.test(text) && Number(text) >= least ? undefined : `A whole number of at least ${least}`;
+        return (
+          <div className="form">
+            <Field
+              label="Name"
+              value={item.name}
+              problem={(name) => (name.trim() === "" ? "Give it a name" : undefined)}
+              onCommit={(name) => list.set(item, "name", name, `Marker ${item.name} renamed`)}
+            />
+            <h3>Gained by page views on which</h3>
+            <RuleEditor
+              rule={item.gain ?? null}
+              at={["markers", id, "gain"]}
+              says={`What gains ${item.name}`}
+              trace={trace(item.gain ?? null)}
+              refused={refused}
+              empty="Nothing gains it yet. Say which page views do."
+            />
+            <div className="row" style={{ alignItems: "flex-start" }}>
+              <Field
+                label="After how many such page views"
+                value={String(item.gainViews)}
+                problem={whole(1)}
+                onCommit={(text) => list.set(item, "gainViews", Number(text), `Page views that gain ${item.name}`)}
+              />
+              <Field
+                label="Held for how many days"
+                helperText="From the last such page view on"
+                value={String(item.days)}
+                problem={(text) => (Number(text) > 0 && Number(text) < 10_000 ? undefined : "A number above 0")}
+                onCommit={(text) => list.set(item, "days", Number(text), `Days of ${item.name}`)}
+              />
+            </div>
+            <div className="row" style={{ alignItems: "flex-start" }}>
+              <LocalField
+                label="Gained only from"
+                value={item.setFrom}
+                before={item.setUntil}
+                onCommit={(value) => list.set(item, "setFrom", value, `Dates of ${item.name}`)}
+              />
+              <LocalField
+                label="Gained only until"
+                value={item.setUntil}
+                after={item.setFrom}
+                onCommit={(value) => list.set(item, "setUntil", value, `Dates of ${item.name}`)}
+              />
+            </div>
+            <h3>Lost at once by page views on which</h3>
+            <RuleEditor
+              rule={item.lose}
+              at={["markers", id, "lose"]}
+              says={`What loses ${item.name}`}
+              trace={item.lose === null ? undefined : trace(item.lose)}
+              refused={refused}
+              empty="Nothing takes it away before its days are over."
+            />
+            <UsedBy uses={usesOf({ marker: id }, ruleset)} />
+          </div>
+        );
+      }}
+    </ListScreen>
+  );
+}

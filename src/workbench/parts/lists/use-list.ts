@@ -1,0 +1,62 @@
+"use client";
+import { useSnackbar } from "notistack";
+import { createElement } from "react";
+import Button from "@mui/material/Button";
+import { freshThingId, insertItem, moveItem, removeItem, setItem, type ListName, type Thing } from "@/core/draft/lists";
+import type { Edit } from "@/core/draft/edit";
+import type { Ruleset } from "@/core/formats/ruleset";
+import { usesOf, type Used } from "@/core/ruleset/uses";
+import { useDesk } from "../desk/desk";
+
+/** The ways to change one list of the draft; `noun` names its things in undo and the audit trail. */
+export function useList<L extends ListName>(list: L, noun: string, used: (id: string) => Used | undefined) {
+  type Item = Ruleset[L][number] & Thing;
+  const { draft, ruleset } = useDesk();
+  const { enqueueSnackbar } = useSnackbar();
+  const items = ruleset[list] as unknown as Item[];
+  const at = [list];
+  const find = (id: string) => items.find((item) => item.id === id);
+  return {
+    items,
+    add(item: Omit<Item, "id">, index = items.length): string {
+      const id = freshThingId(item.name as string, list, ruleset);
+      draft.edit(`${noun} ${item.name} is new`, [insertItem(at, { ...item, id } as unknown as Thing, index)]);
+      return id;
+    },
+    copy(id: string): string | undefined {
+      const item = find(id);
+      if (!item) return undefined;
+      const name = `${item.name}, copy`;
+      const fresh = freshThingId(name, list, ruleset);
+      const copy = { ...structuredClone(item), id: fresh, name };
+      draft.edit(`A copy of ${noun.toLowerCase()} ${item.name}`, [insertItem(at, copy, items.indexOf(item) + 1)]);
+      return fresh;
+    },
+    /** Takes one out, unless something else leans on it: then it is said who. */
+    remove(id: string): void {
+      const item = find(id);
+      if (!item) return;
+      const what = used(id);
+      const uses = what ? usesOf(what, ruleset) : [];
+      if (uses.length > 0) {
+        enqueueSnackbar(
+          `“${item.name}” is used in ${uses.map((owner) => owner.name).slice(0, 3).join("; ")}${uses.length > 3 ? ` and ${uses.length - 3} more` : ""}. Take it out there first.`,
+          { variant: "warning" },
+        ); // prettier-ignore
+        return;
+      }
+      draft.edit(`${noun} ${item.name} deleted`, [removeItem(at, items, item)]);
+      enqueueSnackbar(`“${item.name}” is deleted`, {
+        action: createElement(Button, { onClick: () => draft.undoLast() }, "Undo"),
+      });
+    },
+    move(id: string, to: number): void {
+      const item = find(id);
+      if (item) draft.edit(`Order of ${noun.toLowerCase()} ${item.name}`, [moveItem(at, items, item, to)]);
+    },
+    /** Sets one property of an item; `says` names it: "Threshold of Spring". */
+    set<K extends keyof Item & string>(item: Item, key: K, value: Item[K] | undefined, says: string): void {
+      draft.edit(says, [setItem(at, item, key, value) as Edit]);
+    },
+  };
+}

@@ -1,0 +1,40 @@
+"use client";
+import Link from "next/link";
+import type { Owner } from "@/core/ruleset/uses";
+import { addressOf, variantAddress } from "../desk/screens";
+
+const screensOf: Record<Owner["kind"], string> = {
+  slot: "/",
+  variant: "/",
+  audience: "/audiences",
+  marker: "/markers",
+  offer: "/offers",
+  popup: "/popups",
+  redirect: "/redirects",
+};
+
+/** The address at which an owner of rules or content is edited. */
+export const ownerAddress = (owner: Owner): string =>
+  owner.kind === "variant"
+    ? variantAddress(owner.slot ?? "", owner.id)
+    : owner.kind === "slot"
+      ? variantAddress(owner.id)
+      : addressOf(screensOf[owner.kind], owner.id);
+
+/** Where a thing is used: what a change of it touches. */
+export function UsedBy({ uses }: { uses: readonly Owner[] }) {
+  return (
+    <section className="usedby" aria-label="Where it is used">
+      <h3>
+        {uses.length === 0
+          ? "Not used yet"
+          : `A change here touches ${uses.length === 1 ? "one thing" : `${uses.length} things`}`}
+      </h3>
+      {uses.map((owner) => (
+        <Link key={`${owner.kind} ${owner.id}`} href={ownerAddress(owner)}>
+          {owner.name}
+        </Link>
+      ))}
+    </section>
+  );
+}

@@ -1,0 +1,169 @@
+"use client";
+import Autocomplete from "@mui/material/Autocomplete";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import MenuItem from "@mui/material/MenuItem";
+import Select from "@mui/material/Select";
+import TextField from "@mui/material/TextField";
+import { valueless, type Condition, type Op } from "@/core/formats/rule";
+import type { Ruleset } from "@/core/formats/ruleset";
+import type { Way } from "@/core/rules/arrange";
+import { checkRule } from "@/core/rules/check";
+import { closedValues, namedSignals, namesInUse, opChoices, signalChoices } from "@/core/rules/choices";
+import { opLabel } from "@/core/rules/sentence";
+import { signalInfo, type SignalKind } from "@/core/visit/signals";
+import { useDesk } from "../desk/desk";
+import { useEditing } from "./editing";
+import { ValueEditor } from "./value-editor";
+
+const firstOp: Record<SignalKind, Op> = {
+  text: "is",
+  texts: "is",
+  number: "gte",
+  money: "gte",
+  flag: "isTrue",
+  date: "on",
+  place: "isIn",
+  language: "prefers",
+  schedule: "within",
+  address: "isIn",
+};
+
+/** What takes the shape of a value when the op changes: kept where it fits, dropped where it does not. */
+function shapeOf(op: Op): string {
+  if (valueless.has(op)) return "none";
+  if (["isOneOf", "isNoneOf", "isIn", "isNotIn", "prefers", "accepts"].includes(op)) return "list";
+  if (op === "between") return "pair";
+  return "one";
+}
+
+/** A condition on another signal: the op that fits it first, with a value only where one can be given at once. */
+function startOn(signal: string, ruleset: Ruleset): Condition {
+  const kind = signalInfo(signal, ruleset)?.kind ?? (signal === "history.category." ? "number" : "text");
+  const op = signal === "search.words" ? "hasAnyWord" : firstOp[kind];
+  if (kind === "schedule")
+    return { signal, op, value: { zone: "site", days: ["MO", "TU", "WE", "TH", "FR"], windows: [{ start: "09:00", end: "18:00" }] } }; // prettier-ignore
+  return { signal, op };
+}
+
+/** The form of one condition: what it depends on, how it is compared, and with what. Only what fits is offered. */
+export function ConditionForm({ condition, way }: { condition: Condition; way: Way }) {
+  const { replace, refused } = useEditing();
+  const { ruleset, pages, products } = useDesk();
+  const choices = signalChoices(ruleset, refused);
+  const named = namedSignals.find((item) => condition.signal.startsWith(item.signal));
+  const chosen = choices.find((choice) => choice.signal === (named?.signal ?? condition.signal)) ?? null;
+  const nameless = named !== undefined && condition.signal === named.signal;
+  const ops = opChoices(nameless ? `${named.signal}x` : condition.signal, ruleset);
+  const problems = checkRule(condition, ruleset);
+  const wrong = (part: string) =>
+    problems.find((problem) => problem.path === part || problem.path.startsWith(`${part}/`))?.problem;
+  const change = (next: Condition) => replace(way, next);
+  const setOp = (op: Op) => {
+    const keep = shapeOf(op) === shapeOf(condition.op);
+    const { value } = condition;
+    const wrapped = shapeOf(op) === "list" && typeof value === "string" && value !== "" ? [value] : undefined;
+    const unwrapped =
+      shapeOf(op) === "one" && Array.isArray(value) && ["string", "number"].includes(typeof value[0])
+        ? value[0]
+        : undefined;
+    const next = keep ? value : (wrapped ?? (unwrapped as unknown));
+    change({
+      signal: condition.signal,
+      op,
+      ...(next === undefined ? {} : { value: next }),
+      ...(condition.exact ? { exact: true } : {}),
+    });
+  };
+  return (
+    <div className="condform">
+      <Autocomplete
+        fullWidth
+        openOnFocus
+        disableClearable
+        options={choices}
+        groupBy={(choice) => choice.group}
+        value={chosen as never}
+        getOptionLabel={(choice) => choice.label}
+        getOptionKey={(choice) => choice.signal}
+        isOptionEqualToValue={(a, b) => a.signal === b.signal}
+        onChange={(_, choice) => change(startOn(choice.signal, ruleset))}
+        renderInput={(input) => (
+          <TextField
+            {...input}
+            placeholder="Choose what it depends on"
+            error={chosen === null}
+            autoFocus={condition.signal === ""}
+            slotProps={{
+              ...input.slotProps,
+              htmlInput: { ...input.slotProps?.htmlInput, "aria-label": "What it depends on" },
+            }}
+          />
+        )}
+      />
+      {named && (
+        <Autocomplete
+          freeSolo
+          autoSelect
+          openOnFocus
+          options={namesInUse(named.signal, ruleset, { pages, products })}
+          value={condition.signal.slice(named.signal.length)}
+          onChange={(_, name) => change({ ...condition, signal: `${named.signal}${(name ?? "").trim()}` })}
+          renderInput={(input) => (
+            <TextField
+              {...input}
+              label={named.what}
+              autoFocus={nameless}
+              error={nameless}
+              helperText={nameless ? `Give its name, ${named.example}` : undefined}
+            />
+          )}
+        />
+      )}
+      {chosen && (
+        <Select
+          value={ops.includes(condition.op) ? condition.op : ""}
+          onChange={(event) => setOp(event.target.value as Op)}
+          inputProps={{ "aria-label": "How it is compared" }}
+        >
+          {ops.map((op) => (
+            <MenuItem key={op} value={op}>
+              {opLabel(op)}
+            </MenuItem>
+          ))}
+        </Select>
+      )}
+      {chosen && !valueless.has(condition.op) && (
+        <ValueEditor
+          condition={condition}
+          ruleset={ruleset}
+          problem={wrong("/value")}
+          onChange={(value) =>
+            change(value === undefined ? { ...condition, value: undefined } : { ...condition, value })
+          }
+        />
+      )}
+      {chosen &&
+        typeof condition.value === "string" &&
+        !closedValues(condition.signal) &&
+        isText(condition, ruleset) && (
+          <FormControlLabel
+            sx={{ my: -1.5 }}
+            control={
+              <Checkbox
+                size="small"
+                checked={condition.exact === true}
+                onChange={(event) => change({ ...condition, exact: event.target.checked || undefined })}
+              />
+            }
+            label={<span className="quiet">Capital letters count</span>}
+          />
+        )}
+    </div>
+  );
+}
+
+const isText = (condition: Condition, ruleset: Ruleset): boolean => {
+  const kind = signalInfo(condition.signal, ruleset)?.kind;
+  return kind === "text" || kind === "texts";
+};

@@ -1,0 +1,18 @@
+import type { TruthName } from "@/core/rules/truth";
+
+const signs: Record<TruthName, [string, string, string]> = {
+  true: ["✓", "yes", "holds"],
+  false: ["✗", "no", "does not hold"],
+  unknown: ["?", "unsure", "cannot be told"],
+};
+
+/** Whether something holds for the lens at hand: a sign, and with `words` a word beside it. */
+export function VerdictMark({ verdict, words = false }: { verdict: TruthName; words?: boolean }) {
+  const [sign, tone, says] = signs[verdict];
+  return (
+    <b className={tone} title={`For this lens it ${says}`}>
+      {sign}
+      {words && ` ${says}`}
+    </b>
+  );
+}

@@ -1,0 +1,74 @@
+"use client";
+import dynamic from "next/dynamic";
+import type { PlaceEntry } from "@/core/formats/ruleset";
+import { usesOf } from "@/core/ruleset/uses";
+import { joinParts } from "@/core/rules/phrases";
+import { placesPhrase } from "@/core/rules/sentence";
+import { useDesk } from "../parts/desk/desk";
+import { useRuleTrace } from "../parts/desk/use-rule-trace";
+import { Field } from "../parts/field";
+import { ListScreen } from "../parts/lists/list-screen";
+import { UsedBy } from "../parts/lists/used-by";
+import { useList } from "../parts/lists/use-list";
+import { PlacesField } from "../parts/places-field";
+import { VerdictMark } from "../parts/verdict";
+
+const PlaceMap = dynamic(() => import("./map").then((module) => module.PlaceMap), {
+  ssr: false,
+  loading: () => <div className="map" aria-busy />,
+});
+
+/** Named lists of places: edited in a list and on a map. */
+export function PlacesScreen() {
+  const { ruleset, look } = useDesk();
+  const list = useList("placeLists", "Place list", (placeList) => ({ placeList }));
+  const trace = useRuleTrace();
+  const here = look.visit.place ?? look.placed;
+  return (
+    <ListScreen
+      title="Place lists"
+      teaches="A place list is a set of countries, regions, cities, continents and circles with a name, such as “where plants can be posted”. Rules then ask whether a visitor is in it."
+      adding="New place list"
+      rows={list.items.map((item) => ({
+        id: item.id,
+        name: item.name,
+        says:
+          item.places.length === 0
+            ? "no places yet"
+            : joinParts(placesPhrase(item.places.slice(0, 8), ruleset)).replace(/ or ([^,]+)$/, ", $1") +
+              (item.places.length > 8 ? ` and ${item.places.length - 8} more` : ""),
+        verdict: (
+          <VerdictMark
+            verdict={
+              item.places.length === 0
+                ? "false"
+                : (trace({ signal: "place", op: "isIn", value: [{ list: item.id }] })?.verdict ?? "unknown")
+            }
+          />
+        ),
+      }))}
+      onAdd={() => list.add({ name: "New place list", places: [] })}
+      onCopy={list.copy}
+      onRemove={list.remove}
+    >
+      {(id) => {
+        const item = list.items.find((one) => one.id === id);
+        if (!item) return null;
+        const set = (places: PlaceEntry[]) => list.set(item, "places", places, `Places of ${item.name}`);
+        return (
+          <div className="form wide">
+            <Field
+              label="Name"
+              value={item.name}
+              problem={(name) => (name.trim() === "" ? "Give it a name" : undefined)}
+              onCommit={(name) => list.set(item, "name", name, `Place list ${item.name} renamed`)}
+            />
+            <PlacesField entries={item.places} onChange={set} label="Places in the list" />
+            <PlaceMap places={item.places} here={here} onChange={set} />
+            <UsedBy uses={usesOf({ placeList: id }, ruleset)} />
+          </div>
+        );
+      }}
+    </ListScreen>
+  );
+}

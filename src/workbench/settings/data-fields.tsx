@@ -1,0 +1,131 @@
+"use client";
+import Button from "@mui/material/Button";
+import IconButton from "@mui/material/IconButton";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import { Trash2 } from "lucide-react";
+import { useState } from "react";
+import { dataKinds, type DataField, type DataKind } from "@/core/formats/ruleset";
+import { usesOf } from "@/core/ruleset/uses";
+import { useDesk } from "../parts/desk/desk";
+import { Section } from "./section";
+
+const kindWords: Record<DataKind, string> = {
+  text: "text",
+  texts: "several texts",
+  number: "number",
+  flag: "on or off",
+  date: "date",
+};
+const sourceWords = { data: "of the visitor", "page.data": "of the page" } as const;
+
+/** What the site itself tells, with its kinds: then rules and tokens can use it. */
+export function DataFields() {
+  const { ruleset, draft } = useDesk();
+  const { dataFields } = ruleset;
+  const [name, setName] = useState("");
+  const [signal, setSignal] = useState<DataField["signal"]>("data");
+  const [kind, setKind] = useState<DataKind>("text");
+  const set = (next: DataField[], says: string) =>
+    draft.edit(says, [{ do: "set", at: ["dataFields"], before: dataFields, after: next }]);
+  const wanted = name.trim();
+  const taken = dataFields.some((field) => field.signal === signal && field.name === wanted);
+  return (
+    <Section
+      title="Data of the site"
+      says="What the site tells besides the usual: who is signed in, the wish list, whether a plant is in season. The developer sends it; here it is declared, so that rules can ask for it."
+    >
+      {dataFields.map((field, index) => {
+        const uses = usesOf({ dataField: `${field.signal}.${field.name}` }, ruleset);
+        return (
+          <div key={`${field.signal}.${field.name}`} className="row line">
+            <code>{field.name}</code>
+            <span className="quiet" style={{ flex: 1 }}>
+              {kindWords[field.kind]}, {sourceWords[field.signal]}
+              {uses.length > 0 &&
+                ` · used by ${uses
+                  .map((owner) => owner.name)
+                  .slice(0, 2)
+                  .join("; ")}${uses.length > 2 ? " …" : ""}`}
+            </span>
+            <TextField
+              select
+              value={field.kind}
+              disabled={uses.length > 0}
+              onChange={(event) =>
+                set(
+                  dataFields.map((item, i) => (i === index ? { ...item, kind: event.target.value as DataKind } : item)),
+                  `Kind of the data field ${field.name}`,
+                )
+              }
+              sx={{ width: 140 }}
+              slotProps={{ htmlInput: { "aria-label": `Kind of ${field.name}` } }}
+            >
+              {dataKinds.map((item) => (
+                <MenuItem key={item} value={item}>
+                  {kindWords[item]}
+                </MenuItem>
+              ))}
+            </TextField>
+            <IconButton
+              aria-label={`Remove ${field.name}`}
+              disabled={uses.length > 0}
+              onClick={() =>
+                set(
+                  dataFields.filter((_, i) => i !== index),
+                  `Data field ${field.name} removed`,
+                )
+              }
+            >
+              <Trash2 size={14} />
+            </IconButton>
+          </div>
+        );
+      })}
+      <form
+        className="row"
+        style={{ alignItems: "flex-start" }}
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (wanted === "" || taken) return;
+          set([...dataFields, { signal, name: wanted, kind }], `Data field ${wanted}`);
+          setName("");
+        }}
+      >
+        <TextField
+          label="Name of a new field"
+          value={name}
+          error={taken}
+          helperText={taken ? "There is such a field already" : undefined}
+          onChange={(event) => setName(event.target.value)}
+        />
+        <TextField
+          select
+          label="Told"
+          value={signal}
+          onChange={(event) => setSignal(event.target.value as DataField["signal"])}
+          sx={{ width: 220 }}
+        >
+          <MenuItem value="data">of the visitor</MenuItem>
+          <MenuItem value="page.data">of the page</MenuItem>
+        </TextField>
+        <TextField
+          select
+          label="Kind"
+          value={kind}
+          onChange={(event) => setKind(event.target.value as DataKind)}
+          sx={{ width: 200 }}
+        >
+          {dataKinds.map((item) => (
+            <MenuItem key={item} value={item}>
+              {kindWords[item]}
+            </MenuItem>
+          ))}
+        </TextField>
+        <Button type="submit" disabled={wanted === "" || taken} sx={{ py: 1.5 }}>
+          Add
+        </Button>
+      </form>
+    </Section>
+  );
+}

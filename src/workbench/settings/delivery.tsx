@@ -1,0 +1,204 @@
+"use client";
+import Button from "@mui/material/Button";
+import IconButton from "@mui/material/IconButton";
+import TextField from "@mui/material/TextField";
+import { Trash2 } from "lucide-react";
+import { useSnackbar } from "notistack";
+import { useEffect, useRef, useState } from "react";
+import { parseBlock } from "@/core/visit/address";
+import { countryName } from "@/core/visit/countries";
+import type { ServedBy } from "@/server/actions";
+import { useDesk } from "../parts/desk/desk";
+import { Section } from "./section";
+
+/** Place data and trusted proxies: they hold at once, and belong to no release. */
+export function Delivery() {
+  const { ruleset, actions } = useDesk();
+  const site = ruleset.site.id;
+  const [served, setServed] = useState<ServedBy>();
+  useEffect(() => {
+    let stale = false;
+    actions.servedBy(site).then(
+      (found) => !stale && setServed(found),
+      () => undefined,
+    );
+    return () => {
+      stale = true;
+    };
+  }, [actions, site]);
+  if (!served) return null;
+  return (
+    <>
+      <PlaceData served={served} onChange={setServed} />
+      <Proxies served={served} onChange={setServed} />
+    </>
+  );
+}
+
+interface PartProps {
+  served: ServedBy;
+  onChange: (served: ServedBy) => void;
+}
+
+function PlaceData({ served, onChange }: PartProps) {
+  const { ruleset, actions } = useDesk();
+  const site = ruleset.site.id;
+  const input = useRef<HTMLInputElement>(null);
+  const [problem, setProblem] = useState<string>();
+  const [busy, setBusy] = useState(false);
+  const [address, setAddress] = useState("");
+  const [found, setFound] = useState<string>();
+  const { enqueueSnackbar } = useSnackbar();
+  const send = async (file: File | undefined) => {
+    if (!file) return;
+    setBusy(true);
+    setProblem(undefined);
+    const query = new URLSearchParams({ site, name: file.name });
+    const answer = await fetch(`/place-files?${query}`, { method: "POST", body: file })
+      .then(
+        (response) =>
+          response.json() as Promise<{ ok: boolean; problem?: string; files?: ServedBy["placeFiles"]; says?: string }>,
+      )
+      .catch(() => ({ ok: false, problem: "The server could not be reached. Nothing was changed." }));
+    setBusy(false);
+    if (input.current) input.current.value = "";
+    if (!answer.ok || !("files" in answer) || !answer.files) return setProblem(answer.problem);
+    onChange({ ...served, placeFiles: answer.files });
+    enqueueSnackbar(`${file.name}: ${answer.says}, in use at once`);
+  };
+  const ask = async () => {
+    const place = await actions.placeOf(site, address.trim());
+    setFound(
+      place?.country
+        ? [place.city, countryName(place.country), place.region, place.zone].filter(Boolean).join(" · ")
+        : "No place is known for this address.",
+    );
+  };
+  return (
+    <Section
+      title="Place data"
+      says="From which address a visitor is where. Your own files are asked first, in this order; then the countries that ship with the product (an open data set, CC0). Holds at once, also for what is live."
+    >
+      {served.placeFiles.map((file) => (
+        <div key={file.id} className="row line">
+          <b>{file.name}</b>
+          <span className="quiet" style={{ flex: 1 }}>
+            {file.says}, added {file.addedAt.slice(0, 10)}
+          </span>
+          <IconButton
+            aria-label={`Remove ${file.name}`}
+            onClick={async () => {
+              await actions.dropPlaceFile(site, file.id);
+              onChange({ ...served, placeFiles: served.placeFiles.filter((item) => item.id !== file.id) });
+            }}
+          >
+            <Trash2 size={14} />
+          </IconButton>
+        </div>
+      ))}
+      <div className="row line">
+        <b>Countries</b>
+        <span className="quiet">ships with the product, always asked last</span>
+      </div>
+      <div className="row">
+        <Button component="label" disabled={busy}>
+          {busy ? "Reading …" : "Add a file (MMDB or CSV)"}
+          <input
+            ref={input}
+            type="file"
+            accept=".mmdb,.csv,text/csv"
+            hidden
+            aria-label="File of place data"
+            onChange={(event) => void send(event.target.files?.[0])}
+          />
+        </Button>
+        <span className="quiet">CSV: network, country, region, city, zone, lat, lon</span>
+      </div>
+      {problem && (
+        <span className="error" role="alert">
+          {problem}
+        </span>
+      )}
+      <form
+        className="row"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void ask();
+        }}
+      >
+        <TextField
+          label="Try an address"
+          placeholder="203.0.113.24"
+          value={address}
+          onChange={(event) => {
+            setAddress(event.target.value);
+            setFound(undefined);
+          }}
+        />
+        <Button type="submit" disabled={address.trim() === ""}>
+          Look up
+        </Button>
+      </form>
+      {found && <span role="status">{found}</span>}
+    </Section>
+  );
+}
+
+function Proxies({ served, onChange }: PartProps) {
+  const { ruleset, actions } = useDesk();
+  const [text, setText] = useState("");
+  const [refusal, setRefusal] = useState<string>();
+  const block = text.trim() === "" ? undefined : parseBlock(text.trim());
+  const problem = refusal ?? (block && "problem" in block ? `It ${block.problem}` : undefined);
+  const save = async (next: string[]) => {
+    const wrong = await actions
+      .trustProxies(ruleset.site.id, next)
+      .catch(() => "The server could not be reached. Nothing was changed.");
+    setRefusal(wrong);
+    if (wrong) return;
+    onChange({ ...served, trustedProxies: next });
+    setText("");
+  };
+  return (
+    <Section
+      title="Trusted proxies"
+      says="Behind a proxy every visitor seems to come from its address. Name the proxy, and only then is the address that it passes on (X-Forwarded-For) believed."
+    >
+      {served.trustedProxies.length === 0 && <span className="quiet">None: the address of the connection counts.</span>}
+      {served.trustedProxies.map((proxy) => (
+        <div key={proxy} className="row line">
+          <code style={{ flex: 1 }}>{proxy}</code>
+          <IconButton
+            aria-label={`Trust ${proxy} no longer`}
+            onClick={() => void save(served.trustedProxies.filter((item) => item !== proxy))}
+          >
+            <Trash2 size={14} />
+          </IconButton>
+        </div>
+      ))}
+      <form
+        className="row"
+        style={{ alignItems: "flex-start" }}
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (block && !("problem" in block)) void save([...new Set([...served.trustedProxies, text.trim()])]);
+        }}
+      >
+        <TextField
+          label="Address or block of a proxy"
+          placeholder="192.0.2.10 or 10.0.0.0/8"
+          value={text}
+          error={problem !== undefined}
+          helperText={problem}
+          onChange={(event) => {
+            setText(event.target.value);
+            setRefusal(undefined);
+          }}
+        />
+        <Button type="submit" disabled={!block || problem !== undefined} sx={{ py: 1.5 }}>
+          Trust it
+        </Button>
+      </form>
+    </Section>
+  );
+}

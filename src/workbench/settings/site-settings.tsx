@@ -1,0 +1,83 @@
+"use client";
+import Autocomplete from "@mui/material/Autocomplete";
+import TextField from "@mui/material/TextField";
+import { currencyCodes, exponentOf } from "@/core/cart/currency";
+import { siteSchema, type Site } from "@/core/formats/ruleset";
+import { languageName } from "@/core/rules/sentence";
+import { useDesk } from "../parts/desk/desk";
+import { Field } from "../parts/field";
+import { zones } from "../parts/zones";
+import { Section } from "./section";
+
+const currencyName = new Intl.DisplayNames("en", { type: "currency" });
+
+/** Name, zone, currency, language, address. Changing one changes how rules are read, so it is part of the draft. */
+export function SiteSettings() {
+  const { ruleset, draft } = useDesk();
+  const { site } = ruleset;
+  const set = <K extends keyof Site>(key: K, value: Site[K], says: string) =>
+    draft.edit(says, [{ do: "set", at: ["site", key], before: site[key], after: value }]);
+  const problem = (key: keyof Site) => (text: string) => {
+    const read = siteSchema.shape[key].safeParse(key === "popupGapMinutes" ? Number(text) : text);
+    return read.success ? undefined : `It ${read.error.issues[0]?.message}`;
+  };
+  return (
+    <Section title="The site" says="Part of the draft: a change goes live with the next release.">
+      <Field
+        label="Name"
+        value={site.name}
+        problem={(text) => (text.trim() === "" ? "Give it a name" : undefined)}
+        onCommit={(text) => set("name", text, "Name of the site")}
+      />
+      <Autocomplete
+        disableClearable
+        options={zones}
+        value={site.zone}
+        onChange={(_, zone) => set("zone", zone, `Time zone of the site: ${zone}`)}
+        renderInput={(input) => (
+          <TextField
+            {...input}
+            label="Time zone"
+            helperText="Schedules in “the site’s time”, dates of offers and markers"
+          />
+        )}
+      />
+      <Autocomplete
+        disableClearable
+        options={currencyCodes as string[]}
+        value={site.currency}
+        getOptionLabel={(code) => `${code}, ${currencyName.of(code)}`}
+        onChange={(_, code) => set("currency", code, `Currency of the site: ${code}`)}
+        renderInput={(input) => (
+          <TextField
+            {...input}
+            label="Currency"
+            helperText={`Amounts have ${exponentOf(site.currency) || "no"} decimals (ISO 4217)`}
+          />
+        )}
+      />
+      <Field
+        label="Language of the site"
+        value={site.language}
+        helperText={languageName(site.language)}
+        problem={problem("language")}
+        onCommit={(text) => set("language", text, `Language of the site: ${text}`)}
+      />
+      <Field
+        label="Address of the site"
+        value={site.origin}
+        problem={problem("origin")}
+        onCommit={(text) => set("origin", text, "Address of the site")}
+      />
+      <Field
+        label="Minutes between two pop-ups, at least"
+        helperText="Across pages and visits; 0 is no gap"
+        value={String(site.popupGapMinutes)}
+        problem={(text) =>
+          text.trim() === "" || !Number.isFinite(Number(text)) ? "Give a number" : problem("popupGapMinutes")(text)
+        }
+        onCommit={(text) => set("popupGapMinutes", Number(text), "Gap between pop-ups")}
+      />
+    </Section>
+  );
+}
