@@ -32,7 +32,7 @@ export const demoLenses: Lens[] = [
       userAgent: agents.desktop,
       acceptLanguage: "pt-PT,pt;q=0.9,en;q=0.5",
       ...known,
-      cart: { lines: [line("fern-01", "ferns", 2, 1295), line("seed-02", "seed-boxes", 1, 1260)] },
+      cart: { lines: [line("fern-01", "ferns", 2, 1295), line("seed-02", "seed-boxes", 1, 1850)] },
       data: { signedIn: false },
     },
   },

@@ -20,6 +20,10 @@ export async function serve(port) {
         if (/^(x-forwarded-|x-mirada-)|^(x-real-ip|forwarded)$/.test(name)) delete request.headers[name];
       request.headers["x-mirada-peer"] = request.socket.remoteAddress ?? "";
       if (forwarded) request.headers["x-mirada-forwarded"] = forwarded;
+      // How it is routed inside is nobody's business, and with a long query would be a long header.
+      const setHeader = response.setHeader.bind(response);
+      response.setHeader = (name, value) =>
+        name.toLowerCase().startsWith("x-middleware-") ? response : setHeader(name, value);
       handle(request, response);
     });
     await new Promise((resolve, reject) => {

@@ -82,6 +82,7 @@ export const theme = createTheme({
         },
       },
     },
+    MuiFormHelperText: { styleOverrides: { root: { margin: "3px 2px 0", fontSize: 12 } } },
     MuiMenuItem: { styleOverrides: { root: { fontSize: 13.5, minHeight: 30, paddingTop: 4, paddingBottom: 4 } } },
     MuiPaper: { styleOverrides: { root: { backgroundImage: "none" } } },
     MuiPopover: {

@@ -40,6 +40,7 @@ test("from a lens to live: copy a variant, change it, say when, see who wins, pu
   // The rule, which the copy has from its original: Tuesday between 10:00 and 12:00, Lisbon time.
   await expect(page.locator(".editor .rule")).toHaveText("when it is Tuesday between 10:00 and 12:00, Lisbon time");
   // A time that is none is refused at the field, and the draft stays as it was.
+  await page.locator(".editor .says").click();
   await page.getByLabel("To", { exact: true }).fill("25:00");
   await expect(page.getByText("A time up to 24:00")).toBeVisible();
   await expect(page.locator(".editor .rule")).toHaveText("when it is Tuesday between 10:00 and 12:00, Lisbon time");
@@ -70,6 +71,7 @@ test("from a lens to live: copy a variant, change it, say when, see who wins, pu
   // So that an ordinary browser gets it now: today, all day.
   const now = windowAroundNow();
   await page.getByRole("button", { name: "Late clinic", exact: true }).click();
+  await page.locator(".editor .says").click();
   await page.getByRole("button", { name: "Tue", exact: true }).click();
   if ((await page.getByRole("button", { name: now.day, exact: true }).getAttribute("aria-pressed")) !== "true")
     await page.getByRole("button", { name: now.day, exact: true }).click();
@@ -111,7 +113,8 @@ test("a rule that is not finished is said at the field and cannot go live; undo 
   await expect(page.locator(".slothead .verdict")).toHaveText("Switched off");
   await expect(page.locator(".editor .rule")).toHaveText("when the campaign source is “mossmail”");
   // A group of its own, and the verdict of each part for this lens.
-  await page.getByRole("button", { name: "Group" }).click();
+  await page.getByRole("button", { name: "Add something else" }).click();
+  await page.getByRole("menuitem", { name: "A group: any of these holds" }).click();
   await expect(page.getByRole("combobox", { name: "How the conditions go together" })).toHaveCount(2);
   await page.getByRole("button", { name: "Done" }).click();
   for (let count = 0; count < 20 && (await page.locator("[data-variant=new-variant]").count()) > 0; count++) {

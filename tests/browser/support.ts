@@ -35,7 +35,7 @@ export function visitShop(path = "/", headers: Record<string, string> = {}): Pro
 
 /** Sets the lens's date and time (Lisbon time) in the sentence. */
 export async function travel(page: Page, local: string): Promise<void> {
-  await page.locator(".sentence p button").last().click();
+  await page.locator(".sentence [data-part=time]").click();
   const field = page.getByLabel("Date and time, Lisbon time");
   await field.fill(local);
   await field.press("Tab");

@@ -10,6 +10,8 @@ import { RuleSentence } from "../parts/sentence-text";
 import { VerdictMark } from "../parts/verdict";
 import { usesOf } from "@/core/ruleset/uses";
 
+const belongs = { true: "belongs", false: "does not", unknown: "cannot tell" } as const;
+
 /** Named rules, used in rules. */
 export function AudiencesScreen() {
   const { ruleset } = useDesk();
@@ -24,7 +26,7 @@ export function AudiencesScreen() {
         id: item.id,
         name: item.name,
         says: <RuleSentence rule={item.rule} names={ruleset} everyone="everyone" />,
-        verdict: <VerdictMark verdict={trace(item.rule)?.verdict ?? "unknown"} />,
+        verdict: <VerdictMark verdict={trace(item.rule)?.verdict ?? "unknown"} words={belongs} />,
       }))}
       onAdd={() => list.add({ name: "New audience", rule: null })}
       onCopy={list.copy}

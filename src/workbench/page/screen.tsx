@@ -1,10 +1,11 @@
 "use client";
 import Button from "@mui/material/Button";
-import { useRouter, useSearchParams } from "next/navigation";
+import { useSearchParams } from "next/navigation";
 import { useCallback, useMemo, useState } from "react";
 import { takePaste } from "@/core/visit/phrases";
 import { useDesk } from "../parts/desk/desk";
 import { variantAddress } from "../parts/desk/screens";
+import { useGo } from "../parts/desk/use-go";
 import { PageFrame } from "./page-frame";
 import { Ribbon } from "./ribbon";
 import { SlotPanel, type Pinned } from "./slot-panel";
@@ -13,7 +14,7 @@ import { VariantEditor } from "./variant-editor";
 /** The main screen: the page, the slot and the ribbon, under the visit sentence. The address says which slot and variant are open. */
 export function PageScreen() {
   const { draft, ruleset, look, width, setWidth, storefront, actions, now } = useDesk();
-  const router = useRouter();
+  const go = useGo();
   const query = useSearchParams();
   const wanted = query.get("slot") ?? undefined;
   const asked = query.get("variant");
@@ -23,8 +24,8 @@ export function PageScreen() {
     const there = new Set(Object.keys(look.decision.slots));
     return ruleset.slots.filter((slot) => there.has(slot.id));
   }, [ruleset.slots, look.decision]);
-  const slot =
-    onPage.find((item) => item.id === wanted) ?? onPage.find((item) => item.id.includes("hero")) ?? onPage[0];
+  // The slot that is this page's own comes before those that are on every page.
+  const slot = onPage.find((item) => item.id === wanted) ?? onPage.find((item) => item.pages !== null) ?? onPage[0];
   const fallbackOpen = asked === "" && slot?.id === wanted;
   const variant = asked ? slot?.variants.find((item) => item.id === asked) : undefined;
   const opened = variant !== undefined || fallbackOpen;
@@ -38,19 +39,16 @@ export function PageScreen() {
   }
   const elsewhere = wanted !== undefined && ruleset.slots.find((item) => item.id === wanted && item.id !== slot?.id);
 
-  const openVariant = useCallback(
-    (slotId: string, id: string | null) => router.push(variantAddress(slotId, id ?? "")),
-    [router],
-  );
+  const openVariant = useCallback((slotId: string, id: string | null) => go(variantAddress(slotId, id ?? "")), [go]);
   const chooseSlot = useCallback(
     (id: string) => {
       setPin(undefined);
-      router.replace(variantAddress(id));
+      go(variantAddress(id), { replace: true });
     },
-    [router],
+    [go],
   );
   const { visit, setVisit } = look;
-  const go = useCallback(
+  const goOnSite = useCallback(
     (href: string) => {
       const url = URL.canParse(href) ? new URL(href) : undefined;
       if (!url || url.origin !== storefront) return;
@@ -73,7 +71,7 @@ export function PageScreen() {
         width={width}
         onWidth={setWidth}
         onSlot={chooseSlot}
-        onGo={go}
+        onGo={goOnSite}
         onUnpin={() => setPin(undefined)}
         actions={actions}
       />
@@ -113,7 +111,7 @@ export function PageScreen() {
             draft={draft}
             pin={pin}
             onPin={setPin}
-            onClose={() => router.push(variantAddress(slot.id))}
+            onClose={() => go(variantAddress(slot.id))}
           />
         ) : slot ? (
           <SlotPanel

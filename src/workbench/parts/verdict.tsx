@@ -6,13 +6,13 @@ const signs: Record<TruthName, [string, string, string]> = {
   unknown: ["?", "unsure", "cannot be told"],
 };
 
-/** Whether something holds for the lens at hand: a sign, and with `words` a word beside it. */
-export function VerdictMark({ verdict, words = false }: { verdict: TruthName; words?: boolean }) {
+/** Whether something holds for the lens at hand: a sign, and beside it a word of one's own. */
+export function VerdictMark({ verdict, words }: { verdict: TruthName; words?: Record<TruthName, string> }) {
   const [sign, tone, says] = signs[verdict];
   return (
     <b className={tone} title={`For this lens it ${says}`}>
       {sign}
-      {words && ` ${says}`}
+      {words && ` ${words[verdict]}`}
     </b>
   );
 }

@@ -1,15 +1,15 @@
 "use client";
 import Dialog from "@mui/material/Dialog";
-import { useRouter } from "next/navigation";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { fold } from "@/core/text/fold";
 import { useDesk } from "./desk";
 import { addressOf, moreScreens, screens, variantAddress } from "./screens";
+import { useGo } from "./use-go";
 
 interface Entry {
   kind: string;
   name: string;
-  go: () => void;
+  take: () => void;
 }
 
 /** Reaches everything by a few letters: screens, pages, lenses, slots, variants and whatever else the draft has. Ctrl or ⌘ K. */
@@ -39,26 +39,26 @@ export function Palette({ open, onOpen }: { open: boolean; onOpen: (open: boolea
 
 function Entries({ close }: { close: () => void }) {
   const desk = useDesk();
-  const router = useRouter();
+  const go = useGo();
   const [text, setText] = useState("");
   const [at, setAt] = useState(0);
   const list = useRef<HTMLUListElement>(null);
   const entries = useMemo(() => {
     const { ruleset, pages, lenses, look, pickLens, draft } = desk;
-    const to = (kind: string, name: string, address: string): Entry => ({ kind, name, go: () => router.push(address) });
+    const to = (kind: string, name: string, address: string): Entry => ({ kind, name, take: () => go(address) });
     const out: Entry[] = [
       ...[...screens, ...moreScreens].map((screen) => to("Screen", screen.name, screen.path)),
       ...pages.map((page) => ({
         kind: "Look at",
         name: `${page.title} ${page.path}`,
-        go: () => {
+        take: () => {
           const url = new URL(look.visit.url);
           url.pathname = page.path;
           look.setVisit({ ...look.visit, url: url.href });
-          router.push("/");
+          go("/");
         },
       })),
-      ...lenses.map((lens) => ({ kind: "Look through", name: lens.name, go: () => pickLens(lens) })),
+      ...lenses.map((lens) => ({ kind: "Look through", name: lens.name, take: () => pickLens(lens) })),
       ...ruleset.slots.flatMap((slot) => [
         to("Slot", slot.name, variantAddress(slot.id)),
         ...slot.variants.map((item) => to("Variant", `${slot.name}, ${item.name}`, variantAddress(slot.id, item.id))),
@@ -67,10 +67,10 @@ function Entries({ close }: { close: () => void }) {
       ...ruleset.placeLists.map((item) => to("Place list", item.name, addressOf("/places", item.id))),
       ...ruleset.markers.map((item) => to("Marker", item.name, addressOf("/markers", item.id))),
     ];
-    if (draft.undo) out.unshift({ kind: "Undo", name: draft.undo, go: draft.undoLast });
-    if (draft.redo) out.unshift({ kind: "Redo", name: draft.redo, go: draft.redoNext });
+    if (draft.undo) out.unshift({ kind: "Undo", name: draft.undo, take: draft.undoLast });
+    if (draft.redo) out.unshift({ kind: "Redo", name: draft.redo, take: draft.redoNext });
     return out;
-  }, [desk, router]);
+  }, [desk, go]);
   const wanted = fold(text).split(/\s+/).filter(Boolean);
   const found = entries
     .filter((entry) => wanted.every((word) => fold(`${entry.kind} ${entry.name}`).includes(word)))
@@ -79,7 +79,7 @@ function Entries({ close }: { close: () => void }) {
   const take = (entry: Entry | undefined) => {
     if (!entry) return;
     close();
-    entry.go();
+    entry.take();
   };
   const move = (to: number) => {
     setAt(to);

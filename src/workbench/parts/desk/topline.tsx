@@ -7,12 +7,13 @@ import Tooltip from "@mui/material/Tooltip";
 import { ChevronDown, Command, Redo2, Undo2 } from "lucide-react";
 import { useSnackbar } from "notistack";
 import Link from "next/link";
-import { usePathname, useRouter } from "next/navigation";
+import { usePathname } from "next/navigation";
 import { useState } from "react";
 import { useDesk } from "./desk";
 import { LiveDialog } from "./live-dialog";
 import { Palette } from "./palette";
 import { moreScreens, screens } from "./screens";
+import { useGo } from "./use-go";
 
 /** The line across the top: the screens, undo and redo, what is saved, what is live, and the way to live. */
 export function Topline() {
@@ -22,7 +23,7 @@ export function Topline() {
   const [palette, setPalette] = useState(false);
   const { enqueueSnackbar } = useSnackbar();
   const path = usePathname();
-  const router = useRouter();
+  const go = useGo();
   const { problems } = look.runnable;
   const here = moreScreens.find((screen) => screen.path === path);
   return (
@@ -60,7 +61,7 @@ export function Topline() {
               selected={screen.path === path}
               onClick={() => {
                 setMore(null);
-                router.push(screen.path);
+                go(screen.path);
               }}
             >
               {screen.name}
@@ -124,7 +125,7 @@ export function Topline() {
           }}
           onGo={(address) => {
             setGoing(false);
-            router.push(address);
+            go(address);
           }}
           actions={actions}
         />

@@ -1,7 +1,7 @@
 "use client";
 import { useSnackbar } from "notistack";
 import { useCallback, useMemo, useRef, useState } from "react";
-import { applyEdits, type Edit } from "@/core/draft/edit";
+import { applyEdits, same, type Edit } from "@/core/draft/edit";
 import type { Ruleset } from "@/core/formats/ruleset";
 import type { Actions } from "../actions";
 
@@ -49,7 +49,13 @@ export function useDraft(initial: DraftState, actions: Actions): Draft {
         if (result?.ok) {
           saved.current = { ruleset: result.ruleset, version: result.version, undo: result.undo, redo: result.redo };
           // Later edits are on the screen already: only the last answer replaces what is shown.
-          if (waiting.current === 0) show(result.ruleset, saved.current);
+          // What is shown already stays the very same: nothing that is being typed in loses its place.
+          if (waiting.current === 0)
+            show(same(result.ruleset, shown.current) ? shown.current : result.ruleset, {
+              version: result.version,
+              undo: result.undo,
+              redo: result.redo,
+            });
           else setState((old) => ({ ...old, version: result.version, undo: result.undo, redo: result.redo }));
           return;
         }

@@ -20,10 +20,11 @@ import IconButton from "@mui/material/IconButton";
 import TextField from "@mui/material/TextField";
 import Tooltip from "@mui/material/Tooltip";
 import { Copy, GripVertical, Trash2 } from "lucide-react";
-import { usePathname, useRouter, useSearchParams } from "next/navigation";
+import { usePathname, useSearchParams } from "next/navigation";
 import { useState } from "react";
 import { fold } from "@/core/text/fold";
 import { addressOf } from "../desk/screens";
+import { useGo } from "../desk/use-go";
 
 /** One row of a list screen. */
 export interface Row {
@@ -57,12 +58,12 @@ interface Props {
 /** A list at the left, searched and ordered, and the one that is open at the right. The address says which. */
 export function ListScreen(props: Props) {
   const { title, teaches, rows, adding, onAdd, onMove, note, children } = props;
-  const router = useRouter();
+  const go = useGo();
   const path = usePathname();
   const wanted = useSearchParams().get("open");
   const [text, setText] = useState("");
   const open = rows.find((row) => row.id === wanted) ?? (wanted === null ? rows[0] : undefined);
-  const show = (id: string | undefined) => router.replace(id === undefined ? path : addressOf(path, id));
+  const show = (id: string | undefined) => go(id === undefined ? path : addressOf(path, id), { replace: true });
   const found = rows.filter((row) => fold(row.name).includes(fold(text.trim())));
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),

@@ -136,7 +136,7 @@ function LeafView({ rule, trace, way }: PartProps) {
         {trace && condition?.signal !== "" ? <VerdictMark verdict={trace.verdict} /> : <b className="quiet">·</b>}
         <button
           type="button"
-          className="rule"
+          className="says"
           aria-expanded={isOpen}
           onClick={() => setOpen(isOpen ? undefined : nameOf(way))}
         >

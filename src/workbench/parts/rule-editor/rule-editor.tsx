@@ -74,7 +74,8 @@ export function RuleEditor(props: Props) {
     rearrange: (next) => change(next),
     add(way, part) {
       const size = groupOf(partAt(whole, way) ?? null)?.rules.length ?? 0;
-      setOpen([...way, size].join(" "));
+      // In a new group its first condition is what there is to fill in.
+      setOpen([...way, size, ...(part !== null && groupOf(part) ? [0] : [])].join(" "));
       change(insertAt(whole, way, size, part));
     },
     ask: (what, way) => setAsking({ what, way }),
