@@ -1,8 +1,9 @@
 import type { PlaceEntry } from "../formats/ruleset";
-import { countryCodes } from "../visit/countries";
+import { fold } from "../text/fold";
+import { continentNames, continents, countryCodes, countryName } from "../visit/countries";
 
 /**
- * Reads a place as it is typed: a country code (`PT`), a region (`PT-11`), a city with its country (`Lisbon, PT`), or a circle
+ * Reads a place as it is typed: a country (`PT`, `Portugal`) or continent (`Europe`), a region (`PT-11`), a city with its country (`Lisbon, PT`), or a circle
  * (latitude, longitude, kilometres: `38.72 -9.14 50 km`). Undefined if it is none of these.
  */
 export function readPlaceEntry(text: string): PlaceEntry | undefined {
@@ -22,6 +23,11 @@ export function readPlaceEntry(text: string): PlaceEntry | undefined {
     const country = known(city[2] as string);
     return country === undefined ? undefined : { country, city: (city[1] as string).trim() };
   }
+  const wanted = fold(trimmed);
+  const country = countryCodes.find((code) => fold(countryName(code)) === wanted);
+  if (country) return { country };
+  const continent = continents.find((code) => fold(continentNames[code]) === wanted);
+  if (continent) return { continent };
   const circle = /^(-?\d+(?:\.\d+)?)[\s,;]+(-?\d+(?:\.\d+)?)[\s,;]+(\d+(?:\.\d+)?)\s*(?:km)?$/i.exec(trimmed);
   if (circle) {
     const [lat, lon, km] = circle.slice(1).map(Number) as [number, number, number];

@@ -13,6 +13,21 @@ type Props = Omit<TextFieldProps, "value" | "onChange" | "error"> & {
   delay?: number;
 };
 
+let pointerDown = false;
+if (typeof window !== "undefined") {
+  window.addEventListener("pointerdown", () => (pointerDown = true), true);
+  for (const end of ["pointerup", "pointercancel"]) window.addEventListener(end, () => (pointerDown = false), true);
+}
+
+/**
+ * Does something now, or, while a button of the mouse is down, once it is up: what is saved can move things on the screen,
+ * and the click that left a field must still land where it was aimed.
+ */
+function afterPointer(work: () => void): void {
+  if (!pointerDown) return work();
+  window.addEventListener("pointerup", () => setTimeout(work), { once: true, capture: true });
+}
+
 /** A text field that keeps what is typed until it is good, and commits it without being asked. */
 export function Field({ value, onCommit, problem, known, delay = 350, helperText, ...rest }: Props) {
   const [typed, setTyped] = useState<string | undefined>(undefined);
@@ -41,10 +56,12 @@ export function Field({ value, onCommit, problem, known, delay = 350, helperText
         clearTimeout(timer.current);
         timer.current = setTimeout(commit, delay);
       }}
-      onBlur={() => {
-        commit();
-        if (!problem?.(text)) setTyped(undefined);
-      }}
+      onBlur={() =>
+        afterPointer(() => {
+          commit();
+          if (!latest.current.problem?.(latest.current.text)) setTyped(undefined);
+        })
+      }
     />
   );
 }

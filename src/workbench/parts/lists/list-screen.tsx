@@ -62,8 +62,15 @@ export function ListScreen(props: Props) {
   const path = usePathname();
   const wanted = useSearchParams().get("open");
   const [text, setText] = useState("");
-  const open = rows.find((row) => row.id === wanted) ?? (wanted === null ? rows[0] : undefined);
-  const show = (id: string | undefined) => go(id === undefined ? path : addressOf(path, id), { replace: true });
+  // What was chosen here opens at once; the address follows, and wins again when it is changed from elsewhere.
+  const [chosen, setChosen] = useState<{ id: string | undefined; before: string | null }>();
+  const follows = chosen && (wanted === chosen.before || wanted === (chosen.id ?? null));
+  const asked = follows ? (chosen.id ?? null) : wanted;
+  const open = rows.find((row) => row.id === asked) ?? (asked === null ? rows[0] : undefined);
+  const show = (id: string | undefined) => {
+    setChosen({ id, before: wanted });
+    go(id === undefined ? path : addressOf(path, id), { replace: true });
+  };
   const found = rows.filter((row) => fold(row.name).includes(fold(text.trim())));
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),

@@ -1,6 +1,7 @@
 "use client";
 import Autocomplete from "@mui/material/Autocomplete";
 import InputAdornment from "@mui/material/InputAdornment";
+import { useState } from "react";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import type { Condition } from "@/core/formats/rule";
@@ -9,6 +10,7 @@ import type { Schedule } from "@/core/formats/schedule";
 import { isDate } from "@/core/schedule/calendar";
 import { languageName } from "@/core/rules/sentence";
 import { closedValues, valuesInUse } from "@/core/rules/choices";
+import { parseBlock } from "@/core/visit/address";
 import { isBasicRange } from "@/core/visit/language";
 import { signalInfo } from "@/core/visit/signals";
 import { words } from "@/core/text/words";
@@ -86,7 +88,19 @@ export function ValueEditor({ condition, ruleset, problem, onChange }: Props) {
         />
       );
     case "address":
-      return <Chosen label="Addresses or blocks" options={[]} value={list} problem={problem} onChange={onChange} />;
+      return (
+        <Chosen
+          label="Addresses or blocks"
+          options={[]}
+          value={list}
+          problem={problem}
+          accept={(text) => {
+            const block = parseBlock(text);
+            return "problem" in block ? `“${text}” ${block.problem}` : undefined;
+          }}
+          onChange={onChange}
+        />
+      );
     case "number":
     case "money":
       return (
@@ -181,6 +195,7 @@ interface ChosenProps {
 
 /** A list of texts as chips, chosen or typed. */
 function Chosen({ label, options, value, problem, words = (item) => item, accept, onChange }: ChosenProps) {
+  const [refused, setRefused] = useState<string>();
   return (
     <Autocomplete
       multiple
@@ -191,15 +206,17 @@ function Chosen({ label, options, value, problem, words = (item) => item, accept
       value={value as string[]}
       getOptionLabel={words}
       onChange={(_, next) => {
-        const good = next.map((item) => item.trim()).filter((item) => item !== "" && !accept?.(item));
+        const typed = next.map((item) => options.find((one) => words(one) === item.trim()) ?? item.trim());
+        setRefused(typed.map((item) => accept?.(item)).find((wrong) => wrong !== undefined));
+        const good = typed.filter((item) => item !== "" && !accept?.(item));
         onChange(good.length === 0 ? undefined : good);
       }}
       renderInput={(input) => (
         <TextField
           {...input}
           placeholder={value.length === 0 ? label : undefined}
-          error={problem !== undefined}
-          helperText={problem && "Choose at least one, or type and press Enter"}
+          error={problem !== undefined || refused !== undefined}
+          helperText={refused ?? (problem && "Choose at least one, or type and press Enter")}
           slotProps={{ ...input.slotProps, htmlInput: { ...input.slotProps?.htmlInput, "aria-label": label } }}
         />
       )}
