@@ -1,4 +1,5 @@
 import { NextResponse, type NextRequest } from "next/server";
+import { readCookies } from "@/core/visit/cookies";
 import { cookieAge, memoryCookie } from "@/delivery/memory-cookie";
 import { answerShop } from "@/storefront/brackenfold/door";
 import { answerHeader, handOver } from "@/storefront/handover";
@@ -51,7 +52,7 @@ async function openSite(
     request.method === "GET"
       ? await answerShop({
           headers: request.headers,
-          cookies: Object.fromEntries(request.cookies.getAll().map(({ name, value }) => [name, value])),
+          cookies: readCookies(request.headers.get("cookie") ?? undefined),
           path: pathname,
           search,
         })

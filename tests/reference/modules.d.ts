@@ -6,3 +6,13 @@ declare module "whatwg-url" {
   const whatwg: { URL: typeof URL; URLSearchParams: typeof URLSearchParams };
   export default whatwg;
 }
+declare module "negotiator" {
+  export default class Negotiator {
+    constructor(request: { headers: Record<string, string> });
+    languages(): string[];
+  }
+}
+declare module "json-logic-js" {
+  const logic: { apply(rule: never, data: unknown): unknown };
+  export default logic;
+}

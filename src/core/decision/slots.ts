@@ -12,7 +12,7 @@ interface ReadyVariant {
 }
 
 /** A slot made ready: from how many variants on a table is worth its while. */
-const indexFrom = 12;
+const indexFrom = 4;
 
 /** A table over the signals that variants' rules hinge on: for each value, the variants it may let show. */
 interface Index {
@@ -50,13 +50,12 @@ export function readySlot(slot: Slot, compiler: RuleCompiler): ReadySlot {
     pages: compiler.compile(slot.pages),
     choose(r, memory, at) {
       const shown: Variant[] = [];
-      const take = (i: number): boolean => {
-        const item = ready[i] as ReadyVariant;
-        if (eligible(item, r, memory, at)) shown.push(item.variant);
-        return shown.length >= slot.take;
-      };
       if (!index) {
-        for (let i = 0; i < ready.length; i++) if (take(i)) break;
+        for (const item of ready)
+          if (eligible(item, r, memory, at)) {
+            shown.push(item.variant);
+            if (shown.length >= slot.take) break;
+          }
         return shown;
       }
       const hits = candidates(index, r);
@@ -72,7 +71,10 @@ export function readySlot(slot: Slot, compiler: RuleCompiler): ReadySlot {
           a < hits.length && (b >= open.length || (hits[a] as number) < (open[b] as number)) ? hits[a++] : open[b++];
         if (next === last) continue;
         last = next as number;
-        if (take(last)) break;
+        const item = ready[last] as ReadyVariant;
+        if (!eligible(item, r, memory, at)) continue;
+        shown.push(item.variant);
+        if (shown.length >= slot.take) break;
       }
       return shown;
     },

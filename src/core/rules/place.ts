@@ -47,9 +47,19 @@ function entryTest(entry: PlaceEntry, lists: ReadonlyMap<string, PlaceTest>): Pl
 
 /** Whether a place is in one of the entries: their parts are judged as `all`, the list as `any`. */
 export function placeTest(entries: readonly PlaceEntry[], lists: ReadonlyMap<string, PlaceTest>): PlaceTest {
-  const tests = entries.map((entry) => entryTest(entry, lists));
+  // Whole countries, the most of what rules ask for, are looked up together.
+  const countries = new Set<string>();
+  const tests: PlaceTest[] = [];
+  for (const entry of entries)
+    if ("country" in entry && entry.region === undefined && entry.city === undefined)
+      countries.add(entry.country.toUpperCase());
+    else tests.push(entryTest(entry, lists));
   return (place) => {
     let truth: Truth = NO;
+    if (countries.size > 0) {
+      if (place.country === undefined) truth = UNKNOWN;
+      else if (countries.has(place.country) || countries.has(place.country.toUpperCase())) return YES;
+    }
     for (const test of tests) {
       const one = test(place);
       if (one === YES) return YES;

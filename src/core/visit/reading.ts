@@ -285,7 +285,11 @@ export function getterOf(signal: string, fields: ReadonlyMap<string, DataField>)
     case "query.":
       return (r) => r.query.get(name)?.map((item, index) => r.text(`${signal} ${index}`, () => item) as Text);
     case "cookie.":
-      return (r) => r.text(signal, () => own(r.visit.cookies, name));
+      return (r) => {
+        // Most cookies that are asked for are not there: that is settled before anything is kept.
+        const raw = own(r.visit.cookies, name);
+        return raw === undefined ? undefined : r.text(signal, () => raw);
+      };
     case "history.category.":
       return fromHistory((h) => h.categories.get(name) ?? 0);
     case "marker.":
