@@ -92,6 +92,32 @@ export const demoRuleset: z.input<typeof rulesetSchema> = {
       days: 7,
     },
   ],
+  offers: [
+    {
+      id: "ferns-10",
+      name: "Fern weeks",
+      threshold: "60.00",
+      scope: { categories: ["ferns"] },
+      reward: { percent: 10 },
+      label: "10 % off ferns",
+    },
+    {
+      id: "seed-box",
+      name: "Free seed box",
+      rule: when("cart.skus", "isOneOf", ["seed-01"]) as never,
+      threshold: "75.00",
+      reward: { amount: "16.00" },
+      label: "Seed box “First frost” on us",
+    },
+    {
+      id: "delivery",
+      name: "Free delivery, mainland Portugal",
+      rule: when("place", "isIn", [{ country: "PT" }]) as never,
+      threshold: "45.00",
+      reward: { freeDelivery: true },
+      label: "Delivered free in mainland Portugal",
+    },
+  ],
   blockTypes: [
     {
       id: "bar",
@@ -272,6 +298,35 @@ export const demoRuleset: z.input<typeof rulesetSchema> = {
             headline: "Ordered at the weekend, posted on Monday",
             text: "Nothing spends a weekend in a parcel.",
           }),
+        ),
+      ],
+      fallback: null,
+    },
+    {
+      id: "cart-note",
+      name: "Cart note",
+      pages: {
+        any: [when("page.id", "isOneOf", ["cart", "checkout"]), when("page.path", "matches", "/*/*")],
+      } as never,
+      variants: [
+        variant(
+          "offer-ferns-10-reached",
+          "Fern weeks: reached",
+          { all: [when("cart.subtotal", "gt", "0"), when("cart.toGo.ferns-10", "eq", "0")] },
+          block("note", { headline: "10 % off ferns: it is yours", text: "It is taken off in the cart." }),
+        ),
+        variant(
+          "offer-ferns-10-nearly",
+          "Fern weeks: nearly",
+          { all: [when("cart.subtotal", "gt", "0"), when("cart.toGo.ferns-10", "between", ["0.01", "30.00"])] },
+          block(
+            "note",
+            {
+              headline: "Only {togo, number, ::currency/EUR} to go: 10 % off ferns",
+              text: "You are nearly there.",
+            },
+            { togo: { signal: "cart.toGo.ferns-10" } },
+          ),
         ),
       ],
       fallback: null,

@@ -15,7 +15,8 @@ export type FromPage =
   | { mirada: "ready"; slots: string[]; path: string; turn: number }
   | { mirada: "slot"; id: string }
   | { mirada: "go"; href: string }
-  | { mirada: "key"; key: string };
+  /** A form of the page was sent: where to, and with what. It changes the lens, never a real cart. */
+  | { mirada: "form"; action: string; fields: Record<string, string> };
 
 const css = `
 [data-mirada-slot]{position:relative}
@@ -69,9 +70,18 @@ export function LensBridge({ workbench, path, turn }: { workbench: string; path:
       } else if (link) {
         event.preventDefault();
         tell({ mirada: "go", href: link.href });
-      } else if (target.closest("button, input[type=submit]")) event.preventDefault();
+      }
     };
-    const submit = (event: Event) => event.preventDefault();
+    const submit = (event: SubmitEvent) => {
+      event.preventDefault();
+      const form = event.target as HTMLFormElement;
+      const fields = Object.fromEntries(
+        [...new FormData(form, event.submitter)].filter(
+          (entry): entry is [string, string] => typeof entry[1] === "string",
+        ),
+      );
+      tell({ mirada: "form", action: new URL(form.action).pathname, fields });
+    };
     const watch = new MutationObserver(draw);
     watch.observe(document.body, { childList: true, subtree: true });
     window.addEventListener("message", hear);

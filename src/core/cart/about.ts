@@ -50,3 +50,43 @@ export function cartAbout(amount: number, products: readonly Priced[]): CartLine
     }
   return best;
 }
+
+/** A shop's cart code ("fern-01:2.tool-01:1") as lines at the site's prices; undefined if nothing in it is sold here. */
+export function cartFromCode(code: string, products: readonly Priced[]): CartLine[] | undefined {
+  const lines = code
+    .trim()
+    .split(".")
+    .flatMap((item) => {
+      const [sku, count] = item.split(":");
+      const product = products.find((one) => one.sku === sku);
+      const quantity = Number(count);
+      return product && /^\d{1,4}$/.test(count ?? "") && quantity > 0
+        ? [{ sku: product.sku, category: product.category, quantity, unitPrice: product.unitPrice }]
+        : [];
+    });
+  return lines.length > 0 ? lines : undefined;
+}
+
+/** What a cart form of the site (sku, do, quantity) makes of a cart; undefined if it asks for nothing that can be. */
+export function changeLines(
+  lines: readonly CartLine[],
+  form: Readonly<Record<string, string>>,
+  products: readonly Priced[],
+): CartLine[] | undefined {
+  if (form.do === "empty") return [];
+  const product = products.find((item) => item.sku === form.sku);
+  if (!product) return undefined;
+  const there = lines.find((line) => line.sku === product.sku);
+  const quantity =
+    form.do === "remove" ? 0 : form.do === "set" ? Number(form.quantity ?? NaN) : (there?.quantity ?? 0) + 1;
+  if (!Number.isInteger(quantity) || quantity < 0) return undefined;
+  const rest = lines.filter((line) => line !== there);
+  if (quantity === 0) return rest;
+  const line = {
+    sku: product.sku,
+    category: product.category,
+    quantity: Math.min(quantity, most),
+    unitPrice: product.unitPrice,
+  };
+  return there ? lines.map((item) => (item === there ? line : item)) : [...rest, line];
+}

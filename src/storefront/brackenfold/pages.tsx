@@ -1,5 +1,6 @@
 import type { Answer } from "@/delivery/answer";
 import { Slot } from "../slot";
+import { writeCart } from "./cart";
 import {
   adviceTopics,
   articles,
@@ -10,8 +11,6 @@ import {
   type Article,
   type Product,
 } from "./catalogue";
-
-type Lines = NonNullable<Answer["visit"]["cart"]>["lines"];
 
 function Cards({ items }: { items: readonly Product[] }) {
   return (
@@ -32,7 +31,7 @@ function Cards({ items }: { items: readonly Product[] }) {
 /** The frame of every page: site bar, heading, what is in it, help and foot. */
 export function Shell({ answer, children }: { answer: Answer; children: React.ReactNode }) {
   const lines = answer.visit.cart?.lines ?? [];
-  const total = lines.reduce((sum, line) => sum + line.quantity * line.unitPrice, 0);
+  const total = answer.decision.cart?.total ?? lines.reduce((sum, line) => sum + line.quantity * line.unitPrice, 0);
   const signedIn = answer.visit.data?.signedIn === true;
   return (
     <>
@@ -97,6 +96,7 @@ export function ProductPage({ item, answer }: { item: Product; answer: Answer })
   return (
     <>
       <Slot id="category-note" answer={answer} />
+      <Slot id="cart-note" answer={answer} />
       <article className="product">
         <img src={item.picture} alt={item.name} width={400} height={300} />
         <div>
@@ -120,11 +120,39 @@ export function ProductPage({ item, answer }: { item: Product; answer: Answer })
   );
 }
 
-export function CartPage({ lines }: { lines: Lines }) {
+/** What offers make of the cart, in short: each with its label, and the total that is paid. */
+function Sums({ answer }: { answer: Answer }) {
+  const bill = answer.decision.cart;
+  if (!bill) return null;
+  return (
+    <tfoot>
+      {(bill.adjustments.length > 0 || bill.freeDelivery) && (
+        <tr>
+          <th colSpan={2}>Subtotal</th>
+          <td className="number">{price(bill.subtotal)}</td>
+        </tr>
+      )}
+      {bill.adjustments.map((item) => (
+        <tr key={item.offer} className="offer" data-offer={item.offer}>
+          <th colSpan={2}>{item.label}</th>
+          <td className="number">{item.amount === 0 ? "✓" : `−${price(-item.amount)}`}</td>
+        </tr>
+      ))}
+      <tr className="total">
+        <th colSpan={2}>Total{bill.freeDelivery ? ", delivered free" : ""}</th>
+        <td className="number">{price(bill.total)}</td>
+      </tr>
+    </tfoot>
+  );
+}
+
+export function CartPage({ answer }: { answer: Answer }) {
+  const lines = answer.visit.cart?.lines ?? [];
   if (lines.length === 0)
     return (
       <>
         <h1 className="section">Your cart</h1>
+        <Slot id="cart-note" answer={answer} />
         <p className="lead">
           It is empty. <a href="/ferns">Start with a fern?</a>
         </p>
@@ -133,6 +161,7 @@ export function CartPage({ lines }: { lines: Lines }) {
   return (
     <>
       <h1 className="section">Your cart</h1>
+      <Slot id="cart-note" answer={answer} />
       <table className="cart">
         <thead>
           <tr>
@@ -149,15 +178,19 @@ export function CartPage({ lines }: { lines: Lines }) {
                 <form method="post" action="/cart-change">
                   <input type="hidden" name="sku" value={line.sku} />
                   <input
+                    key={line.quantity}
                     name="quantity"
                     type="number"
                     min={0}
                     max={99}
                     defaultValue={line.quantity}
-                    aria-label="Quantity"
+                    aria-label={`Quantity of ${productBySku.get(line.sku)?.name ?? line.sku}`}
                   />
                   <button name="do" value="set">
                     Change
+                  </button>
+                  <button name="do" value="remove" className="plain">
+                    Remove
                   </button>
                 </form>
               </td>
@@ -165,13 +198,56 @@ export function CartPage({ lines }: { lines: Lines }) {
             </tr>
           ))}
         </tbody>
-        <tfoot>
-          <tr>
-            <th colSpan={2}>Total</th>
-            <td className="number">{price(lines.reduce((sum, line) => sum + line.quantity * line.unitPrice, 0))}</td>
-          </tr>
-        </tfoot>
+        <Sums answer={answer} />
       </table>
+      <div className="cart-acts">
+        <a className="button" href="/checkout">
+          To the checkout
+        </a>
+        <form method="post" action="/cart-change">
+          <button name="do" value="empty" className="plain">
+            Empty the cart
+          </button>
+        </form>
+      </div>
+      <p className="code">
+        Cart code for our advice line: <code>{writeCart(new Map(lines.map((line) => [line.sku, line.quantity])))}</code>
+      </p>
+    </>
+  );
+}
+
+/** The checkout, a stub: it shows what would be paid, by the same reckoning as the cart. */
+export function CheckoutPage({ answer }: { answer: Answer }) {
+  const lines = answer.visit.cart?.lines ?? [];
+  const bill = answer.decision.cart;
+  return (
+    <>
+      <h1 className="section">Checkout</h1>
+      <Slot id="cart-note" answer={answer} />
+      {lines.length === 0 ? (
+        <p className="lead">
+          Your cart is empty. <a href="/ferns">Start with a fern?</a>
+        </p>
+      ) : (
+        <>
+          <table className="cart">
+            <tbody>
+              {lines.map((line) => (
+                <tr key={line.sku}>
+                  <td>{productBySku.get(line.sku)?.name ?? line.sku}</td>
+                  <td>{line.quantity}</td>
+                  <td className="number">{price(line.quantity * line.unitPrice)}</td>
+                </tr>
+              ))}
+            </tbody>
+            <Sums answer={answer} />
+          </table>
+          <p className="lead">
+            You would pay <b>{price(bill?.total ?? 0)}</b>. This is a made-up shop: nothing can be ordered.
+          </p>
+        </>
+      )}
     </>
   );
 }

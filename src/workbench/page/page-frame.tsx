@@ -24,6 +24,8 @@ interface Props {
   onWidth: (width: Width) => void;
   onSlot: (id: string) => void;
   onGo: (href: string) => void;
+  /** A form of the page was sent: a cart form changes the lens's cart. */
+  onForm: (action: string, fields: Record<string, string>) => void;
   onUnpin: () => void;
   actions: Pick<Actions, "pass">;
 }
@@ -33,12 +35,30 @@ interface Mark {
   colour: string;
   selected: boolean;
 }
-type FromPage = { mirada: "ready"; turn: number } | { mirada: "slot"; id: string } | { mirada: "go"; href: string };
+type FromPage =
+  | { mirada: "ready"; turn: number }
+  | { mirada: "slot"; id: string }
+  | { mirada: "go"; href: string }
+  | { mirada: "form"; action: string; fields: Record<string, string> };
 
 /** The real site in a frame of the lens's width, rendered by the engine that serves visitors, with its slots outlined. */
 export function PageFrame(props: Props) {
-  const { look, site, storefront, version, slots, selected, pin, width, onWidth, onSlot, onGo, onUnpin, actions } =
-    props;
+  const {
+    look,
+    site,
+    storefront,
+    version,
+    slots,
+    selected,
+    pin,
+    width,
+    onWidth,
+    onSlot,
+    onGo,
+    onForm,
+    onUnpin,
+    actions,
+  } = props;
   const [outlines, setOutlines] = useState(true);
   const frame = useRef<HTMLIFrameElement>(null);
   const stage = useRef<HTMLDivElement>(null);
@@ -107,11 +127,12 @@ export function PageFrame(props: Props) {
         tell();
       } else if (message.mirada === "slot") onSlot(message.id);
       else if (message.mirada === "go") onGo(message.href);
+      else if (message.mirada === "form") onForm(message.action, message.fields);
     };
     if (ready.current) tell();
     window.addEventListener("message", hear);
     return () => window.removeEventListener("message", hear);
-  }, [told, storefront, onSlot, onGo]);
+  }, [told, storefront, onSlot, onGo, onForm]);
 
   const scale = Math.min(1, size.width / widths[width]);
   const pinnedSlot = pin && slots.find((slot) => slot.id === pin.slot);

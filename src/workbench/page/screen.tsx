@@ -2,6 +2,7 @@
 import Button from "@mui/material/Button";
 import { useSearchParams } from "next/navigation";
 import { useCallback, useMemo, useState } from "react";
+import { changeLines } from "@/core/cart/about";
 import { takePaste } from "@/core/visit/phrases";
 import { useDesk } from "../parts/desk/desk";
 import { variantAddress } from "../parts/desk/screens";
@@ -13,7 +14,7 @@ import { VariantEditor } from "./variant-editor";
 
 /** The main screen: the page, the slot and the ribbon, under the visit sentence. The address says which slot and variant are open. */
 export function PageScreen() {
-  const { draft, ruleset, look, width, setWidth, storefront, actions, now } = useDesk();
+  const { draft, ruleset, look, width, setWidth, storefront, actions, now, products } = useDesk();
   const go = useGo();
   const query = useSearchParams();
   const wanted = query.get("slot") ?? undefined;
@@ -58,6 +59,15 @@ export function PageScreen() {
     [storefront, ruleset.site.origin, visit, setVisit],
   );
 
+  const sendForm = useCallback(
+    (action: string, fields: Record<string, string>) => {
+      if (action !== "/cart-change") return;
+      const lines = changeLines(visit.cart?.lines ?? [], fields, products);
+      if (lines) setVisit({ ...visit, cart: { ...visit.cart, lines } });
+    },
+    [visit, setVisit, products],
+  );
+
   return (
     <>
       <PageFrame
@@ -72,6 +82,7 @@ export function PageScreen() {
         onWidth={setWidth}
         onSlot={chooseSlot}
         onGo={goOnSite}
+        onForm={sendForm}
         onUnpin={() => setPin(undefined)}
         actions={actions}
       />

@@ -105,7 +105,12 @@ export function LiveDialog({ ruleset, version, saving, differences, problems, on
   );
 }
 
-const listScreens: Record<string, string> = { audiences: "/audiences", placeLists: "/places", markers: "/markers" };
+const listScreens: Record<string, string> = {
+  audiences: "/audiences",
+  placeLists: "/places",
+  markers: "/markers",
+  offers: "/offers",
+};
 
 /** Where a problem lies, by names, and the address at which it is mended. */
 function placeOf(ruleset: Ruleset, problem: Problem): { name: string; address?: string } {

@@ -65,6 +65,7 @@ function Entries({ close }: { close: () => void }) {
       ]),
       ...ruleset.audiences.map((item) => to("Audience", item.name, addressOf("/audiences", item.id))),
       ...ruleset.placeLists.map((item) => to("Place list", item.name, addressOf("/places", item.id))),
+      ...ruleset.offers.map((item) => to("Offer", item.name, addressOf("/offers", item.id))),
       ...ruleset.markers.map((item) => to("Marker", item.name, addressOf("/markers", item.id))),
     ];
     if (draft.undo) out.unshift({ kind: "Undo", name: draft.undo, take: draft.undoLast });

@@ -8,6 +8,7 @@ export const screens: readonly Screen[] = [
   { path: "/audiences", name: "Audiences" },
   { path: "/places", name: "Places" },
   { path: "/markers", name: "Markers" },
+  { path: "/offers", name: "Offers" },
 ];
 /** Those behind "More". */
 export const moreScreens: readonly Screen[] = [{ path: "/settings", name: "Settings" }];

@@ -5,7 +5,7 @@ import IconButton from "@mui/material/IconButton";
 import TextField from "@mui/material/TextField";
 import { X } from "lucide-react";
 import { useState } from "react";
-import { cartAbout } from "@/core/cart/about";
+import { cartAbout, cartFromCode } from "@/core/cart/about";
 import { formatMoney, toMinor } from "@/core/cart/currency";
 import type { CartLine } from "@/core/formats/visit";
 import { useDesk } from "../desk/desk";
@@ -96,6 +96,19 @@ export function CartPart({ visit, setVisit }: PartProps) {
           Fill
         </Button>
       </form>
+      <Field
+        label="Or a real cart, by its code"
+        placeholder="fern-01:2.tool-01:1"
+        helperText="The shop shows it under the cart"
+        value=""
+        problem={(text) =>
+          text === "" || cartFromCode(text, products) ? undefined : "Nothing in this code is sold on this site"
+        }
+        onCommit={(text) => {
+          const taken = cartFromCode(text, products);
+          if (taken) set(taken);
+        }}
+      />
       <div className="row">
         <Button onClick={() => set([])} disabled={visit.cart !== undefined && lines.length === 0}>
           Empty it

@@ -6,6 +6,7 @@ import {
   ArticlePage,
   CartPage,
   CategoryPage,
+  CheckoutPage,
   ConsentBar,
   Home,
   ProductPage,
@@ -33,7 +34,8 @@ export default async function Page({ params }: { params: Promise<{ path?: string
       {item && <ProductPage item={item} answer={answer} />}
       {article && <ArticlePage article={article} answer={answer} />}
       {path === "/advice" && <AdvicePage answer={answer} />}
-      {path === "/cart" && <CartPage lines={answer.visit.cart?.lines ?? []} />}
+      {path === "/cart" && <CartPage answer={answer} />}
+      {path === "/checkout" && <CheckoutPage answer={answer} />}
       {answer.look ? (
         <LensBridge
           workbench={incoming.get("x-mirada-workbench") ?? ""}

@@ -9,10 +9,9 @@ export async function POST(request: Request): Promise<Response> {
   const cart = readCart(jar.get(cartCookie)?.value);
   const sku = String(form.get("sku") ?? "");
   const what = form.get("do");
-  const next =
-    what === "empty"
-      ? new Map<string, number>()
-      : changeCart(cart, sku, what === "set" ? Number(form.get("quantity") ?? NaN) : (cart.get(sku) ?? 0) + 1);
+  const quantity =
+    what === "remove" ? 0 : what === "set" ? Number(form.get("quantity") ?? NaN) : (cart.get(sku) ?? 0) + 1;
+  const next = what === "empty" ? new Map<string, number>() : changeCart(cart, sku, quantity);
   jar.set(cartCookie, writeCart(next), cookieOptions);
   return seeOther("/cart");
 }

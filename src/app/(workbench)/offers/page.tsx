@@ -1,0 +1,5 @@
+import { OffersScreen } from "@/workbench/offers/screen";
+
+export default function Page() {
+  return <OffersScreen />;
+}

@@ -1,0 +1,97 @@
+"use client";
+import { CategoryScale, Chart, Legend, LinearScale, LineElement, PointElement, Tooltip } from "chart.js";
+import { useMemo } from "react";
+import { Line } from "react-chartjs-2";
+import { curve } from "@/core/cart/account";
+import { formatMoney, toMinor } from "@/core/cart/currency";
+import type { Offer } from "@/core/formats/ruleset";
+import { useDesk } from "../parts/desk/desk";
+
+Chart.register(LinearScale, CategoryScale, PointElement, LineElement, Tooltip, Legend);
+
+/** Total and what is still missing to this offer, over the cart's value: where offers begin shows as a step. */
+export function OfferChart({ offer }: { offer: Offer }) {
+  const { look } = useDesk();
+  const { engine, visit } = look;
+  const { ruleset } = engine;
+  const { currency, language } = ruleset.site;
+  const thresholds = useMemo(
+    () =>
+      ruleset.offers.flatMap((item) => (item.threshold === undefined ? [] : [toMinor(item.threshold, currency) ?? 0])),
+    [ruleset, currency],
+  );
+  const most = Math.max(toMinor("50", currency) ?? 5000, ...thresholds) * 1.6;
+  const points = useMemo(
+    () => curve(ruleset, (made) => engine.read(made), visit, most, thresholds),
+    [ruleset, engine, visit, most, thresholds],
+  );
+  const css = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
+  const money = (minor: number) => formatMoney(minor, currency, language);
+  const series = (values: number[]) =>
+    points.map((point, index) => ({ x: point.subtotal, y: values[index] as number }));
+  return (
+    <div style={{ height: 220 }}>
+      <Line
+        aria-label={`Total over cart value, and what is missing to ${offer.name}`}
+        role="img"
+        data={{
+          datasets: [
+            {
+              label: "Total",
+              data: series(points.map((point) => point.total)),
+              borderColor: css("--ink"),
+              backgroundColor: css("--ink"),
+              borderWidth: 2,
+              pointRadius: 0,
+              tension: 0,
+            },
+            {
+              label: "Without offers",
+              data: series(points.map((point) => point.subtotal)),
+              borderColor: css("--hair"),
+              backgroundColor: css("--hair"),
+              borderWidth: 1.5,
+              borderDash: [4, 3],
+              pointRadius: 0,
+            },
+            {
+              label: `Still missing to “${offer.name}”`,
+              data: series(points.map((point) => point.toGo[offer.id] ?? 0)),
+              borderColor: css("--v2"),
+              backgroundColor: css("--v2"),
+              borderWidth: 1.5,
+              pointRadius: 0,
+            },
+          ],
+        }}
+        options={{
+          animation: false,
+          maintainAspectRatio: false,
+          interaction: { mode: "nearest", axis: "x", intersect: false },
+          scales: {
+            x: {
+              type: "linear",
+              max: most,
+              title: { display: true, text: "Cart value", color: css("--quiet") },
+              ticks: { callback: (value) => money(Number(value)), maxTicksLimit: 9, color: css("--quiet") },
+              grid: { color: css("--hair") },
+            },
+            y: {
+              ticks: { callback: (value) => money(Number(value)), maxTicksLimit: 6, color: css("--quiet") },
+              grid: { color: css("--hair") },
+            },
+          },
+          plugins: {
+            legend: { labels: { boxWidth: 14, boxHeight: 2, color: css("--ink") } },
+            tooltip: {
+              callbacks: {
+                title: (items) => `Cart ${money(items[0]?.parsed.x ?? 0)}`,
+                label: (item) => `${item.dataset.label}: ${money(item.parsed.y ?? 0)}`,
+              },
+            },
+          },
+        }}
+      />
+    </div>
+  );
+}

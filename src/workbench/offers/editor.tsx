@@ -1,0 +1,222 @@
+"use client";
+import Autocomplete from "@mui/material/Autocomplete";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import InputAdornment from "@mui/material/InputAdornment";
+import MenuItem from "@mui/material/MenuItem";
+import Switch from "@mui/material/Switch";
+import TextField from "@mui/material/TextField";
+import { toMinor } from "@/core/cart/currency";
+import { followLabel, followThreshold } from "@/core/cart/messages";
+import type { Offer } from "@/core/formats/ruleset";
+import { offerForbidden } from "@/core/ruleset/check";
+import { usesOf } from "@/core/ruleset/uses";
+import { useDesk } from "../parts/desk/desk";
+import { useRuleTrace } from "../parts/desk/use-rule-trace";
+import { Field } from "../parts/field";
+import { UsedBy } from "../parts/lists/used-by";
+import { LocalField } from "../parts/local-field";
+import { RuleEditor } from "../parts/rule-editor/rule-editor";
+import { Account } from "./account";
+import { Messages } from "./messages";
+
+interface Props {
+  offer: Offer;
+  set: <K extends keyof Offer & string>(offer: Offer, key: K, value: Offer[K] | undefined, says: string) => void;
+}
+const refused = (signal: string): boolean => offerForbidden(signal) !== undefined;
+
+/** One offer: what it gives, from when on, to whom; its messages; and what it makes of a cart. */
+export function OfferEditor({ offer, set }: Props) {
+  const { ruleset, draft, products } = useDesk();
+  const trace = useRuleTrace();
+  const { currency } = ruleset.site;
+  const { reward } = offer;
+  const kind = "percent" in reward ? "percent" : "amount" in reward ? "amount" : "freeDelivery";
+  const amount = (least: string) => (text: string) => {
+    const minor = toMinor(text.trim(), currency);
+    return minor === undefined || minor <= 0 ? `An amount above 0, such as ${least}, in ${currency}` : undefined;
+  };
+  const money = { input: { startAdornment: <InputAdornment position="start">{currency}</InputAdornment> } };
+  const categories = [...new Set(products.map((item) => item.category))];
+  const scope = [
+    ...(offer.scope?.categories ?? []).map((name) => ({ kind: "categories" as const, name })),
+    ...(offer.scope?.skus ?? []).map((name) => ({ kind: "skus" as const, name })),
+  ];
+  const choices = [
+    ...categories.map((name) => ({ kind: "categories" as const, name })),
+    ...products.map((item) => ({ kind: "skus" as const, name: item.sku })),
+  ];
+  return (
+    <div className="form wide">
+      <div className="row" style={{ alignItems: "flex-start" }}>
+        <Field
+          label="Name"
+          value={offer.name}
+          problem={(name) => (name.trim() === "" ? "Give it a name" : undefined)}
+          onCommit={(name) => set(offer, "name", name, `Offer ${offer.name} renamed`)}
+        />
+        <FormControlLabel
+          sx={{ flex: "none", mr: 0 }}
+          control={
+            <Switch
+              checked={offer.on}
+              onChange={(event) =>
+                set(
+                  offer,
+                  "on",
+                  event.target.checked,
+                  `Offer ${offer.name} switched ${event.target.checked ? "on" : "off"}`,
+                )
+              }
+            />
+          }
+          label={offer.on ? "On" : "Off"}
+        />
+      </div>
+      <Field
+        label="Label, as visitors read it in the cart"
+        value={offer.label}
+        problem={(label) => (label.trim() === "" ? "Say it in a few words: visitors read it" : undefined)}
+        onCommit={(label) =>
+          draft.edit(`Label of ${offer.name}`, [
+            { do: "set", at: ["offers", offer.id, "label"], before: offer.label, after: label },
+            ...followLabel(offer, label, ruleset),
+          ])
+        }
+      />
+      <div className="row" style={{ alignItems: "flex-start" }}>
+        <TextField
+          select
+          label="Gives"
+          value={kind}
+          onChange={(event) => {
+            const next: Offer["reward"] =
+              event.target.value === "percent"
+                ? { percent: 10 }
+                : event.target.value === "amount"
+                  ? { amount: "5" }
+                  : { freeDelivery: true };
+            set(offer, "reward", next, `What ${offer.name} gives`);
+          }}
+        >
+          <MenuItem value="percent">a share off</MenuItem>
+          <MenuItem value="amount">an amount off</MenuItem>
+          <MenuItem value="freeDelivery">free delivery</MenuItem>
+        </TextField>
+        {"percent" in reward && (
+          <Field
+            label="How much"
+            value={String(reward.percent)}
+            problem={(text) =>
+              /^\d{1,3}(\.\d{1,2})?$/.test(text) && Number(text) > 0 && Number(text) <= 100
+                ? undefined
+                : "Above 0 and at most 100, with at most two decimals"
+            }
+            onCommit={(text) => set(offer, "reward", { percent: Number(text) }, `What ${offer.name} gives`)}
+            slotProps={{ input: { endAdornment: <InputAdornment position="end">%</InputAdornment> } }}
+          />
+        )}
+        {"amount" in reward && (
+          <Field
+            label="How much"
+            value={reward.amount}
+            problem={amount("5.00")}
+            onCommit={(text) => set(offer, "reward", { amount: text.trim() }, `What ${offer.name} gives`)}
+            slotProps={money}
+          />
+        )}
+        <Field
+          label="From a cart value of at least"
+          placeholder="no threshold"
+          value={offer.threshold ?? ""}
+          problem={(text) => (text.trim() === "" ? undefined : amount("60.00")(text))}
+          onCommit={(text) => {
+            const after = text.trim() || undefined;
+            draft.edit(`Threshold of ${offer.name}`, [
+              { do: "set", at: ["offers", offer.id, "threshold"], before: offer.threshold, after },
+              ...followThreshold(offer, after, ruleset),
+            ]);
+          }}
+          slotProps={money}
+        />
+      </div>
+      <Autocomplete
+        multiple
+        openOnFocus
+        filterSelectedOptions
+        options={choices}
+        value={scope}
+        groupBy={(item) => (item.kind === "categories" ? "Categories" : "Products")}
+        getOptionLabel={(item) =>
+          products.find((one) => item.kind === "skus" && one.sku === item.name)?.name ?? item.name
+        }
+        isOptionEqualToValue={(a, b) => a.kind === b.kind && a.name === b.name}
+        onChange={(_, next) => {
+          const of = (what: "categories" | "skus") =>
+            next.filter((item) => item.kind === what).map((item) => item.name);
+          const [inCategories, skus] = [of("categories"), of("skus")];
+          set(
+            offer,
+            "scope",
+            next.length === 0
+              ? undefined
+              : {
+                  ...(inCategories.length > 0 ? { categories: inCategories } : {}),
+                  ...(skus.length > 0 ? { skus } : {}),
+                },
+            `Scope of ${offer.name}`,
+          );
+        }}
+        renderInput={(input) => (
+          <TextField
+            {...input}
+            label="Counts and takes from"
+            placeholder={scope.length === 0 ? "the whole cart" : undefined}
+            helperText="Only these count towards the threshold, and only from these is taken"
+          />
+        )}
+      />
+      <FormControlLabel
+        control={
+          <Switch
+            checked={offer.combines}
+            onChange={(event) => set(offer, "combines", event.target.checked, `Combination of ${offer.name}`)}
+          />
+        }
+        label={
+          offer.combines
+            ? "Goes together with other offers"
+            : "Stands alone: only if no other has applied, and none after it"
+        }
+      />
+      <div className="row" style={{ alignItems: "flex-start" }}>
+        <LocalField
+          label="From"
+          value={offer.from}
+          before={offer.until}
+          onCommit={(value) => set(offer, "from", value, `Dates of ${offer.name}`)}
+        />
+        <LocalField
+          label="Until"
+          value={offer.until}
+          after={offer.from}
+          onCommit={(value) => set(offer, "until", value, `Dates of ${offer.name}`)}
+        />
+      </div>
+      <h3>For whom</h3>
+      <RuleEditor
+        rule={offer.rule}
+        at={["offers", offer.id, "rule"]}
+        says={`Rule of offer ${offer.name}`}
+        trace={offer.rule === null ? undefined : trace(offer.rule)}
+        refused={refused}
+        empty="For everyone. Add a condition to give it to some only."
+      />
+      <h3>Messages that say how much is missing</h3>
+      <Messages offer={offer} />
+      <h3>On this cart</h3>
+      <Account offer={offer} />
+      <UsedBy uses={usesOf({ offer: offer.id }, ruleset)} />
+    </div>
+  );
+}

@@ -1,0 +1,84 @@
+"use client";
+import Button from "@mui/material/Button";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import Link from "next/link";
+import { useState } from "react";
+import { beginOf, makeMessages, messagesOf } from "@/core/cart/messages";
+import type { Offer } from "@/core/formats/ruleset";
+import { useDesk } from "../parts/desk/desk";
+import { variantAddress } from "../parts/desk/screens";
+import { RuleSentence } from "../parts/sentence-text";
+
+/** The messages about an offer; or the one step that makes them, tied to it: change its threshold or label and they follow. */
+export function Messages({ offer }: { offer: Offer }) {
+  const { ruleset, draft } = useDesk();
+  const [slotId, setSlotId] = useState<string>();
+  const [begin, setBegin] = useState("50");
+  const made = messagesOf(offer.id, ruleset);
+  const share = Number(begin);
+  const good = /^\d{1,2}$/.test(begin) && share > 0;
+  const slot =
+    ruleset.slots.find((item) => item.id === slotId) ??
+    ruleset.slots.find((item) => /cart/.test(item.id)) ??
+    ruleset.slots[0];
+  const from = beginOf(offer, ruleset);
+  if (offer.threshold === undefined)
+    return <span className="quiet">Without a threshold nothing is missing: there is nothing to say.</span>;
+  return (
+    <div className="stack">
+      {made.map(({ slot: where, variant }) => (
+        <div key={variant.id} className="row line" style={{ alignItems: "baseline" }}>
+          <Link
+            href={variantAddress(where.id, variant.id)}
+            style={{ color: "inherit", fontWeight: 600, whiteSpace: "nowrap" }}
+          >
+            {variant.name.replace(`${offer.name}: `, "")}
+          </Link>
+          <span className="rule" style={{ flex: 1 }}>
+            <RuleSentence rule={variant.rule} names={ruleset} />
+          </span>
+          <span className="quiet">{where.name}</span>
+        </div>
+      ))}
+      {made.length > 0 && from !== undefined && (
+        <span className="quiet">
+          “Nearly” begins at {Math.round(from * 100)} % of the threshold. Another threshold or label is taken up by
+          these messages by itself.
+        </span>
+      )}
+      <div className="row" style={{ alignItems: "flex-start" }}>
+        <TextField
+          select
+          label="In the slot"
+          value={slot?.id ?? ""}
+          onChange={(event) => setSlotId(event.target.value)}
+          sx={{ maxWidth: 220 }}
+        >
+          {ruleset.slots.map((item) => (
+            <MenuItem key={item.id} value={item.id}>
+              {item.name}
+            </MenuItem>
+          ))}
+        </TextField>
+        <TextField
+          label="“Nearly” from, % of the threshold"
+          value={begin}
+          error={!good}
+          helperText={good ? undefined : "From 1 to 99"}
+          onChange={(event) => setBegin(event.target.value)}
+          sx={{ maxWidth: 220 }}
+        />
+        <Button
+          sx={{ py: 1.5 }}
+          disabled={!slot || !good}
+          onClick={() =>
+            slot && draft.edit(`Messages about ${offer.name}`, makeMessages(offer, slot, ruleset, share / 100).edits)
+          }
+        >
+          {made.length === 0 ? "Make the messages" : "Make them here too"}
+        </Button>
+      </div>
+    </div>
+  );
+}

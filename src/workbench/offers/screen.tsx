@@ -1,0 +1,94 @@
+"use client";
+import { toMajorText, toMinor } from "@/core/cart/currency";
+import type { Offer } from "@/core/formats/ruleset";
+import { formatMoney } from "@/core/cart/currency";
+import type { OfferVerdict } from "@/core/cart/offers";
+import { useDesk } from "../parts/desk/desk";
+import { ListScreen } from "../parts/lists/list-screen";
+import { useList } from "../parts/lists/use-list";
+import { OfferEditor } from "./editor";
+
+const verdictWords: Record<OfferVerdict, string> = {
+  applied: "Applied",
+  off: "Switched off",
+  "outside its dates": "Outside its dates",
+  "rule false": "Not for this visitor",
+  "rule unknown": "Cannot tell",
+  "nothing in scope": "Nothing in scope",
+  "below threshold": "Not reached",
+  "does not combine": "Beaten",
+  "list ended": "Beaten",
+};
+
+/** An offer in a few words: "10 % off ferns from €60.00". */
+export function offerSays(offer: Offer, currency: string, language: string): string {
+  const money = (amount: string) => formatMoney(toMinor(amount, currency) ?? 0, currency, language);
+  const reward =
+    "freeDelivery" in offer.reward
+      ? "free delivery"
+      : "percent" in offer.reward
+        ? `${offer.reward.percent} % off`
+        : `${money(offer.reward.amount)} off`;
+  const scope = [...(offer.scope?.categories ?? []), ...(offer.scope?.skus ?? [])];
+  return [
+    reward,
+    scope.length > 0 && `on ${scope.join(", ")}`,
+    offer.threshold !== undefined && `from ${money(offer.threshold)}`,
+    !offer.combines && "(stands alone)",
+  ]
+    .filter(Boolean)
+    .join(" ");
+}
+
+/** Offers in order, each with what it does to the cart at hand. */
+export function OffersScreen() {
+  const { ruleset, look } = useDesk();
+  const { currency, language } = ruleset.site;
+  const list = useList("offers", "Offer", (offer) => ({ offer }));
+  const found = new Map(look.decision.trace?.offers.map((item) => [item.id as string, item]));
+  return (
+    <ListScreen
+      title="Offers"
+      teaches="An offer takes something off the cart from a threshold on: a share, an amount, or the delivery. The cart, the checkout and every message about it go by the same rule, so what is promised is what is given."
+      adding="New offer"
+      note="Judged from first to last; what an earlier one took counts no longer for those after it. Drag to change the order."
+      rows={list.items.map((item) => {
+        const step = found.get(item.id);
+        return {
+          id: item.id,
+          name: item.name,
+          dim: !item.on,
+          says: offerSays(item, currency, language),
+          verdict: step && (
+            <span className={`verdict ${step.verdict === "applied" ? "yes" : ""}`}>
+              {verdictWords[step.verdict as OfferVerdict]}
+              {step.verdict === "below threshold" && `: ${formatMoney(step.toGo ?? 0, currency, language)} to go`}
+              {step.verdict === "applied" &&
+                (step.discount ?? 0) > 0 &&
+                `: −${formatMoney(step.discount ?? 0, currency, language)}`}
+            </span>
+          ),
+        };
+      })}
+      onAdd={() =>
+        list.add({
+          name: "New offer",
+          on: false,
+          rule: null,
+          threshold: toMajorText(toMinor("50", currency) ?? 50, currency),
+          reward: { percent: 10 },
+          label: "10 % off",
+          combines: true,
+        } as never)
+      }
+      onCopy={list.copy}
+      onRemove={list.remove}
+      onMove={list.move}
+    >
+      {(id) => {
+        const item = list.items.find((one) => one.id === id);
+        return item ? <OfferEditor offer={item} set={list.set} /> : null;
+      }}
+    </ListScreen>
+  );
+}
