@@ -1,11 +1,13 @@
 /** The `mirada` command: `npm run -s mirada -- COMMAND`. Exit 0 on success, 1 if the answer is negative, 2 on bad input. */
 import { decide } from "./decide";
 import { BadInput } from "./input";
+import { inspect } from "./inspect";
 import { validate } from "./validate";
 
-const commands: Record<string, (args: string[]) => Promise<number>> = { validate, decide };
+const commands: Record<string, (args: string[]) => Promise<number>> = { validate, decide, inspect };
 const usage = `usage: mirada validate RULESET
-       mirada decide RULESET VISITS [--trace] [--content] [--carry] [--places FILE]…`;
+       mirada decide RULESET VISITS [--trace] [--content] [--carry] [--places FILE]…
+       mirada inspect RULESET`;
 
 async function main(): Promise<number> {
   const [name, ...args] = process.argv.slice(2);

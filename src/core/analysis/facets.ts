@@ -123,7 +123,9 @@ export function settingsOf(name: string, conditions: readonly Condition[], domai
   if (split?.prefix === "page.data.") return dataFacet("page.data", split.name, conditions, ruleset);
   if (name === "page.path") {
     const { texts, exact } = textCandidates(conditions);
-    const paths = [...new Set(texts.flatMap((text) => [text, `/${text}`]))].filter((text) => text.startsWith("/"));
+    const paths = [...new Set(texts.flatMap((text) => [text, `/${text}`]))].filter(
+      (text) => /^\/(?![/\\])/.test(text) && URL.canParse(text, domain.ruleset.site.origin),
+    );
     const equalOnly = conditions.every((condition) => ["is", "isOneOf"].includes(positiveOf(condition.op).op));
     return make(
       ["/", ...paths].map(

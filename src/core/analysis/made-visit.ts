@@ -1,8 +1,8 @@
 /** A visit in the making: each facet of it is set by itself, and the whole then told as a visit. */
 import type { Ruleset } from "../formats/ruleset";
 import { parseInstant, type Visit } from "../formats/visit";
-import { makeMemory, noPast } from "../memory/made";
-import type { History } from "../visit/reading";
+import { makeMemory, noPast, pastOf, type Past } from "../memory/made";
+import type { History, Reading } from "../visit/reading";
 
 /** A page of the site, with what the site tells of it. */
 export interface KnownPage {
@@ -29,6 +29,8 @@ export interface MadeVisit {
   history: WantedHistory;
   categories: Map<string, number>;
   markers: Map<string, boolean>;
+  /** What else is remembered: variants, pop-ups and redirects that were met before. */
+  met: Pick<Past, "variants" | "popups" | "redirects">;
   /** Data fields whose date is to have its anniversary at the visit's own time, or not. */
   anniversaries: Map<string, { field: "data" | "page.data"; name: string; same: boolean }>;
 }
@@ -44,6 +46,7 @@ export const bareVisit = (at: number): MadeVisit => ({
   history: { visits: 1, views: 1, minutes: 0, daysSinceLast: undefined, landing: undefined },
   categories: new Map(),
   markers: new Map(),
+  met: { variants: {}, popups: {}, redirects: [] },
   anniversaries: new Map(),
 });
 
@@ -97,9 +100,50 @@ export function tell(made: MadeVisit, ruleset: Ruleset): Visit {
     before.visits > 0 || Object.values(categories).some((n) => n > 0) || Object.keys(markers).length > 0;
   if (something)
     visit.memory = makeMemory(
-      { ...before, visits: Math.max(before.visits, 0), landing: landing ?? made.path, categories, markers },
+      {
+        ...before,
+        visits: Math.max(before.visits, 0),
+        landing: landing ?? made.path,
+        categories,
+        markers,
+        ...made.met,
+      },
       made.at,
       days,
     );
   return visit;
+}
+
+/** A visit as one in the making: told again without a change, rules see the same of it. */
+export function madeFrom(visit: Visit, reading: Reading): MadeVisit {
+  const { at, url, zone, consent, memory, ...rest } = visit;
+  const { history } = reading;
+  const made = bareVisit(parseInstant(at) as number);
+  const params = new Map<string, string[]>();
+  for (const [name, values] of reading.query) params.set(name, [...values]);
+  return {
+    ...made,
+    zone,
+    path: new URL(url).pathname,
+    params,
+    visit: structuredClone(rest),
+    consent: consent === true,
+    history: history
+      ? {
+          visits: history.visits,
+          views: history.views,
+          minutes: history.minutes,
+          daysSinceLast: history.daysSinceLast,
+          landing: history.views > 1 ? history.landing : undefined,
+        }
+      : made.history,
+    categories: new Map(history?.categories),
+    markers: new Map([...(reading.markers ?? [])].map((id) => [id, true])),
+    met: history ? metOf(memory, parseInstant(at) as number) : made.met,
+  };
+}
+
+function metOf(memory: unknown, at: number): MadeVisit["met"] {
+  const { variants, popups, redirects } = pastOf(memory, at);
+  return { variants, popups, redirects };
 }

@@ -4,15 +4,17 @@
  * of each. Whatever is found is confirmed by the engine's own reading before it is told.
  */
 import { readyOffers } from "../cart/offers";
-import { groupOf, isCondition, type Condition, type Group, type Rule } from "../formats/rule";
-import type { Visit } from "../formats/visit";
 import { createEngine, type Engine } from "../decision/engine";
+import { groupOf, isCondition, type Condition, type Rule } from "../formats/rule";
+import type { Visit } from "../formats/visit";
 import { RuleCompiler } from "../rules/compile";
 import { RuleContext, type ReadyCondition } from "../rules/condition";
 import { NO, UNKNOWN, YES } from "../rules/truth";
 import { Reading, readingRules } from "../visit/reading";
 import { facetOf, settingsOf, type Domain, type Setting } from "./facets";
-import { addressOf, bareVisit, historyOf, tell, type MadeVisit } from "./made-visit";
+import { addressOf, bareVisit, historyOf, madeFrom, tell, type MadeVisit } from "./made-visit";
+import { eachCondition, highOf, truthOf, type Bounds, type Node } from "./nodes";
+import { search, type Cell, type NodeClause, type SearchAxis } from "./search";
 
 /** A rule that is to be true, or not to be (false or unknown: such a visitor does not see it). */
 export interface Literal {
@@ -26,25 +28,23 @@ export type Solution =
   /** `exact`: proved, over everything a visit can be. `searched`: not found in so many tries. */
   | { found: false; proof: "exact" | "searched"; tries: number };
 
-type Node = { kind: "condition"; index: number } | { kind: Group; nodes: Node[] } | { kind: "always" };
-
-interface Cell {
-  setting: Setting;
-  /** The truth of each of the facet's conditions, in their order. */
-  truths: Uint8Array;
+/** A visit that stays as it is but for some facets. */
+export interface Around {
+  visit: Visit;
+  free: ReadonlySet<string>;
 }
+
 interface Axis {
   name: string;
   conditions: number[];
   cells: Cell[];
   exact: boolean;
-  /** Whether its conditions lean on memory, and so are unknown without consent. */
+  /** Whether conditions on it lean on memory, and so are unknown without consent. */
   remembered: boolean;
 }
-
 /** Clauses over numbered conditions, with what they lean on. */
 interface Goal {
-  clauses: { node: Node; holds: boolean }[][];
+  clauses: NodeClause[];
   /** Conditions that are mentioned. */
   used: Set<number>;
   axes: number[];
@@ -52,9 +52,10 @@ interface Goal {
   sure: Set<number>;
 }
 
-const mostTries = 3000;
 /** Facets whose candidates depend on how many conditions are weighed together, and are made anew for a goal. */
 const refinable = /^(parameter |cookie\.|arrival|data\.|page\.|cart|place|language)/;
+const remembers = (signal: string): boolean => /^(history\.|marker\.)/.test(signal);
+const nothing: Setting = () => undefined;
 
 export class Space {
   readonly #compiler: RuleCompiler;
@@ -76,9 +77,15 @@ export class Space {
     this.#reckon = readyOffers(ruleset, (rule) => this.#compiler.compile(rule));
   }
 
+  /** Makes rules known beforehand, so that the cells of facets are worked out once for all of them. */
+  learn(rules: Iterable<Rule>): void {
+    for (const rule of rules) this.#node(rule);
+  }
+
   /** A visit that meets every clause, or why there is none. Rules must have passed `checkRule`. */
-  solve(clauses: readonly Clause[]): Solution {
+  solve(clauses: readonly Clause[], around?: Around): Solution {
     const goal = this.#goal(clauses);
+    if (around) return this.#search(goal, around.visit.consent === true || around.free.has("consent"), around);
     const first = this.#search(goal, true);
     if (first.found) return first;
     // Without consent nothing is remembered: another world, in which history and markers are unknown.
@@ -90,6 +97,12 @@ export class Space {
       proof: first.proof === "exact" && second.proof === "exact" ? "exact" : "searched",
       tries: first.tries + second.tries,
     };
+  }
+
+  /** The names of the facets on which clauses hang; `consent` besides, where something of memory is asked. */
+  facets(clauses: readonly Clause[]): string[] {
+    const axes = this.#goal(clauses).axes.map((index) => this.#axes[index] as Axis);
+    return [...axes.map((axis) => axis.name), ...(axes.some((axis) => axis.remembered) ? ["consent"] : [])];
   }
 
   /** A rule over numbered conditions, with audiences in their place. */
@@ -121,35 +134,31 @@ export class Space {
     if (axis === undefined) {
       axis = this.#axes.length;
       this.#byName.set(name, axis);
-      this.#axes.push({
-        name,
-        conditions: [],
-        cells: [],
-        exact: true,
-        remembered: /^(history|marker\.)/.test(condition.signal),
-      });
+      this.#axes.push({ name, conditions: [], cells: [], exact: true, remembered: false });
     }
     const there = this.#axes[axis] as Axis;
     there.conditions.push(index);
     there.cells = [];
-    if (/^(history|marker\.)/.test(condition.signal)) there.remembered = true;
+    if (remembers(condition.signal)) there.remembered = true;
     this.#axisOf[index] = axis;
     return index;
   }
+  #of(index: number): Condition {
+    return (this.#conditions[index] as ReadyCondition).condition;
+  }
 
   #goal(clauses: readonly Clause[]): Goal {
-    const made: Goal["clauses"] = clauses.map((clause) =>
+    const made: NodeClause[] = clauses.map((clause) =>
       clause.map(({ rule, holds }) => ({ node: this.#node(rule), holds })),
     );
     const markers = new Set<string>();
     const used = new Set<number>();
-    const collect = (node: Node): void => {
-      if (node.kind === "condition") {
-        used.add(node.index);
-        const { signal } = (this.#conditions[node.index] as ReadyCondition).condition;
+    const collect = (node: Node): void =>
+      eachCondition(node, (index) => {
+        used.add(index);
+        const { signal } = this.#of(index);
         if (signal.startsWith("marker.")) markers.add(signal.slice(7));
-      } else if (node.kind !== "always") node.nodes.forEach(collect);
-    };
+      });
     for (const clause of made) for (const { node } of clause) collect(node);
     // A marker is held when it was held before and is not lost here, or is gained here.
     for (const id of markers) {
@@ -158,8 +167,11 @@ export class Space {
       const held = this.#node({ signal: `marker.${id}`, op: "isTrue" });
       const lose = marker.lose === null ? undefined : this.#node(marker.lose);
       const gain = this.#node(marker.gain ?? null);
-      const kept = [{ node: held, holds: false }];
-      made.push(lose ? [...kept, { node: lose, holds: false }] : [{ node: { kind: "always" }, holds: true }]);
+      if (lose)
+        made.push([
+          { node: held, holds: false },
+          { node: lose, holds: false },
+        ]);
       if (marker.gainViews <= 1)
         made.push([
           { node: held, holds: true },
@@ -171,36 +183,32 @@ export class Space {
     const axes = [...new Set([...used].map((index) => this.#axisOf[index] as number))];
     const sure = new Set<number>();
     for (const clause of made)
-      if (clause.length === 1 && clause[0]?.holds) {
-        const walk = (node: Node): void => {
-          if (node.kind === "condition") sure.add(node.index);
-          else if (node.kind !== "always") node.nodes.forEach(walk);
-        };
-        walk(clause[0].node);
-      }
+      if (clause.length === 1 && clause[0]?.holds) eachCondition(clause[0].node, (index) => sure.add(index));
     return { clauses: made, used, axes, sure };
   }
 
   /** The cells of a facet by all conditions on it, worked out once. */
   #cells(axis: Axis): Cell[] {
     if (axis.cells.length > 0) return axis.cells;
-    const conditions = axis.conditions.map((index) => (this.#conditions[index] as ReadyCondition).condition);
-    const facet = settingsOf(axis.name, conditions, this.domain);
+    const facet = settingsOf(
+      axis.name,
+      axis.conditions.map((index) => this.#of(index)),
+      this.domain,
+    );
     axis.exact = facet.exact;
-    axis.cells = this.#part(facet.settings, axis.conditions, axis.conditions);
+    axis.cells = this.#part(facet.settings, axis.conditions);
     return axis.cells;
   }
 
-  /** Parts settings into cells: one for each outcome of the conditions `by`. */
-  #part(settings: readonly Setting[], conditions: readonly number[], by: readonly number[]): Cell[] {
+  /** Parts settings into cells: one for each outcome of the conditions. */
+  #part(settings: readonly Setting[], conditions: readonly number[]): Cell[] {
     const seen = new Set<string>();
     const out: Cell[] = [];
-    const places = by.map((index) => conditions.indexOf(index));
     for (const setting of settings) {
       const made = bareVisit(this.domain.from);
       setting(made);
       const truths = this.#judge(made, conditions);
-      const key = places.map((place) => truths[place]).join("");
+      const key = truths.join("");
       if (seen.has(key)) continue;
       seen.add(key);
       out.push({ setting, truths });
@@ -214,15 +222,16 @@ export class Space {
     conditions.forEach((index, place) => {
       const ready = this.#conditions[index] as ReadyCondition;
       const { signal, op } = ready.condition;
-      const date = signal.startsWith("data.") ? signal.slice(5) : signal.startsWith("page.data.") ? signal.slice(10) : undefined; // prettier-ignore
+      const date = /^(?:page\.)?data\.(.+)$/.exec(signal)?.[1];
       const birthday = date === undefined ? undefined : made.anniversaries.get(date);
-      truths[place] = birthday
-        ? op === "anniversary"
-          ? birthday.same
-            ? YES
-            : NO
-          : ready.judge(this.#reading({ ...made, visit: tell(made, this.domain.ruleset) }))
-        : ready.judge(reading);
+      if (birthday)
+        truths[place] =
+          op === "anniversary"
+            ? birthday.same
+              ? YES
+              : NO
+            : ready.judge(this.#reading({ ...made, visit: tell(made, this.domain.ruleset) }));
+      else truths[place] = ready.judge(reading);
     });
     return truths;
   }
@@ -240,50 +249,46 @@ export class Space {
     return reading;
   }
 
-  #search(goal: Goal, consent: boolean): Solution {
-    const { clauses, used, sure } = goal;
-    const low = new Uint8Array(this.#conditions.length);
-    const high = new Uint8Array(this.#conditions.length).fill(YES);
+  #search(goal: Goal, consent: boolean, around?: Around): Solution {
+    // First with the cells that are there. What they cannot show is ruled out by the exact facets alone, or tried once more
+    // with cells made for this very goal.
+    const plain = this.#attempt(goal, consent, around, "plain");
+    if (plain.found || plain.proof === "exact") return plain;
+    const ruledOut = this.#attempt(goal, consent, around, "relaxed");
+    if (!ruledOut.found) return { ...ruledOut, proof: "exact" };
+    const refined = this.#attempt(goal, consent, around, "refined");
+    return refined.found ? refined : { ...refined, tries: plain.tries + refined.tries };
+  }
+
+  #attempt(goal: Goal, consent: boolean, around: Around | undefined, how: "plain" | "relaxed" | "refined"): Solution {
+    const size = this.#conditions.length;
+    const bounds: Bounds = { low: new Uint8Array(size), high: new Uint8Array(size).fill(YES) };
     let exact = true;
-    const axes = goal.axes.map((index) => {
+    const reading = around && this.#engine.read(around.visit);
+    const axes = goal.axes.map((index): SearchAxis => {
       const axis = this.#axes[index] as Axis;
-      const mine = axis.conditions.filter((condition) => used.has(condition));
-      if (axis.remembered && !consent) {
-        const locked = mine.filter((condition) =>
-          /^(history|marker\.)/.test((this.#conditions[condition] as ReadyCondition).condition.signal),
-        );
-        for (const condition of locked) {
-          const { op } = (this.#conditions[condition] as ReadyCondition).condition;
-          low[condition] = high[condition] = op === "isKnown" ? NO : UNKNOWN;
-        }
-        if (locked.length === mine.length) return { name: axis.name, conditions: mine, cells: [] as Cell[] };
+      const mine = axis.conditions.filter((condition) => goal.used.has(condition));
+      if (!consent && axis.remembered) {
+        const locked = mine.filter((condition) => remembers(this.#of(condition).signal));
+        for (const condition of locked)
+          bounds.low[condition] = bounds.high[condition] = this.#of(condition).op === "isKnown" ? NO : UNKNOWN;
+        if (locked.length === mine.length) return { name: axis.name, conditions: mine, cells: [] };
       }
-      const all = this.#cells(axis);
-      let cells = all;
-      if (mine.length < axis.conditions.length || !axis.exact) {
-        // Only the outcomes of this goal's conditions matter; where candidates were coarse, its own are added.
-        const places = mine.map((condition) => axis.conditions.indexOf(condition));
-        const seen = new Set<string>();
-        cells = [];
-        const take = (cell: Cell) => {
-          const key = cell.truths.join("");
-          if (seen.has(key)) return;
-          seen.add(key);
-          cells.push(cell);
-        };
-        for (const cell of all)
-          take({ setting: cell.setting, truths: Uint8Array.from(places, (place) => cell.truths[place] as number) });
-        if (!axis.exact && refinable.test(axis.name)) {
-          const focus = mine.filter((condition) => sure.has(condition));
-          const asked = focus.length > 0 && focus.length < mine.length ? focus : mine;
-          const own = settingsOf(
-            axis.name,
-            asked.map((condition) => (this.#conditions[condition] as ReadyCondition).condition),
-            this.domain,
-          );
-          for (const cell of this.#part(own.settings, mine, mine)) take(cell);
-          if (!(own.exact && asked === mine)) exact = false;
-        } else if (!axis.exact) exact = false;
+      let cells: readonly Cell[];
+      if (reading && around && !around.free.has(axis.name)) {
+        const truths = Uint8Array.from(mine, (condition) =>
+          (this.#conditions[condition] as ReadyCondition).judge(reading),
+        );
+        cells = [{ setting: nothing, truths }];
+      } else {
+        const base = this.#cells(axis);
+        if (how === "relaxed" && !axis.exact) return { name: axis.name, conditions: [], cells: [] };
+        const found =
+          how === "refined"
+            ? this.#refined(axis, mine, goal.sure)
+            : { cells: project(axis, base, mine), exact: axis.exact };
+        cells = found.cells;
+        exact &&= found.exact;
       }
       mine.forEach((condition, place) => {
         let [least, most] = [YES as number, NO as number];
@@ -292,189 +297,120 @@ export class Space {
           if (truth < least) least = truth;
           if (truth > most) most = truth;
         }
-        low[condition] = least;
-        high[condition] = most;
+        bounds.low[condition] = least;
+        bounds.high[condition] = most;
       });
       return { name: axis.name, conditions: mine, cells };
     });
-
-    const lowOf = (node: Node): number => {
-      switch (node.kind) {
-        case "condition":
-          return low[node.index] as number;
-        case "always":
-          return YES;
-        case "all": {
-          let least: number = YES;
-          for (const inner of node.nodes) {
-            const truth = lowOf(inner);
-            if (truth < least) least = truth;
-            if (least === NO) break;
-          }
-          return least;
-        }
-        case "any": {
-          let most: number = NO;
-          for (const inner of node.nodes) {
-            const truth = lowOf(inner);
-            if (truth > most) most = truth;
-            if (most === YES) break;
-          }
-          return most;
-        }
-        case "none": {
-          let most: number = NO;
-          for (const inner of node.nodes) most = Math.max(most, highOf(inner));
-          return YES - most;
-        }
-      }
-    };
-    const highOf = (node: Node): number => {
-      switch (node.kind) {
-        case "condition":
-          return high[node.index] as number;
-        case "always":
-          return YES;
-        case "all": {
-          let least: number = YES;
-          for (const inner of node.nodes) {
-            const truth = highOf(inner);
-            if (truth < least) least = truth;
-            if (least === NO) break;
-          }
-          return least;
-        }
-        case "any": {
-          let most: number = NO;
-          for (const inner of node.nodes) {
-            const truth = highOf(inner);
-            if (truth > most) most = truth;
-            if (most === YES) break;
-          }
-          return most;
-        }
-        case "none": {
-          let most: number = NO;
-          for (const inner of node.nodes) most = Math.max(most, lowOf(inner));
-          return YES - most;
-        }
-      }
-    };
-
-    const chosen = new Map<number, Cell>();
-    const axisOf = new Map<number, number>();
-    axes.forEach((axis, place) => axis.conditions.forEach((condition) => axisOf.set(condition, place)));
-    let tries = 0;
-    let gaveUp = false;
-
-    /** The clause to work on next; undefined: all are met; null: one cannot be met any more. */
-    const next = (): Goal["clauses"][number] | undefined | null => {
-      let open: Goal["clauses"][number] | undefined;
-      let size = Infinity;
-      for (const clause of clauses) {
-        let met = false;
-        let possible = 0;
-        for (const { node, holds } of clause) {
-          if (holds ? lowOf(node) === YES : highOf(node) < YES) {
-            met = true;
-            break;
-          }
-          if (holds ? highOf(node) === YES : lowOf(node) < YES) possible += 1;
-        }
-        if (met) continue;
-        if (possible === 0) return null;
-        // Rules that must hold are worked on first: they leave the fewest choices.
-        const rank = clause.length === 1 && clause[0]?.holds ? 0 : 1;
-        if (rank < size) {
-          open = clause;
-          size = rank;
-        }
-      }
-      return open;
-    };
-    /** A facet that is not chosen yet and on which the clause still hangs; the one with the fewest cells. */
-    const axisFor = (clause: Goal["clauses"][number]): number | undefined => {
-      let best: number | undefined;
-      const walk = (node: Node): void => {
-        if (node.kind === "condition") {
-          const place = axisOf.get(node.index);
-          if (place === undefined || chosen.has(place) || low[node.index] === high[node.index]) return;
-          if (best === undefined || (axes[place]?.cells.length ?? 0) < (axes[best]?.cells.length ?? 0)) best = place;
-        } else if (node.kind !== "always") node.nodes.forEach(walk);
-      };
-      for (const { node, holds } of clause) if (holds ? highOf(node) === YES : lowOf(node) < YES) walk(node);
-      return best;
-    };
-
-    const confirm = (): Visit | undefined => {
-      const made = bareVisit(this.domain.from);
-      made.consent = consent;
-      axes.forEach((axis, place) => {
-        const cell = chosen.get(place) ?? axis.cells[0];
-        cell?.setting(made);
-      });
-      if (!axes.some((axis) => axis.name === "page") && this.domain.pages?.[0]) {
-        made.path = this.domain.pages[0].path;
-        made.visit.page = this.domain.pages[0].facts;
-      }
-      const visit = tell(made, this.domain.ruleset);
-      const reading = this.#engine.read(visit);
-      const met = clauses.every((clause) =>
-        clause.some(({ node, holds }) => (this.#truth(node, reading) === YES) === holds),
-      );
-      return met ? visit : undefined;
-    };
-
-    const step = (): Visit | undefined => {
-      if (tries > mostTries) {
-        gaveUp = true;
-        return undefined;
-      }
-      const clause = next();
-      if (clause === null) return undefined;
-      if (clause === undefined) {
-        tries += 1;
-        const visit = confirm();
-        if (!visit) exact = false;
-        return visit;
-      }
-      const place = axisFor(clause);
-      if (place === undefined) return undefined;
-      const axis = axes[place] as (typeof axes)[number];
-      const was = axis.conditions.map((condition) => [low[condition] as number, high[condition] as number] as const);
-      for (const cell of axis.cells) {
-        tries += 1;
-        chosen.set(place, cell);
-        axis.conditions.forEach((condition, i) => {
-          low[condition] = high[condition] = cell.truths[i] as number;
-        });
-        const found = step();
-        if (found) return found;
-        if (gaveUp) break;
-      }
-      chosen.delete(place);
-      axis.conditions.forEach((condition, i) => {
-        [low[condition], high[condition]] = was[i] as readonly [number, number];
-      });
-      return undefined;
-    };
-    const visit = step();
-    if (visit) return { found: true, visit };
-    return { found: false, proof: exact && !gaveUp ? "exact" : "searched", tries };
+    const result = search<Visit>(
+      goal.clauses,
+      axes,
+      bounds,
+      (chosen) => this.#confirm(goal, axes, chosen, consent, around),
+      how === "relaxed" ? (around?.visit ?? ({} as Visit)) : undefined,
+    );
+    if (result.found) return { found: true, visit: result.found };
+    return { found: false, proof: exact && result.whole ? "exact" : "searched", tries: result.tries };
   }
 
-  #truth(node: Node, reading: Reading): number {
-    switch (node.kind) {
-      case "condition":
-        return (this.#conditions[node.index] as ReadyCondition).judge(reading);
-      case "always":
-        return YES;
-      case "all":
-        return Math.min(YES, ...node.nodes.map((inner) => this.#truth(inner, reading)));
-      case "any":
-        return Math.max(NO, ...node.nodes.map((inner) => this.#truth(inner, reading)));
-      case "none":
-        return YES - Math.max(NO, ...node.nodes.map((inner) => this.#truth(inner, reading)));
+  /**
+   * Whether two rules are sure to exclude each other, seen from one facet alone: quick, and no proof of the contrary.
+   */
+  apart(a: Rule, b: Rule): boolean {
+    const [one, two] = [this.#viable(a), this.#viable(b)];
+    for (const [index, cells] of one) {
+      const others = two.get(index);
+      if (!others || !(this.#axes[index] as Axis).exact) continue;
+      if (!cells.some((viable, place) => viable && others[place])) return true;
     }
+    return false;
   }
+  readonly #viability = new Map<Rule, Map<number, boolean[]>>();
+  /** For each facet that a rule leans on, the cells in which it can still come true. */
+  #viable(rule: Rule): Map<number, boolean[]> {
+    const known = this.#viability.get(rule);
+    if (known) return known;
+    const node = this.#node(rule);
+    const size = this.#conditions.length;
+    const bounds: Bounds = { low: new Uint8Array(size), high: new Uint8Array(size).fill(YES) };
+    const used = new Set<number>();
+    eachCondition(node, (index) => used.add(index));
+    const out = new Map<number, boolean[]>();
+    for (const place of new Set([...used].map((index) => this.#axisOf[index] as number))) {
+      const axis = this.#axes[place] as Axis;
+      const mine = axis.conditions.map((condition, i) => [condition, i] as const).filter(([condition]) => used.has(condition)); // prettier-ignore
+      out.set(
+        place,
+        this.#cells(axis).map((cell) => {
+          for (const [condition, i] of mine) bounds.low[condition] = bounds.high[condition] = cell.truths[i] as number;
+          return highOf(node, bounds) === YES;
+        }),
+      );
+      for (const [condition] of mine) {
+        bounds.low[condition] = NO;
+        bounds.high[condition] = YES;
+      }
+    }
+    this.#viability.set(rule, out);
+    return out;
+  }
+
+  /** The cells of a facet by a goal's conditions only; where candidates were coarse, the goal's own are added. */
+  #refined(axis: Axis, mine: readonly number[], sure: ReadonlySet<number>): { cells: readonly Cell[]; exact: boolean } {
+    const cells = [...project(axis, this.#cells(axis), mine)];
+    if (axis.exact) return { cells, exact: true };
+    if (!refinable.test(axis.name)) return { cells, exact: false };
+    const seen = new Set(cells.map((cell) => cell.truths.join("")));
+    const focus = mine.filter((condition) => sure.has(condition));
+    const asked = focus.length > 0 && focus.length < mine.length ? focus : mine;
+    const own = settingsOf(
+      axis.name,
+      asked.map((condition) => this.#of(condition)),
+      this.domain,
+    );
+    for (const cell of this.#part(own.settings, mine)) if (!seen.has(cell.truths.join(""))) cells.push(cell);
+    return { cells, exact: own.exact && asked === mine };
+  }
+
+  #confirm(
+    goal: Goal,
+    axes: readonly SearchAxis[],
+    chosen: ReadonlyMap<number, Cell>,
+    consent: boolean,
+    around: Around | undefined,
+  ): Visit | undefined {
+    const { ruleset, pages, from } = this.domain;
+    const made = around ? madeFrom(around.visit, this.#engine.read(around.visit)) : bareVisit(from);
+    made.consent = consent;
+    if (!around && pages?.[0] && !axes.some((axis) => axis.name === "page")) {
+      made.path = pages[0].path;
+      made.visit.page = pages[0].facts;
+    }
+    axes.forEach((axis, place) => (chosen.get(place) ?? (around ? undefined : axis.cells[0]))?.setting(made));
+    const visit = tell(made, ruleset);
+    const reading = this.#engine.read(visit);
+    const judge = (index: number) => (this.#conditions[index] as ReadyCondition).judge(reading);
+    const met = goal.clauses.every((clause) =>
+      clause.some(({ node, holds }) => (truthOf(node, judge) === YES) === holds),
+    );
+    return met ? visit : undefined;
+  }
+}
+
+/** Cells seen by some of their facet's conditions only: one for each outcome of these. */
+function project(axis: Axis, cells: readonly Cell[], mine: readonly number[]): readonly Cell[] {
+  if (mine.length === axis.conditions.length) return cells;
+  const places = mine.map((condition) => axis.conditions.indexOf(condition));
+  const seen = new Set<number | string>();
+  const out: Cell[] = [];
+  for (const cell of cells) {
+    // Up to 30 outcomes of three kinds fit a whole number; more are told apart as text.
+    let key: number | string = 0;
+    if (places.length <= 30) for (const place of places) key = key * 3 + (cell.truths[place] as number);
+    else key = places.map((place) => cell.truths[place]).join("");
+    if (seen.has(key)) continue;
+    seen.add(key);
+    out.push({ setting: cell.setting, truths: Uint8Array.from(places, (place) => cell.truths[place] as number) });
+  }
+  return out;
 }

@@ -51,13 +51,13 @@ export function cartAbout(amount: number, products: readonly Priced[]): CartLine
   return best;
 }
 
-/** A shop's cart code ("fern-01:2.tool-01:1") as lines at the site's prices; undefined if nothing in it is sold here. */
+/** A shop's cart code ("fern-01~2.tool-01~1") as lines at the site's prices; undefined if nothing in it is sold here. */
 export function cartFromCode(code: string, products: readonly Priced[]): CartLine[] | undefined {
   const lines = code
     .trim()
     .split(".")
     .flatMap((item) => {
-      const [sku, count] = item.split(":");
+      const [sku, count] = item.split("~");
       const product = products.find((one) => one.sku === sku);
       const quantity = Number(count);
       return product && /^\d{1,4}$/.test(count ?? "") && quantity > 0

@@ -1,7 +1,7 @@
 import type { Visit } from "@/core/formats/visit";
 import { productBySku } from "./catalogue";
 
-/** The shop's own cookie: "fern-01:2.tool-01:1". Prices are never taken from it. */
+/** The shop's own cookie: "fern-01~2.tool-01~1", in characters that need no encoding. Prices are never taken from it. */
 export const cartCookie = "cart";
 const mostLines = 50;
 const mostOfOne = 99;
@@ -10,7 +10,7 @@ const mostOfOne = 99;
 export function readCart(cookie: string | undefined): Map<string, number> {
   const cart = new Map<string, number>();
   for (const item of (cookie ?? "").slice(0, 2000).split(".").slice(0, mostLines)) {
-    const match = /^([a-z0-9-]+):(\d{1,2})$/.exec(item);
+    const match = /^([a-z0-9-]+)~(\d{1,2})$/.exec(item);
     const quantity = Number(match?.[2]);
     if (match && productBySku.has(match[1] as string) && quantity > 0) cart.set(match[1] as string, quantity);
   }
@@ -18,7 +18,7 @@ export function readCart(cookie: string | undefined): Map<string, number> {
 }
 
 export const writeCart = (cart: ReadonlyMap<string, number>): string =>
-  [...cart].map(([sku, quantity]) => `${sku}:${quantity}`).join(".");
+  [...cart].map(([sku, quantity]) => `${sku}~${quantity}`).join(".");
 
 /** A cart with one item set to a quantity (0 takes it out). Unknown items and odd quantities change nothing. */
 export function changeCart(cart: ReadonlyMap<string, number>, sku: string, quantity: number): Map<string, number> {

@@ -22,7 +22,7 @@ export function Account({ offer }: { offer: Offer }) {
   return (
     <>
       <div className="cartdesk">
-        <CartPart visit={look.visit} setVisit={look.setVisit} close={() => undefined} />
+        <CartPart visit={look.visit} setVisit={look.setVisit} focus={false} />
         <div>
           {reckoning ? (
             <table className="account" aria-label="How the total comes about">

@@ -1,5 +1,5 @@
 "use client";
-import { CategoryScale, Chart, Legend, LinearScale, LineElement, PointElement, Tooltip } from "chart.js";
+import { Chart, Legend, LinearScale, LineElement, PointElement, Tooltip } from "chart.js";
 import { useMemo } from "react";
 import { Line } from "react-chartjs-2";
 import { curve } from "@/core/cart/account";
@@ -7,7 +7,8 @@ import { formatMoney, toMinor } from "@/core/cart/currency";
 import type { Offer } from "@/core/formats/ruleset";
 import { useDesk } from "../parts/desk/desk";
 
-Chart.register(LinearScale, CategoryScale, PointElement, LineElement, Tooltip, Legend);
+Chart.register(LinearScale, PointElement, LineElement, Tooltip, Legend);
+Chart.defaults.font.family = '"Hanken Grotesk Variable", system-ui, sans-serif';
 
 /** Total and what is still missing to this offer, over the cart's value: where offers begin shows as a step. */
 export function OfferChart({ offer }: { offer: Offer }) {

@@ -13,7 +13,7 @@ import { Field } from "../field";
 import { told, type PartProps } from "./parts";
 
 /** What is in the cart: by search, by amount ("about €40"), empty, or not told at all. */
-export function CartPart({ visit, setVisit }: PartProps) {
+export function CartPart({ visit, setVisit, focus = true }: Omit<PartProps, "close"> & { focus?: boolean }) {
   const { ruleset, products, look } = useDesk();
   const { currency, language } = ruleset.site;
   const [about, setAbout] = useState("");
@@ -45,7 +45,9 @@ export function CartPart({ visit, setVisit }: PartProps) {
               : [...lines, { sku: item.sku, category: item.category, quantity: 1, unitPrice: item.unitPrice }],
           );
         }}
-        renderInput={(input) => <TextField {...input} label="Put in the cart" placeholder="Search by name" autoFocus />}
+        renderInput={(input) => (
+          <TextField {...input} label="Put in the cart" placeholder="Search by name" autoFocus={focus} />
+        )}
       />
       {lines.length > 0 && (
         <table className="lines">
@@ -98,7 +100,7 @@ export function CartPart({ visit, setVisit }: PartProps) {
       </form>
       <Field
         label="Or a real cart, by its code"
-        placeholder="fern-01:2.tool-01:1"
+        placeholder="fern-01~2.tool-01~1"
         helperText="The shop shows it under the cart"
         value=""
         problem={(text) =>

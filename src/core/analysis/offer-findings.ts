@@ -1,0 +1,165 @@
+/** Promises and what stands behind them: messages without an offer, offers nobody is told of, amounts that fall between. */
+import { exponentOf, formatMoney, toMinor } from "../cart/currency";
+import { isCondition, walkRule } from "../formats/rule";
+import type { Offer, Ruleset } from "../formats/ruleset";
+import { parseLocal } from "../schedule/calendar";
+import { zoneOf } from "../schedule/zone";
+import { allContents, allRules, usesOf, type Owner } from "../ruleset/uses";
+import type { Domain } from "./facets";
+import type { Finding } from "./findings";
+import { Space } from "./solve";
+
+/** Signs of currencies that texts use: the usual symbols, beside ISO 4217 codes. */
+const symbols: Record<string, string> = { "€": "EUR", $: "USD", "£": "GBP", "¥": "JPY", "₹": "INR", "₩": "KRW", "zł": "PLN", "R$": "BRL" }; // prettier-ignore
+
+/** Amounts of money in a text: "€60", "60 €", "EUR 60", "60,00 EUR". */
+export function amountsIn(text: string): { currency: string; amount: string }[] {
+  const out: { currency: string; amount: string }[] = [];
+  const sign = "R\\$|€|\\$|£|¥|₹|₩|zł|[A-Z]{3}";
+  const number = "\\d{1,3}(?:[.,  ]\\d{3})*(?:[.,]\\d{1,3})?|\\d+(?:[.,]\\d{1,3})?";
+  for (const match of text.matchAll(new RegExp(`(?:(${sign})\\s?(${number}))|(?:(${number})\\s?(${sign}))`, "g"))) {
+    const written = match[1] ?? match[4] ?? "";
+    const currency = symbols[written] ?? (exponentOf(written) === undefined ? undefined : written);
+    const digits = (match[2] ?? match[3] ?? "").replace(/[  ]/g, "");
+    // The last separator is of decimals if at most two digits follow it.
+    const amount = /[.,]\d{1,2}$/.test(digits)
+      ? `${digits.slice(0, digits.search(/[.,]\d{1,2}$/)).replace(/[.,]/g, "")}.${digits.slice(digits.search(/[.,]\d{1,2}$/) + 1)}`
+      : digits.replace(/[.,]/g, "");
+    if (currency) out.push({ currency, amount });
+  }
+  return out;
+}
+
+const at = (owner: Owner): Pick<Finding, "slot" | "variant" | "about"> =>
+  owner.kind === "variant"
+    ? { slot: owner.slot as string, variant: owner.id }
+    : owner.kind === "slot"
+      ? { slot: owner.id }
+      : { about: { kind: owner.kind, id: owner.id } };
+
+/** Whether an offer can apply at all from some instant on. */
+function isOver(offer: Offer, ruleset: Ruleset, from: number): boolean {
+  return offer.until !== undefined && zoneOf(ruleset.site.zone).toInstant(parseLocal(offer.until) as number) <= from;
+}
+
+export function* offerFindings(domain: Domain): Generator<Finding> {
+  const { ruleset, from } = domain;
+  const { currency, language } = ruleset.site;
+  const money = (minor: number): string => formatMoney(minor, currency, language);
+  const minor = (text: string | undefined): number | undefined =>
+    text === undefined ? undefined : toMinor(text, currency);
+  const live = ruleset.offers.filter((offer) => offer.on && !isOver(offer, ruleset, from));
+  const dead = ruleset.offers.filter((offer) => !live.includes(offer));
+  const known = new Set<number>();
+  for (const offer of live) {
+    for (const amount of [minor(offer.threshold), "amount" in offer.reward ? minor(offer.reward.amount) : undefined])
+      if (amount !== undefined) known.add(amount);
+  }
+
+  // A message about an offer that gives nothing, and amounts that no offer has.
+  for (const { owner, content } of allContents(ruleset)) {
+    for (const offer of dead)
+      if (Object.values(content.tokens).some((token) => token.signal === `cart.toGo.${offer.id}`))
+        yield {
+          finding: "promise",
+          ...at(owner),
+          other: offer.id,
+          proof: "exact",
+          says: `${owner.name} promises “${offer.name}”, which ${offer.on ? "is over" : "is switched off"}: nobody gets it.`,
+        };
+    for (const text of Object.values(content.fields)) {
+      if (typeof text !== "string") continue;
+      for (const found of amountsIn(text.replace(/\{[^{}]*\}/g, " "))) {
+        const value = minor(found.amount);
+        if (found.currency !== currency)
+          yield {
+            finding: "currency",
+            ...at(owner),
+            proof: "exact",
+            says: `${owner.name} speaks of ${found.currency} ${found.amount}, but the site reckons in ${currency}.`,
+          };
+        else if (value !== undefined && !known.has(value))
+          yield {
+            finding: "promise",
+            ...at(owner),
+            proof: "searched",
+            says: `${owner.name} speaks of ${money(value)}: no offer that is on has that threshold or gives that amount.`,
+          };
+      }
+      for (const match of text.matchAll(/(\d{1,2}(?:[.,]\d{1,2})?)\s?%/g)) {
+        const percent = Number((match[1] as string).replace(",", "."));
+        if (!live.some((offer) => "percent" in offer.reward && offer.reward.percent === percent))
+          yield {
+            finding: "promise",
+            ...at(owner),
+            proof: "searched",
+            says: `${owner.name} speaks of ${percent} %: no offer that is on gives that share.`,
+          };
+      }
+    }
+  }
+
+  // An offer of which nothing on the site speaks.
+  const words = allContents(ruleset).flatMap(({ content }) => Object.values(content.fields).filter((text) => typeof text === "string")); // prettier-ignore
+  for (const offer of live) {
+    const threshold = minor(offer.threshold);
+    const told =
+      usesOf({ offer: offer.id }, ruleset).length > 0 ||
+      words.some((text) => text.includes(offer.label)) ||
+      (threshold !== undefined &&
+        words.some((text) =>
+          amountsIn(text).some((item) => item.currency === currency && minor(item.amount) === threshold),
+        ));
+    if (!told)
+      yield {
+        finding: "untold-offer",
+        about: { kind: "offer", id: offer.id },
+        proof: "searched",
+        says: `Nobody is told of the offer “${offer.name}”: no message speaks of it.`,
+      };
+  }
+
+  // "More than 60" beside "from 60": exactly at the threshold one says yes and the other no.
+  for (const { owner, rule } of allRules(ruleset)) {
+    const found: Finding[] = [];
+    walkRule(rule, (inner) => {
+      if (inner === null || !isCondition(inner) || !/^cart\.(subtotal|total)$/.test(inner.signal)) return;
+      if (!["gt", "lte", "between"].includes(inner.op)) return;
+      const limits = inner.op === "between" ? [(inner.value as string[])[1]] : [inner.value as string];
+      for (const limit of limits)
+        for (const offer of live) {
+          const threshold = minor(offer.threshold);
+          if (threshold === undefined || minor(limit) !== threshold) continue;
+          found.push({
+            finding: "offer-boundary",
+            ...at(owner),
+            other: offer.id,
+            proof: "exact",
+            witness: {
+              at: new Date(from).toISOString(),
+              url: `${new URL(ruleset.site.origin).origin}/`,
+              cart: { lines: [{ sku: "something", quantity: 1, unitPrice: threshold }] },
+            },
+            says: `${owner.name}: at exactly ${money(threshold)} “${offer.name}” applies (at least), but its rule says ${inner.op === "gt" ? "more than" : "at most"} ${money(threshold)}.`,
+          });
+        }
+    });
+    yield* found;
+  }
+
+  // Offers that can never both apply.
+  const space = new Space(domain);
+  for (const [index, one] of live.entries())
+    for (const two of live.slice(index + 1)) {
+      if (one.rule === null || two.rule === null) continue;
+      const solved = space.solve([[{ rule: one.rule, holds: true }], [{ rule: two.rule, holds: true }]]);
+      if (!solved.found)
+        yield {
+          finding: "offers-apart",
+          about: { kind: "offer", id: two.id },
+          other: one.id,
+          proof: solved.proof,
+          says: `The offers “${one.name}” and “${two.name}” never apply together: their rules exclude each other.`,
+        };
+    }
+}

@@ -1,0 +1,68 @@
+import { isCondition, walkRule, type Condition } from "../formats/rule";
+import type { Ruleset } from "../formats/ruleset";
+import { allRules, type Owner } from "../ruleset/uses";
+import { zonePhrase } from "../rules/phrases";
+import { fold } from "../text/fold";
+import type { Finding } from "./findings";
+
+/** Text without accents and case, so that what was meant to be the same can be found. */
+const plain = (text: string): string => fold(text.normalize("NFKD").replace(/\p{M}/gu, "")).trim();
+
+const textsOf = (condition: Condition): string[] =>
+  [condition.value].flat().filter((item): item is string => typeof item === "string");
+
+/** Conditions that look like a slip of the pen: capital letters, accents, wildcards, spaces and zones. */
+export function* slips(ruleset: Ruleset): Generator<Finding> {
+  const spellings = new Map<string, { text: string; owner: Owner }>();
+  const zones = new Map<string, Owner[]>();
+  const all: { owner: Owner; condition: Condition }[] = [];
+  for (const { owner, rule } of allRules(ruleset))
+    walkRule(rule, (inner) => {
+      if (inner !== null && isCondition(inner)) all.push({ owner, condition: inner });
+    });
+  const slip = (owner: Owner, says: string): Finding => ({
+    finding: "slip",
+    ...(owner.kind === "variant" ? { slot: owner.slot as string, variant: owner.id } : {}),
+    ...(owner.kind === "slot" ? { slot: owner.id } : {}),
+    ...(owner.kind !== "variant" && owner.kind !== "slot" ? { about: { kind: owner.kind, id: owner.id } } : {}),
+    proof: "searched",
+    says: `${owner.name}: ${says}`,
+  });
+  for (const { owner, condition } of all) {
+    const { signal, op, exact } = condition;
+    if (signal === "time") {
+      const zone = (condition.value as { zone?: string } | undefined)?.zone;
+      const name = zone === "site" ? ruleset.site.zone : zone;
+      if (name && name !== "visitor") zones.set(name, [...(zones.get(name) ?? []), owner]);
+      continue;
+    }
+    for (const text of textsOf(condition)) {
+      if ((op === "matches" || op === "matchesNot") && !text.includes("*"))
+        yield slip(owner, `“${text}” has no * in it: it matches only that very text.`);
+      if (/^(is|isNot|isOneOf|isNoneOf)$/.test(op) && text.includes("*"))
+        yield slip(owner, `“${text}” has a * in it, which stands for anything only in “matches”.`);
+      if (text !== text.trim()) yield slip(owner, `“${text}” begins or ends with a space.`);
+      if (/^(is|isNot|isOneOf|isNoneOf)$/.test(op)) {
+        const key = `${signal} ${plain(text)}`;
+        const other = spellings.get(key);
+        const differs = other && (fold(other.text) !== fold(text) || (exact && other.text !== text));
+        if (differs)
+          yield slip(
+            owner,
+            `“${text}” is spelled “${other.text}” in ${other.owner.name}: only one of them can be right.`,
+          );
+        else if (!other) spellings.set(key, { text, owner });
+        if (exact && text !== text.toLowerCase() && signal.startsWith("campaign."))
+          yield slip(owner, `capital letters count in “${text}”: a link tagged “${text.toLowerCase()}” would not fit.`);
+      }
+    }
+  }
+  // One zone among many schedules of another one is rarely meant.
+  const total = [...zones.values()].reduce((sum, list) => sum + list.length, 0);
+  for (const [zone, owners] of zones)
+    if (zones.size > 1 && owners.length === 1 && total >= 4 && zone !== ruleset.site.zone)
+      yield slip(
+        owners[0] as Owner,
+        `its hours are in ${zonePhrase(zone)}, all others in ${zonePhrase(ruleset.site.zone)}.`,
+      );
+}
