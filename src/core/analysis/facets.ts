@@ -76,7 +76,7 @@ export function settingsOf(name: string, conditions: readonly Condition[], domai
   if (name === "width") {
     const numbers = numberCandidates(conditions, false);
     return make(
-      [() => undefined, ...numbers.map((width): Setting => (made) => void (made.visit.hints = { ...made.visit.hints, width }))],
+      [(made) => dropKey(made.visit.hints, "width"), ...numbers.map((width): Setting => (made) => void (made.visit.hints = { ...made.visit.hints, width }))],
       true,
     ); // prettier-ignore
   }
@@ -116,7 +116,7 @@ export function settingsOf(name: string, conditions: readonly Condition[], domai
       (text: string): Setting =>
       (made) =>
         void (made.visit.cookies = { ...made.visit.cookies, [cookie]: text });
-    return make([() => undefined, ...texts.map(set)], exact);
+    return make([(made) => dropKey(made.visit.cookies, cookie), ...texts.map(set)], exact);
   }
   const split = splitSignal(name);
   if (split?.prefix === "data.") return dataFacet("data", split.name, conditions, ruleset);
@@ -140,10 +140,10 @@ export function settingsOf(name: string, conditions: readonly Condition[], domai
   const key = name.slice(5) as "id" | "language" | "text" | "tags";
   if (key === "tags") {
     const { values, exact } = listCandidates(conditions);
-    return make([() => undefined, ...values.map((tags): Setting => (made) => void (made.visit.page = { ...made.visit.page, tags }))], exact); // prettier-ignore
+    return make([(made) => dropKey(made.visit.page, "tags"), ...values.map((tags): Setting => (made) => void (made.visit.page = { ...made.visit.page, tags }))], exact); // prettier-ignore
   }
   const { texts, exact } = textCandidates(conditions);
-  return make([() => undefined, ...texts.map((text): Setting => (made) => void (made.visit.page = { ...made.visit.page, [key]: text }))], exact); // prettier-ignore
+  return make([(made) => dropKey(made.visit.page, key), ...texts.map((text): Setting => (made) => void (made.visit.page = { ...made.visit.page, [key]: text }))], exact); // prettier-ignore
 }
 
 const mostLists = 600;
@@ -253,7 +253,12 @@ function devices(conditions: readonly Condition[]): Facet {
     conditions.filter((condition) => condition.signal === "device.browserVersion"),
     true,
   ).filter((version) => version > 0);
-  const settings: Setting[] = [() => undefined];
+  const settings: Setting[] = [
+    (made) => {
+      delete made.visit.userAgent;
+      dropKey(made.visit.hints, "platform", "mobile");
+    },
+  ];
   const natural: [string, string | undefined][] = agents.map((agent) => [agent, undefined]);
   // A hint can name any system beside any browser: odd, but possible, and so tried after what is natural.
   const systems = conditions.some((condition) => condition.signal === "device.os");
@@ -264,6 +269,7 @@ function devices(conditions: readonly Condition[]): Facet {
     for (const version of agent.includes("{v}") ? versions : [0])
       settings.push((made) => {
         made.visit.userAgent = agent.replaceAll("{v}", String(version));
+        dropKey(made.visit.hints, "platform", "mobile");
         if (platform) made.visit.hints = { ...made.visit.hints, platform };
       });
   const other = conditions.some((condition) => [condition.value].flat().includes("other"));
@@ -474,7 +480,7 @@ function dataFacet(
     };
   const all = (values: unknown[], exact: boolean): Facet => ({
     name: `${field}.${name}`,
-    settings: [() => undefined, ...values.map(set)],
+    settings: [(made) => dropKey(field === "data" ? made.visit.data : made.visit.page?.data, name), ...values.map(set)],
     exact,
   });
   switch (kind) {
@@ -505,4 +511,9 @@ function dataFacet(
       return all(texts, exact);
     }
   }
+}
+
+/** Takes keys out of a part of a visit in the making. */
+function dropKey(part: Record<string, unknown> | undefined, ...keys: string[]): void {
+  for (const key of keys) if (part) delete part[key];
 }

@@ -72,7 +72,8 @@ export class Space {
   constructor(readonly domain: Domain) {
     const { ruleset } = domain;
     this.#compiler = new RuleCompiler(new RuleContext(ruleset));
-    this.#engine = createEngine(ruleset);
+    // Only readings are asked of it: history, markers and carts.
+    this.#engine = createEngine({ ...ruleset, slots: [], popups: [], redirects: [] });
     this.#rules = readingRules(ruleset);
     this.#reckon = readyOffers(ruleset, (rule) => this.#compiler.compile(rule));
   }

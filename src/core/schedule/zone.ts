@@ -72,14 +72,19 @@ export class Zone {
 
 /** Whether a text names an IANA time zone that this machine knows. Offsets such as `+01:00` are no names. */
 export function isZone(id: string): boolean {
-  if (!/^[A-Za-z]/.test(id)) return false;
+  const answered = known.get(id);
+  if (answered !== undefined) return answered;
+  let there = /^[A-Za-z]/.test(id);
   try {
-    new Intl.DateTimeFormat("en", { timeZone: id });
-    return true;
+    if (there) new Intl.DateTimeFormat("en", { timeZone: id });
   } catch {
-    return false;
+    there = false;
   }
+  // Asking costs much, and what visitors make up is not kept without end.
+  if (known.size < 2000) known.set(id, there);
+  return there;
 }
+const known = new Map<string, boolean>();
 
 /** Zones by name, so that their stretches are shared. The only state is what Temporal would answer anyway. */
 const zones = new Map<string, Zone>();

@@ -29,6 +29,7 @@ import type { Slot, Variant } from "@/core/formats/ruleset";
 import { reasonsFor, verdictText } from "@/core/rules/explain";
 import { RuleSentence } from "../parts/sentence-text";
 import type { Draft } from "../parts/desk/use-draft";
+import { Reach } from "./reach";
 import { colourOf, indexIn, letterOf, Swatch } from "../parts/variants";
 import type { Look } from "../parts/desk/use-look";
 
@@ -289,6 +290,7 @@ function VariantRow({
               </span>
             ))}
       </div>
+      {!won && !unfinished && <Reach slot={slot} variant={variant} />}
       <div className="acts">
         <Act title={`Edit ${variant.name}`} onClick={() => onOpen(variant.id)}>
           <Pencil size={14} />

@@ -6,6 +6,7 @@ import type { Ruleset } from "@/core/formats/ruleset";
 import type { Visit } from "@/core/formats/visit";
 import { readDevice } from "@/core/visit/device";
 import type { OpenedDesk } from "@/server/desk";
+import { useFindings, type FindingsState } from "../../findings/use-findings";
 import type { Actions } from "../actions";
 import type { Width } from "../devices";
 import { VisitSentence } from "../sentence/sentence";
@@ -36,6 +37,8 @@ export interface DeskState {
   setLive: (live: { ruleset: Ruleset; number: number }) => void;
   /** In what the draft differs from what is live. */
   changed: readonly Difference[];
+  /** What the analysis found in the draft. */
+  findings: FindingsState;
   pages: readonly SitePage[];
   products: readonly Product[];
   now: string;
@@ -77,6 +80,7 @@ export function Desk({ opened, storefront, actions, children }: Props) {
   const [live, setLive] = useState(opened.live);
   const changed = useMemo(() => (live ? differences(live.ruleset, ruleset) : []), [live, ruleset]);
 
+  const findings = useFindings(look.runnable.ruleset, pages);
   const { undoLast, redoNext } = draft;
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
@@ -109,6 +113,7 @@ export function Desk({ opened, storefront, actions, children }: Props) {
     live,
     setLive,
     changed,
+    findings,
     pages,
     products,
     now,

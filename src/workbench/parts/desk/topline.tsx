@@ -9,6 +9,7 @@ import { useSnackbar } from "notistack";
 import Link from "next/link";
 import { usePathname } from "next/navigation";
 import { useState } from "react";
+import { isFault } from "@/core/analysis/findings";
 import { useDesk } from "./desk";
 import { LiveDialog } from "./live-dialog";
 import { Palette } from "./palette";
@@ -17,7 +18,7 @@ import { useGo } from "./use-go";
 
 /** The line across the top: the screens, undo and redo, what is saved, what is live, and the way to live. */
 export function Topline() {
-  const { draft, changed, live, setLive, ruleset, look, storefront, actions } = useDesk();
+  const { draft, changed, live, setLive, ruleset, look, storefront, actions, findings } = useDesk();
   const [going, setGoing] = useState(false);
   const [more, setMore] = useState<HTMLElement | null>(null);
   const [palette, setPalette] = useState(false);
@@ -25,6 +26,7 @@ export function Topline() {
   const path = usePathname();
   const go = useGo();
   const { problems } = look.runnable;
+  const faults = findings.list.filter((item) => isFault(item.finding)).length;
   const here = moreScreens.find((screen) => screen.path === path);
   return (
     <header className="topline">
@@ -44,6 +46,7 @@ export function Topline() {
         {screens.map((screen) => (
           <Link key={screen.path} href={screen.path} aria-current={screen.path === path ? "page" : undefined}>
             {screen.name}
+            {screen.path === "/findings" && faults > 0 && <b className="count">{faults}</b>}
           </Link>
         ))}
         <button

@@ -1,0 +1,5 @@
+import { FindingsScreen } from "@/workbench/findings/screen";
+
+export default function Page() {
+  return <FindingsScreen />;
+}

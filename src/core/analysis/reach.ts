@@ -1,0 +1,68 @@
+/** Who sees a variant, and what would have to differ for a visitor at hand to see it. */
+import type { Slot, Variant } from "../formats/ruleset";
+import type { Visit } from "../formats/visit";
+import type { Domain } from "./facets";
+import { Space, type Clause, type Solution } from "./solve";
+
+/** What must come true for a variant to be shown (or, for null, the fallback): its rule, and none above it (where one is shown). */
+function wanted(slot: Slot, variant: Variant | null): Clause[] {
+  const on = slot.variants.filter((item) => item.on);
+  const above = variant === null ? on : on.slice(0, on.indexOf(variant));
+  return [
+    [{ rule: slot.pages, holds: true }],
+    ...(variant === null ? [] : [[{ rule: variant.rule, holds: true }]]),
+    ...(slot.take > 1 && variant !== null ? [] : above.map((item): Clause => [{ rule: item.rule, holds: false }])),
+  ];
+}
+
+/** A visitor who sees a variant; or why there is none. A variant that is switched off is looked at as if it were on. */
+export function someoneWho(domain: Domain, slot: Slot, variant: Variant | null): Solution {
+  return new Space(domain).solve(wanted(...asOn(slot, variant)));
+}
+
+/** The slot with a variant switched on, and the variant in it. */
+function asOn(slot: Slot, variant: Variant | null): [Slot, Variant | null] {
+  if (variant === null || variant.on) return [slot, variant];
+  const on = { ...variant, on: true };
+  return [{ ...slot, variants: slot.variants.map((item) => (item.id === variant.id ? on : item)) }, on];
+}
+
+export interface NearestChange {
+  visit: Visit;
+  /** The facets of the visit that had to change, as few as can be. */
+  facets: string[];
+}
+
+/** More facets than this are not changed at once: such a visitor has little to do with the one at hand. */
+const mostChanged = 5;
+
+/**
+ * The fewest facets of a visit to change so that a variant (null: the fallback) is shown, with a visit so changed; undefined if
+ * none was found. Sets of facets are tried from small to large, so none smaller would do.
+ */
+export function nearestChange(
+  domain: Domain,
+  visit: Visit,
+  slot: Slot,
+  variant: Variant | null,
+): NearestChange | undefined {
+  const space = new Space(domain);
+  const clauses = wanted(...asOn(slot, variant));
+  const facets = space.facets(clauses);
+  for (let size = 0; size <= Math.min(mostChanged, facets.length); size++)
+    for (const chosen of subsets(facets, size)) {
+      const solved = space.solve(clauses, { visit, free: new Set(chosen) });
+      if (solved.found) return { visit: solved.visit, facets: chosen };
+    }
+  return undefined;
+}
+
+/** All subsets of a size, in the order of the list. */
+function* subsets<T>(list: readonly T[], size: number): Generator<T[]> {
+  if (size === 0) {
+    yield [];
+    return;
+  }
+  for (let index = 0; index <= list.length - size; index++)
+    for (const rest of subsets(list.slice(index + 1), size - 1)) yield [list[index] as T, ...rest];
+}

@@ -1,0 +1,13 @@
+import { findings } from "@/core/analysis/findings";
+import type { Domain } from "@/core/analysis/facets";
+
+/** Looks through a ruleset off the screen's own thread, and tells each step. Whoever started it ends it. */
+self.onmessage = (event: MessageEvent<Domain>) => {
+  let last = 0;
+  for (const step of findings(event.data)) {
+    if (!step.finding && step.done === last) continue;
+    last = step.done;
+    self.postMessage(step);
+  }
+  self.postMessage("done");
+};

@@ -1,0 +1,117 @@
+"use client";
+import Button from "@mui/material/Button";
+import LinearProgress from "@mui/material/LinearProgress";
+import ToggleButton from "@mui/material/ToggleButton";
+import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
+import { useSnackbar } from "notistack";
+import { useState } from "react";
+import { isFault, type Finding, type FindingKind } from "@/core/analysis/findings";
+import { useDesk } from "../parts/desk/desk";
+import { variantAddress } from "../parts/desk/screens";
+import { useGo } from "../parts/desk/use-go";
+import { ownerAddress } from "../parts/lists/used-by";
+
+const titles: Record<FindingKind, string> = {
+  "never-shown": "Shown to nobody",
+  "always-beaten": "Never reached",
+  "beaten-but": "Beaten for almost everyone",
+  overlap: "Meets another",
+  gap: "Empty for some",
+  idle: "Says nothing",
+  "never-opens": "Can never hold",
+  "clock-change": "Clock change",
+  slip: "A slip?",
+  loop: "Goes in circles",
+  "popup-never": "Never opens",
+  "audience-within": "One within another",
+  promise: "Promise without an offer",
+  "untold-offer": "Nobody is told",
+  "offer-boundary": "Exactly at the threshold",
+  "offers-apart": "Never together",
+  currency: "Another currency",
+};
+
+/** What the analysis found in the draft, faults first, each with a visitor to look through where there is one. */
+export function FindingsScreen() {
+  const { findings, look, ruleset } = useDesk();
+  const [show, setShow] = useState<"faults" | "all">("all");
+  const go = useGo();
+  const { enqueueSnackbar } = useSnackbar();
+  const rank = (item: Finding) => (isFault(item.finding) ? 0 : item.finding === "overlap" ? 2 : 1);
+  const sorted = [...findings.list].sort((a, b) => rank(a) - rank(b));
+  const shown = sorted.filter((item) => show === "all" || isFault(item.finding));
+  const faults = findings.list.filter((item) => isFault(item.finding)).length;
+  const address = (item: Finding): string | undefined =>
+    item.variant
+      ? variantAddress(item.slot ?? "", item.variant)
+      : item.slot
+        ? variantAddress(item.slot)
+        : item.about && ownerAddress({ kind: item.about.kind, id: item.about.id, name: "" });
+  return (
+    <main className="settings findings">
+      <div className="row">
+        <h1>Findings</h1>
+        <span className="quiet" role="status">
+          {findings.share < 1 && !findings.stopped
+            ? `Looking through the draft: ${Math.round(findings.share * 100)} %`
+            : `${findings.list.length === 0 ? "Nothing odd was found" : `${faults} ${faults === 1 ? "fault" : "faults"}, ${findings.list.length - faults} ${findings.list.length - faults === 1 ? "remark" : "remarks"}`}${findings.stopped ? ", stopped" : ""}`}
+        </span>
+        <ToggleButtonGroup
+          exclusive
+          size="small"
+          value={show}
+          onChange={(_, next: typeof show | null) => next && setShow(next)}
+        >
+          <ToggleButton value="all">All</ToggleButton>
+          <ToggleButton value="faults">Faults</ToggleButton>
+        </ToggleButtonGroup>
+        {findings.share < 1 && !findings.stopped ? (
+          <Button onClick={findings.stop}>Stop</Button>
+        ) : (
+          <Button onClick={findings.again}>Look again</Button>
+        )}
+      </div>
+      {findings.share < 1 && !findings.stopped && (
+        <LinearProgress variant="determinate" value={findings.share * 100} sx={{ mt: 2, height: 3, borderRadius: 2 }} />
+      )}
+      {shown.map((item, index) => {
+        const to = address(item);
+        return (
+          <div key={index} className="finding" data-finding={item.finding}>
+            <b className={isFault(item.finding) ? "no" : "unsure"}>{titles[item.finding]}</b>
+            <span className="rule">{item.says}</span>
+            <span
+              className="quiet"
+              title={item.proof === "exact" ? "Proved over everything a visit can be" : "Found by trying"}
+            >
+              {item.proof === "exact" ? "proved" : "by trying"}
+            </span>
+            <span className="row">
+              {item.witness && (
+                <Button
+                  color="secondary"
+                  onClick={() => {
+                    if (!item.witness) return;
+                    look.setVisit(item.witness);
+                    enqueueSnackbar("Looking through such a visitor");
+                    go(item.slot ? variantAddress(item.slot) : "/");
+                  }}
+                >
+                  Look through one
+                </Button>
+              )}
+              {to && <Button onClick={() => go(to)}>Go there</Button>}
+            </span>
+          </div>
+        );
+      })}
+      {findings.share === 1 && shown.length === 0 && (
+        <p className="teaches">
+          {show === "faults" && findings.list.length > 0
+            ? "No faults. Remarks are under “All”."
+            : `Every variant of ${ruleset.site.name} can be seen by someone, no window is closed for ever, and no promise stands alone.`}
+        </p>
+      )}
+    </main>
+  );
+}
