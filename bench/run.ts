@@ -16,9 +16,9 @@ import { readDevice } from "@/core/visit/device";
 import { languageChoices } from "@/core/visit/language";
 import { Reading, readingRules } from "@/core/visit/reading";
 import { readDeviceOnce } from "@/delivery/devices";
+import { analysisFigures } from "./analysis";
+import { cpu, line, median, random } from "./measure";
 
-let state = 42;
-const random = (n: number): number => ((state = (Math.imul(state, 1664525) + 1013904223) >>> 0) >>> 12) % n;
 const countries = ["PT", "ES", "DE", "FR", "NL", "NO", "US", "BR"];
 const agents = {
   phone:
@@ -78,18 +78,8 @@ const rule = (row: Row, index: number, count: number) => ({
   priority: count - index,
 });
 
-/** CPU seconds that `work` takes. */
-async function cpu(work: () => unknown): Promise<number> {
-  const start = process.cpuUsage();
-  await work();
-  const used = process.cpuUsage(start);
-  return (used.user + used.system) / 1e6;
-}
-const median = (list: number[]): number => [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)]!;
-const line = (figure: object) => console.log(JSON.stringify(figure));
-
 const spent = new Map<number, number>();
-for (const count of [5, 50, 500, 5000]) {
+for (const count of process.argv.includes("--analysis") ? [] : [5, 50, 500, 5000]) {
   const variants = rows(count);
   const facts: Facts[] = Array.from({ length: 1000 }, () => ({
     source: `source-${random(Math.max(4, count) + 2)}`,
@@ -253,3 +243,4 @@ line({
   figure: "growth: time of a slot decision at 5,000 variants beside 50",
   times: Number(((spent.get(5000) as number) / (spent.get(50) as number)).toFixed(2)),
 });
+await analysisFigures();

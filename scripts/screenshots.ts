@@ -16,7 +16,11 @@ async function main(): Promise<void> {
   await page.goto(`http://localhost:${port}/`, { waitUntil: "networkidle" });
   await shot("main");
   await page.getByRole("button", { name: "Repotting clinic", exact: true }).click();
-  await page.locator(".editor").getByRole("heading", { name: "Who sees it" }).scrollIntoViewIfNeeded();
+  await page.locator(".editor .says").click();
+  await page
+    .locator(".editor")
+    .getByRole("heading", { name: "Who sees it" })
+    .evaluate((heading) => heading.scrollIntoView());
   await shot("edit");
   await page.getByRole("button", { name: "Done" }).click();
   await page.getByRole("button", { name: /^Lens:/ }).click();
@@ -30,6 +34,22 @@ async function main(): Promise<void> {
   await page.getByRole("button", { name: "Done" }).click();
   await page.getByRole("button", { name: "Put live" }).click();
   await shot("live");
+  await page.keyboard.press("Escape");
+  for (const name of ["audiences", "places", "markers", "settings"]) {
+    await page.goto(`http://localhost:${port}/${name}`, { waitUntil: "networkidle" });
+    if (name === "audiences") await page.locator("[data-row=iberian-phones] .name").click();
+    if (name === "audiences") await page.locator(".opened .says").first().click();
+    if (name === "places") await page.getByRole("button", { name: "Europe" }).click();
+    await shot(name);
+  }
+  await page.goto(`http://localhost:${port}/offers`, { waitUntil: "networkidle" });
+  await page.getByRole("button", { name: /^Lens:/ }).click();
+  await page.getByRole("menuitem", { name: "Porto, keeps returning to ferns" }).click();
+  await page.getByRole("heading", { name: "On this cart" }).evaluate((heading) => heading.scrollIntoView());
+  await shot("offers");
+  await page.goto(`http://localhost:${port}/findings`, { waitUntil: "networkidle" });
+  await page.getByText("remarks").waitFor();
+  await shot("findings");
   await page.goto(`http://brackenfold.localhost:${port}/`, { waitUntil: "networkidle" });
   await shot("shop");
   await browser.close();

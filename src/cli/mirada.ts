@@ -1,13 +1,15 @@
 /** The `mirada` command: `npm run -s mirada -- COMMAND`. Exit 0 on success, 1 if the answer is negative, 2 on bad input. */
+import { check } from "./check";
 import { decide } from "./decide";
 import { BadInput } from "./input";
 import { inspect } from "./inspect";
 import { validate } from "./validate";
 
-const commands: Record<string, (args: string[]) => Promise<number>> = { validate, decide, inspect };
+const commands: Record<string, (args: string[]) => Promise<number>> = { validate, decide, inspect, check };
 const usage = `usage: mirada validate RULESET
        mirada decide RULESET VISITS [--trace] [--content] [--carry] [--places FILE]…
-       mirada inspect RULESET`;
+       mirada inspect RULESET
+       mirada check RULESET CHECKS [--places FILE]…`;
 
 async function main(): Promise<number> {
   const [name, ...args] = process.argv.slice(2);

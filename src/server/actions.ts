@@ -3,13 +3,16 @@
 import { z } from "zod";
 import type { Edit } from "@/core/draft/edit";
 import { id } from "@/core/formats/basics";
+import { checkSchema, type Check } from "@/core/formats/check";
 import { visitSchema, type Place } from "@/core/formats/visit";
 import { parseAddress, parseBlock } from "@/core/visit/address";
 import { deletePlaceFile, deliverySettings, listPlaceFiles, saveTrustedProxies, type PlaceFile } from "@/data/delivery";
+import { deleteCheck, listChecks, saveChecks } from "@/data/checks";
 import { deleteLens, listLenses, saveLens, type Lens } from "@/data/lenses";
 import { siteLookup } from "@/data/places";
 import { makePass } from "@/data/passes";
 import { liveRelease } from "@/data/releases";
+import { askPage } from "./ask-page";
 import { changeDraft, redoChange, undoChange, type Changed } from "./draft";
 import { releaseDraft, type Released } from "./release";
 import { sessionId } from "./session";
@@ -120,4 +123,32 @@ export async function trustProxies(site: string, blocks: string[]): Promise<stri
 
 export async function dropPlaceFile(site: string, file: string): Promise<void> {
   if (id.safeParse(site).success && id.safeParse(file).success) await deletePlaceFile(site, file);
+}
+
+/** Keeps checks, and answers all that the site has. */
+export async function keepChecks(site: string, checks: Check[]): Promise<Check[]> {
+  const read = z.array(checkSchema).max(500).safeParse(checks);
+  if (!id.safeParse(site).success) return [];
+  if (read.success) await saveChecks(site, read.data);
+  return listChecks(site);
+}
+export async function dropCheck(site: string, check: string): Promise<Check[]> {
+  if (!id.safeParse(site).success) return [];
+  if (id.safeParse(check).success) await deleteCheck(site, check);
+  return listChecks(site);
+}
+
+/**
+ * What the running site answers to a check's visitor: a real request through the same door as any visitor's, with a preview
+ * pass that tells who asks. The variants that stand in the page, by slot; undefined if the site could not be asked.
+ */
+export async function askSite(
+  site: string,
+  check: Check,
+  source: "draft" | "live",
+): Promise<{ slots: Record<string, string[]>; status: number } | undefined> {
+  const read = checkSchema.safeParse(check);
+  if (!id.safeParse(site).success || !read.success) return undefined;
+  const name = await makePass(site, await sessionId(), { visit: read.data.visit, source, pins: {} });
+  return askPage(site, new URL(read.data.visit.url).pathname, name);
 }

@@ -1,4 +1,6 @@
 import type { Ruleset } from "@/core/formats/ruleset";
+import type { Check } from "@/core/formats/check";
+import { listChecks } from "@/data/checks";
 import { loadDraft } from "@/data/draft";
 import { listLenses, type Lens } from "@/data/lenses";
 import { listPages, type SitePage } from "@/data/pages";
@@ -17,6 +19,7 @@ export interface OpenedDesk {
   pages: SitePage[];
   products: SiteProduct[];
   lenses: Lens[];
+  checks: Check[];
   /** The time at which it was opened. */
   now: string;
 }
@@ -24,10 +27,11 @@ export interface OpenedDesk {
 export async function openDesk(site: string): Promise<OpenedDesk | undefined> {
   const draft = await loadDraft(site);
   if (!draft) return undefined;
-  const [pages, products, lenses, live, history] = await Promise.all([
+  const [pages, products, lenses, checks, live, history] = await Promise.all([
     listPages(site),
     listProducts(site),
     listLenses(site),
+    listChecks(site),
     liveRelease(site),
     marks(site, pool()),
   ]);
@@ -38,6 +42,7 @@ export async function openDesk(site: string): Promise<OpenedDesk | undefined> {
     pages,
     products,
     lenses,
+    checks,
     now: new Date().toISOString(),
   };
 }

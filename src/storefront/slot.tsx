@@ -11,7 +11,12 @@ export function Slot({ id, answer }: { id: string; answer: Answer }) {
   const blocks = shown.filter((item) => item.content !== null);
   if (blocks.length === 0 && !answer.look) return null;
   return (
-    <div data-mirada-slot={id} data-mirada-empty={blocks.length === 0 ? "" : undefined}>
+    <div
+      data-mirada-slot={id}
+      // Only a lens is told which variants these are.
+      data-mirada-variants={answer.look ? shown.map((item) => item.variant ?? "").join(" ") : undefined}
+      data-mirada-empty={blocks.length === 0 ? "" : undefined}
+    >
       {shown.map((item) => item.content && <Block key={item.variant ?? "fallback"} block={item.content} />)}
     </div>
   );

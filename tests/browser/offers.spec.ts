@@ -54,6 +54,19 @@ test("an offer and its messages are made in one place, live, and the cart keeps 
   await dialog.getByRole("button", { name: "Put live now" }).click();
   await expect(page.getByText(/Release \d+ is live/)).toBeVisible();
 
+  // An offer that is switched off leaves its messages without anything behind them: that is said before it goes live.
+  await page.getByRole("link", { name: "Offers" }).click();
+  await page.locator(".listrow", { hasText: "Tool days" }).locator(".name").click();
+  await form.getByRole("switch").first().click();
+  await expect(page.locator(".topline .count")).toBeVisible({ timeout: 15_000 });
+  await page.getByRole("button", { name: "Put live" }).click();
+  await expect(dialog.getByRole("note", { name: "Faults that were found" })).toContainText(
+    "which is switched off: nobody gets it",
+  );
+  await expect(dialog.getByRole("button", { name: "Put live all the same" })).toBeVisible();
+  await dialog.getByRole("button", { name: "Not yet" }).click();
+  await form.getByRole("switch").first().click();
+
   // A visitor: add until it is reached, and take away again; without JavaScript.
   const visitor = await browser.newContext({ javaScriptEnabled: false });
   const other = await visitor.newPage();

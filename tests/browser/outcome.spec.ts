@@ -117,6 +117,7 @@ test("a rule that is not finished is said at the field and cannot go live; undo 
   await page.getByRole("menuitem", { name: "A group: any of these holds" }).click();
   await expect(page.getByRole("combobox", { name: "How the conditions go together" })).toHaveCount(2);
   await page.getByRole("button", { name: "Done" }).click();
+  await expect(page.locator("[data-variant=new-variant]")).toBeVisible();
   for (let count = 0; count < 20 && (await page.locator("[data-variant=new-variant]").count()) > 0; count++) {
     await page.getByRole("button", { name: "Undo", exact: true }).click();
     await page.waitForTimeout(150);

@@ -146,10 +146,11 @@ describe("reach", () => {
   });
 
   it("is minimal on small cases, by trying everything", () => {
+    // With a value besides those that rules name, so that the small domain stands for the whole.
     const values = {
-      source: [undefined, "a", "b"],
-      cookie: [undefined, "1"],
-      country: [undefined, "PT", "ES"],
+      source: [undefined, "a", "b", "c"],
+      cookie: [undefined, "1", "2"],
+      country: [undefined, "PT", "ES", "FR"],
     } as const;
     const all: Visit[] = values.source.flatMap((utm) =>
       values.cookie.flatMap((cookie) =>

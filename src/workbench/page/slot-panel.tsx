@@ -20,13 +20,15 @@ import IconButton from "@mui/material/IconButton";
 import Menu from "@mui/material/Menu";
 import MenuItem from "@mui/material/MenuItem";
 import Tooltip from "@mui/material/Tooltip";
-import { Copy, GripVertical, Pencil, Pin, PinOff, Power, PowerOff, Trash2 } from "lucide-react";
+import { Copy, GripVertical, ListChecks, Pencil, Pin, PinOff, Power, PowerOff, Trash2 } from "lucide-react";
 import { useSnackbar } from "notistack";
 import { useState } from "react";
 import { addBlank, addCopy, addFromFallback, move, remove, set } from "@/core/draft/variants";
 import type { VariantTrace } from "@/core/formats/decision";
 import type { Slot, Variant } from "@/core/formats/ruleset";
 import { reasonsFor, verdictText } from "@/core/rules/explain";
+import { makeCheck } from "../checks/make";
+import { useDesk } from "../parts/desk/desk";
 import { RuleSentence } from "../parts/sentence-text";
 import type { Draft } from "../parts/desk/use-draft";
 import { Reach } from "./reach";
@@ -227,10 +229,16 @@ function VariantRow({
   const unfinished = look.runnable.unfinished.get(variant.id);
   const won = trace?.verdict === "shown" || trace?.verdict === "remembered";
   const pinned = pin?.slot === slot.id && pin.variant === variant.id;
+  const { actions, setChecks } = useDesk();
   const copy = () => {
     const added = addCopy(slot, variant, draft.ruleset);
     draft.edit(`A copy of ${variant.name}`, [added.edit]);
     onOpen(added.id);
+  };
+  const keepCheck = async () => {
+    const made = makeCheck(look.visit, { slot: slot.id, variant: variant.id }, draft, "Kept here");
+    setChecks(await actions.keepChecks(draft.ruleset.site.id, [made]));
+    enqueueSnackbar(`Kept as a check: this visitor sees “${variant.name}”`);
   };
   const drop = () => {
     draft.edit(`${variant.name} deleted`, [remove(slot, variant)]);
@@ -298,6 +306,11 @@ function VariantRow({
         <Act title={`Copy ${variant.name}`} onClick={copy}>
           <Copy size={14} />
         </Act>
+        {won && (
+          <Act title={`Keep as a check that this visitor sees ${variant.name}`} onClick={() => void keepCheck()}>
+            <ListChecks size={14} />
+          </Act>
+        )}
         <PinAct
           on={pinned}
           onClick={(on) => onPin(on ? { slot: slot.id, variant: variant.id } : undefined)}

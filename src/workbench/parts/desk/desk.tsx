@@ -2,6 +2,7 @@
 import { useSearchParams } from "next/navigation";
 import { createContext, useContext, useEffect, useMemo, useState } from "react";
 import { differences, type Difference } from "@/core/draft/difference";
+import type { Check } from "@/core/formats/check";
 import type { Ruleset } from "@/core/formats/ruleset";
 import type { Visit } from "@/core/formats/visit";
 import { readDevice } from "@/core/visit/device";
@@ -37,6 +38,8 @@ export interface DeskState {
   setLive: (live: { ruleset: Ruleset; number: number }) => void;
   /** In what the draft differs from what is live. */
   changed: readonly Difference[];
+  checks: readonly Check[];
+  setChecks: (checks: Check[]) => void;
   /** What the analysis found in the draft. */
   findings: FindingsState;
   pages: readonly SitePage[];
@@ -72,6 +75,7 @@ export function Desk({ opened, storefront, actions, children }: Props) {
   const draft = useDraft(opened, actions);
   const { ruleset } = draft;
   const [lenses, setLenses] = useState<readonly Lens[]>(opened.lenses);
+  const [checks, setChecks] = useState<readonly Check[]>(opened.checks);
   const wanted = useSearchParams().get("lens");
   const first = opened.lenses.find((item) => item.id === wanted) ?? opened.lenses[0];
   const [lens, setLens] = useState<string | null>(first?.id ?? null);
@@ -113,6 +117,8 @@ export function Desk({ opened, storefront, actions, children }: Props) {
     live,
     setLive,
     changed,
+    checks,
+    setChecks,
     findings,
     pages,
     products,

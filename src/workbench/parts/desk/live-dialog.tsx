@@ -6,6 +6,7 @@ import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
+import type { Finding } from "@/core/analysis/findings";
 import type { Difference } from "@/core/draft/difference";
 import type { Problem } from "@/core/formats/problem";
 import type { Ruleset } from "@/core/formats/ruleset";
@@ -18,6 +19,8 @@ interface Props {
   saving: boolean;
   differences: readonly Difference[];
   problems: readonly Problem[];
+  /** Faults that the analysis found: nothing of the kind goes live unnoticed. */
+  faults: readonly Finding[];
   onClose: () => void;
   onLive: (number: number) => void;
   /** Goes to an address of the workbench. */
@@ -26,7 +29,18 @@ interface Props {
 }
 
 /** What differs from what is live, in words; then it is made a release and served. */
-export function LiveDialog({ ruleset, version, saving, differences, problems, onClose, onLive, onGo, actions }: Props) {
+export function LiveDialog({
+  ruleset,
+  version,
+  saving,
+  differences,
+  problems,
+  faults,
+  onClose,
+  onLive,
+  onGo,
+  actions,
+}: Props) {
   const [note, setNote] = useState("");
   const [busy, setBusy] = useState(false);
   const [refusal, setRefusal] = useState<string>();
@@ -80,6 +94,23 @@ export function LiveDialog({ ruleset, version, saving, differences, problems, on
                 </div>
               ))}
             </div>
+            {faults.length > 0 && (
+              <div className="stack" role="note" aria-label="Faults that were found">
+                <b className="no">
+                  {faults.length === 1 ? "One fault was found" : `${faults.length} faults were found`} in the draft:
+                </b>
+                {faults.slice(0, 5).map((item, index) => (
+                  <div key={index} className="row">
+                    <span className="error" style={{ flex: 1 }}>
+                      {item.says}
+                    </span>
+                  </div>
+                ))}
+                <div className="row">
+                  <Button onClick={() => onGo("/findings")}>See the findings</Button>
+                </div>
+              </div>
+            )}
             {problems.length === 0 && (
               <TextField
                 label="Note for the release"
@@ -97,7 +128,7 @@ export function LiveDialog({ ruleset, version, saving, differences, problems, on
         <Button onClick={onClose}>{ready ? "Not yet" : "Close"}</Button>
         {ready && (
           <Button variant="contained" color="success" disabled={busy || saving} onClick={() => void put()}>
-            {saving ? "Saving the draft …" : "Put live now"}
+            {saving ? "Saving the draft …" : faults.length > 0 ? "Put live all the same" : "Put live now"}
           </Button>
         )}
       </DialogActions>

@@ -9,6 +9,7 @@ export const screens: readonly Screen[] = [
   { path: "/places", name: "Places" },
   { path: "/markers", name: "Markers" },
   { path: "/offers", name: "Offers" },
+  { path: "/checks", name: "Checks" },
   { path: "/findings", name: "Findings" },
 ];
 /** Those behind "More". */

@@ -8,7 +8,8 @@ import { ChevronDown, Command, Redo2, Undo2 } from "lucide-react";
 import { useSnackbar } from "notistack";
 import Link from "next/link";
 import { usePathname } from "next/navigation";
-import { useState } from "react";
+import { useMemo, useState } from "react";
+import { runCheck } from "@/core/checks/run";
 import { isFault } from "@/core/analysis/findings";
 import { useDesk } from "./desk";
 import { LiveDialog } from "./live-dialog";
@@ -18,7 +19,7 @@ import { useGo } from "./use-go";
 
 /** The line across the top: the screens, undo and redo, what is saved, what is live, and the way to live. */
 export function Topline() {
-  const { draft, changed, live, setLive, ruleset, look, storefront, actions, findings } = useDesk();
+  const { draft, changed, live, setLive, ruleset, look, storefront, actions, findings, checks } = useDesk();
   const [going, setGoing] = useState(false);
   const [more, setMore] = useState<HTMLElement | null>(null);
   const [palette, setPalette] = useState(false);
@@ -26,7 +27,11 @@ export function Topline() {
   const path = usePathname();
   const go = useGo();
   const { problems } = look.runnable;
-  const faults = findings.list.filter((item) => isFault(item.finding)).length;
+  const faults = findings.list.filter((item) => isFault(item.finding));
+  const failing = useMemo(
+    () => checks.filter((check) => !runCheck(check, look.engine).passed).length,
+    [checks, look.engine],
+  );
   const here = moreScreens.find((screen) => screen.path === path);
   return (
     <header className="topline">
@@ -46,7 +51,7 @@ export function Topline() {
         {screens.map((screen) => (
           <Link key={screen.path} href={screen.path} aria-current={screen.path === path ? "page" : undefined}>
             {screen.name}
-            {screen.path === "/findings" && faults > 0 && <b className="count">{faults}</b>}
+            {screen.path === "/findings" && faults.length > 0 && <b className="count">{faults.length}</b>}
           </Link>
         ))}
         <button
@@ -103,6 +108,11 @@ export function Topline() {
         <a href={storefront} target="_blank" rel="noreferrer" className="pill live">
           Live · release {live?.number ?? "none"}
         </a>
+        {checks.length > 0 && (
+          <Link href="/checks" className={`pill ${failing > 0 ? "problem" : "live"}`}>
+            Checks {checks.length - failing} of {checks.length}
+          </Link>
+        )}
         <span className="pill draft">
           {changed.length === 0
             ? "Draft · no changes"
@@ -120,6 +130,7 @@ export function Topline() {
           saving={draft.saving}
           differences={changed}
           problems={problems}
+          faults={faults}
           onClose={() => setGoing(false)}
           onLive={(number) => {
             setLive({ ruleset, number });

@@ -49,7 +49,7 @@ function startOn(signal: string, ruleset: Ruleset): Condition {
 /** The form of one condition: what it depends on, how it is compared, and with what. Only what fits is offered. */
 export function ConditionForm({ condition, way }: { condition: Condition; way: Way }) {
   const { replace, refused } = useEditing();
-  const { ruleset, pages, products } = useDesk();
+  const { ruleset, pages, products, lenses, look } = useDesk();
   const choices = signalChoices(ruleset, refused);
   const named = namedSignals.find((item) => condition.signal.startsWith(item.signal));
   const chosen = choices.find((choice) => choice.signal === (named?.signal ?? condition.signal)) ?? null;
@@ -80,6 +80,7 @@ export function ConditionForm({ condition, way }: { condition: Condition; way: W
       <Autocomplete
         fullWidth
         openOnFocus
+        autoHighlight
         disableClearable
         options={choices}
         groupBy={(choice) => choice.group}
@@ -106,7 +107,14 @@ export function ConditionForm({ condition, way }: { condition: Condition; way: W
           freeSolo
           autoSelect
           openOnFocus
-          options={namesInUse(named.signal, ruleset, { pages, products })}
+          options={[
+            ...new Set([
+              ...namesInUse(named.signal, ruleset, { pages, products }),
+              ...(named.signal === "cookie."
+                ? [look, ...lenses].flatMap(({ visit }) => Object.keys(visit.cookies ?? {}))
+                : []),
+            ]),
+          ]}
           value={condition.signal.slice(named.signal.length)}
           onChange={(_, name) => change({ ...condition, signal: `${named.signal}${(name ?? "").trim()}` })}
           renderInput={(input) => (

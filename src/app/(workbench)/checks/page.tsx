@@ -1,0 +1,5 @@
+import { ChecksScreen } from "@/workbench/checks/screen";
+
+export default function Page() {
+  return <ChecksScreen />;
+}

@@ -1,0 +1,73 @@
+/** Saved expectations, run against an engine. */
+import { formatMoney } from "../cart/currency";
+import type { Engine } from "../decision/engine";
+import type { Check, Expectation } from "../formats/check";
+import type { Decision } from "../formats/decision";
+import type { Ruleset } from "../formats/ruleset";
+
+export interface CheckResult {
+  passed: boolean;
+  /** What came instead, in words. */
+  found: string;
+}
+
+const variantName = (ruleset: Ruleset, slot: string, variant: string | null): string => {
+  if (variant === null) return "the fallback";
+  const found = ruleset.slots.find((item) => item.id === slot)?.variants.find((item) => item.id === variant);
+  return found ? `“${found.name}”` : variant;
+};
+const slotName = (ruleset: Ruleset, slot: string): string =>
+  ruleset.slots.find((item) => item.id === slot)?.name ?? slot;
+
+/** An expectation in words: "Home hero shows “Repotting clinic”". */
+export function expectationText(expect: Expectation, ruleset: Ruleset): string {
+  if ("redirect" in expect) return `is sent to ${expect.redirect}`;
+  if ("total" in expect) return `pays ${formatMoney(expect.total, ruleset.site.currency, ruleset.site.language)}`;
+  if ("text" in expect) return `${slotName(ruleset, expect.slot)} says “${expect.text}”`;
+  return `${slotName(ruleset, expect.slot)} shows ${variantName(ruleset, expect.slot, expect.variant)}`;
+}
+
+/** All texts of the blocks that a slot shows. */
+const textsOf = (decision: Decision, slot: string): string[] =>
+  (decision.slots[slot] ?? []).flatMap((item) =>
+    Object.values(item.content?.fields ?? {}).filter((value) => typeof value === "string"),
+  );
+
+/** Compares what a decision holds with what a check expects. */
+export function judge(expect: Expectation, decision: Decision, ruleset: Ruleset): CheckResult {
+  if ("redirect" in expect) {
+    const location = decision.redirect?.location;
+    return {
+      passed: location === expect.redirect,
+      found: location === undefined ? "is sent nowhere" : `is sent to ${location}`,
+    };
+  }
+  if (decision.redirect) return { passed: false, found: `is sent to ${decision.redirect.location}` };
+  if ("total" in expect) {
+    const total = decision.cart?.total;
+    return {
+      passed: total === expect.total,
+      found:
+        total === undefined
+          ? "no cart is told"
+          : `pays ${formatMoney(total, ruleset.site.currency, ruleset.site.language)}`,
+    };
+  }
+  const shown = decision.slots[expect.slot];
+  if (!shown) return { passed: false, found: `${slotName(ruleset, expect.slot)} is not on this page` };
+  if ("text" in expect) {
+    const texts = textsOf(decision, expect.slot);
+    return {
+      passed: texts.some((text) => text.includes(expect.text)),
+      found: texts.length === 0 ? "says nothing" : `says ${texts.map((text) => `“${text}”`).join(", ")}`,
+    };
+  }
+  return {
+    passed: shown.some((item) => item.variant === expect.variant),
+    found: `shows ${shown.map((item) => variantName(ruleset, expect.slot, item.variant)).join(", ")}`,
+  };
+}
+
+/** Runs one check. */
+export const runCheck = (check: Check, engine: Engine): CheckResult =>
+  judge(check.expect, engine.decide(check.visit), engine.ruleset);

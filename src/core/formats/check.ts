@@ -1,0 +1,16 @@
+import { z } from "zod";
+import { id, name } from "./basics";
+import { visitSchema } from "./visit";
+
+/** What a check expects of a decision: a variant (null: the fallback) or a text in a slot, being sent somewhere, or a total. */
+export const expectationSchema = z.union([
+  z.strictObject({ slot: id, variant: id.nullable() }),
+  z.strictObject({ slot: id, text: z.string().min(1) }),
+  z.strictObject({ redirect: z.string().min(1) }),
+  z.strictObject({ total: z.number().int().min(0) }),
+]);
+export type Expectation = z.output<typeof expectationSchema>;
+
+export const checkSchema = z.strictObject({ id, name, visit: visitSchema, expect: expectationSchema });
+/** A saved expectation: this visit gets that. Totals are in minor units of the site's currency. */
+export type Check = z.output<typeof checkSchema>;

@@ -1,0 +1,151 @@
+"use client";
+import Button from "@mui/material/Button";
+import IconButton from "@mui/material/IconButton";
+import { Trash2 } from "lucide-react";
+import { useSnackbar } from "notistack";
+import { useMemo, useState } from "react";
+import { expectationText, runCheck, type CheckResult } from "@/core/checks/run";
+import { createEngine } from "@/core/decision/engine";
+import type { Check } from "@/core/formats/check";
+import { parseInstant } from "@/core/formats/visit";
+import { visitPhrases } from "@/core/visit/phrases";
+import { useDesk } from "../parts/desk/desk";
+import { variantAddress } from "../parts/desk/screens";
+import { useGo } from "../parts/desk/use-go";
+import { checksForAll } from "./make";
+
+/** What the running site answered, beside what the engine says. */
+type Proof = "same" | { differs: string };
+
+/** Saved expectations, run on the draft and on what is live after every change; and asked of the running site itself. */
+export function ChecksScreen() {
+  const { checks, setChecks, look, live, ruleset, pages, actions } = useDesk();
+  const [proofs, setProofs] = useState<ReadonlyMap<string, Proof>>(new Map());
+  const [asking, setAsking] = useState<number>();
+  const go = useGo();
+  const { enqueueSnackbar } = useSnackbar();
+  const site = ruleset.site.id;
+  const liveEngine = useMemo(() => live && createEngine(live.ruleset), [live]);
+  const draft = useMemo(() => new Map(checks.map((check) => [check.id, runCheck(check, look.engine)])), [checks, look.engine]); // prettier-ignore
+  const onLive = useMemo(
+    () => new Map(liveEngine ? checks.map((check) => [check.id, runCheck(check, liveEngine)]) : []),
+    [checks, liveEngine],
+  );
+  const failing = checks.filter((check) => !draft.get(check.id)?.passed).length;
+  const titles = useMemo(() => new Map(pages.map((page) => [page.path, page.title])), [pages]);
+
+  const askAll = async () => {
+    if (!liveEngine) return;
+    const found = new Map<string, Proof>();
+    for (const [index, check] of checks.entries()) {
+      setAsking(index);
+      const answer = await actions.askSite(site, check, "live").catch(() => undefined);
+      found.set(check.id, compare(check, answer));
+      setProofs(new Map(found));
+    }
+    setAsking(undefined);
+  };
+  const compare = (check: Check, answer: Awaited<ReturnType<typeof actions.askSite>>): Proof => {
+    if (!answer) return { differs: "the site could not be reached" };
+    if (answer.status >= 400) return { differs: `the site answered ${answer.status}: there is no such page` };
+    const decision = liveEngine?.decide(check.visit);
+    if (!decision || decision.redirect) return "same";
+    for (const [slot, shown] of Object.entries(answer.slots)) {
+      const wanted = decision.slots[slot]?.map((item) => item.variant ?? "").join(" ");
+      if (wanted !== undefined && wanted !== shown.join(" "))
+        return {
+          differs: `${slot} shows ${shown.join(", ") || "the fallback"}, the engine says ${wanted || "the fallback"}`,
+        };
+    }
+    return "same";
+  };
+  const forAll = async () => {
+    const made = checksForAll({ ruleset: look.runnable.ruleset, pages, from: parseInstant(look.visit.at) as number });
+    setChecks(await actions.keepChecks(site, made));
+    enqueueSnackbar(`${made.length} checks made, one for each variant and fallback that someone can see`);
+  };
+  const drop = async (check: Check) => {
+    setChecks(await actions.dropCheck(site, check.id));
+    enqueueSnackbar("The check is deleted", {
+      action: <Button onClick={() => void actions.keepChecks(site, [check]).then(setChecks)}>Bring back</Button>,
+    });
+  };
+  const open = (check: Check) => {
+    look.setVisit(check.visit);
+    const { expect } = check;
+    go("slot" in expect ? variantAddress(expect.slot) : "/");
+  };
+  return (
+    <main className="settings findings">
+      <div className="row">
+        <h1>Checks</h1>
+        <span className="quiet" role="status">
+          {asking !== undefined
+            ? `Asking the site: ${asking + 1} of ${checks.length}`
+            : checks.length === 0
+              ? ""
+              : `${checks.length - failing} of ${checks.length} pass on the draft`}
+        </span>
+        <Button onClick={() => void forAll()}>One for every variant</Button>
+        <Button disabled={checks.length === 0 || asking !== undefined} onClick={() => void askAll()}>
+          Ask the live site
+        </Button>
+      </div>
+      {checks.length === 0 && (
+        <p className="teaches">
+          A check is a saved expectation: this visitor, on this page, at this time, sees this variant. Keep one from the
+          slot’s list on the page screen, or make one for every variant here. They run by themselves after every change.
+        </p>
+      )}
+      {checks.map((check) => {
+        const result = draft.get(check.id);
+        const phrases = visitPhrases(check.visit, ruleset, titles);
+        const proof = proofs.get(check.id);
+        return (
+          <div key={check.id} className="finding" data-check={check.id}>
+            <span>
+              <Verdict name="Draft" result={result} />
+              <Verdict name="Live" result={onLive.get(check.id)} />
+              {proof && (
+                <b className={proof === "same" ? "yes" : "no"} title="What the running site answered">
+                  {proof === "same" ? "✓ Site" : "✗ Site"}
+                </b>
+              )}
+            </span>
+            <span>
+              <b>{expectationText(check.expect, ruleset)}</b>
+              <div className="rule">
+                {phrases.page}, as {phrases.visitor} on {phrases.device} in {phrases.place}, {phrases.time}, by{" "}
+                {phrases.link}
+              </div>
+              {result && !result.passed && <div className="error">Draft: {result.found}</div>}
+              {proof !== undefined && proof !== "same" && <div className="error">Site: {proof.differs}</div>}
+            </span>
+            <span />
+            <span className="row">
+              <Button color="secondary" onClick={() => open(check)}>
+                Look through it
+              </Button>
+              <IconButton aria-label={`Delete the check ${check.name}`} onClick={() => void drop(check)}>
+                <Trash2 size={14} />
+              </IconButton>
+            </span>
+          </div>
+        );
+      })}
+    </main>
+  );
+}
+
+function Verdict({ name, result }: { name: string; result: CheckResult | undefined }) {
+  if (!result) return null;
+  return (
+    <b
+      className={result.passed ? "yes" : "no"}
+      title={result.passed ? "As expected" : result.found}
+      style={{ marginRight: 10 }}
+    >
+      {result.passed ? "✓" : "✗"} {name}
+    </b>
+  );
+}
