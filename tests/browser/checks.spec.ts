@@ -27,8 +27,8 @@ test("a check is kept in one click, fails when the draft breaks it, opens just t
   // One for every variant and fallback that someone can see.
   await page.getByRole("link", { name: "Checks", exact: true }).click();
   await page.getByRole("button", { name: "One for every variant" }).click();
+  await expect.poll(() => page.locator("[data-check]").count()).toBeGreaterThan(15);
   await expect(page.getByRole("status").filter({ hasText: "pass on the draft" })).toHaveText(/^(\d+) of \1 pass/);
-  expect(await page.locator("[data-check]").count()).toBeGreaterThan(15);
   await page.getByRole("button", { name: "Ask the live site" }).click();
   await expect(page.locator("[data-check]").last()).toContainText("✓ Site", { timeout: 40_000 });
   await expect(page.getByText("✗ Site")).toHaveCount(0);

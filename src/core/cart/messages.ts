@@ -38,7 +38,8 @@ function textFields(
 const literal = (text: string): string => text.replaceAll("'", "''").replace(/[{}]/g, (brace) => `'${brace}'`);
 
 /**
- * Three variants for a slot, ready-made: the threshold is reached, nearly reached, and not yet. They go above all others.
+ * Three variants for a slot, ready-made: the threshold is reached, nearly reached, and not yet. The first two go above all
+ * others; "not yet" holds for most, and so goes last, where it beats no message about another offer.
  * @param begin the share of the threshold from which "nearly" begins, such as 0.5
  */
 export function makeMessages(
@@ -90,7 +91,9 @@ export function makeMessages(
       tokens: words.line.includes("{togo") ? { togo: { signal } } : {},
     };
     const variant: Variant = { id, name, on: true, rule, arms: [{ id: "a", weight: 100, content }] };
-    edits.push(insertItem(["slots", slot.id, "variants"], variant, index));
+    edits.push(
+      insertItem(["slots", slot.id, "variants"], variant, state === "not-yet" ? slot.variants.length + index : index),
+    );
     ids.push(id);
     draft = {
       ...draft,
