@@ -39,7 +39,7 @@ async function main(): Promise<void> {
     await page.goto(`http://localhost:${port}/${name}`, { waitUntil: "networkidle" });
     if (name === "audiences") await page.locator("[data-row=iberian-phones] .name").click();
     if (name === "audiences") await page.locator(".opened .says").first().click();
-    if (name === "places") await page.getByRole("button", { name: "Europe" }).click();
+    if (name === "places") await page.getByRole("button", { name: "Europe", exact: true }).click();
     await shot(name);
   }
   await page.goto(`http://localhost:${port}/offers`, { waitUntil: "networkidle" });
@@ -50,6 +50,12 @@ async function main(): Promise<void> {
   await page.goto(`http://localhost:${port}/findings`, { waitUntil: "networkidle" });
   await page.getByText("remarks").waitFor();
   await shot("findings");
+  await page.goto(`http://localhost:${port}/checks`, { waitUntil: "networkidle" });
+  await page.getByRole("button", { name: "One for every variant" }).click();
+  await page.locator("[data-check]").nth(10).waitFor();
+  await page.getByRole("button", { name: "Ask the live site" }).click();
+  await page.getByText("✓ Site").nth(5).waitFor();
+  await shot("checks");
   await page.goto(`http://brackenfold.localhost:${port}/`, { waitUntil: "networkidle" });
   await shot("shop");
   await browser.close();

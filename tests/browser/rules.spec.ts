@@ -171,7 +171,7 @@ test("a place list is edited in the list and on the map", async ({ page }) => {
   await page.getByRole("link", { name: "Places" }).click();
   const open = page.locator(".opened");
   await expect(open.locator("path[data-country=PT]")).toHaveClass("whole");
-  await open.getByRole("button", { name: "Europe" }).click();
+  await open.getByRole("button", { name: "Europe", exact: true }).click();
   await open.locator("path[data-country=PL]").click({ force: true });
   await expect(open.getByRole("button", { name: "Poland" })).toBeVisible();
   await expect(open.locator("path[data-country=PL]")).toHaveClass("whole");

@@ -8,6 +8,7 @@ import { countryName } from "./countries";
 import { readDevice } from "./device";
 import { languageChoices } from "./language";
 import { readReferrer, referrerKind, sourceTable } from "./referrer";
+import { readRequest, visitOfRequest } from "./requests";
 import { plainHost, queryOf, readablePath } from "./url";
 
 /** The parts of the visit sentence: "Looking at … as … on … in …, reading …, arriving … by … on … with … and …". */
@@ -142,9 +143,13 @@ const languageHeader =
 
 /**
  * Takes up a pasted text: an address of the site or one with campaign parameters becomes the link, another address the
- * referrer, a User-Agent the device, an Accept-Language the languages.
+ * referrer, a User-Agent the device, an Accept-Language the languages; a whole request (a curl command, a line of an access
+ * log, a HAR entry) all that it tells.
  */
 export function takePaste(text: string, visit: Visit, origin: string): Pasted {
+  const request = readRequest(text);
+  const asked = request && visitOfRequest(request, visit, origin);
+  if (request && asked) return { as: `the visit of ${request.kind}`, visit: asked };
   const trimmed = text.trim().replace(/^(referer|user-agent|accept-language):\s*/i, "");
   if (/^Mozilla\/|^Opera\/|^[\w-]+\/\d[\w.]* \(/.test(trimmed)) {
     const { hints: _hints, ...rest } = visit;

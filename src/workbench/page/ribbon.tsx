@@ -1,5 +1,7 @@
 "use client";
 import Button from "@mui/material/Button";
+import ToggleButton from "@mui/material/ToggleButton";
+import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import { useMemo, useRef, useState } from "react";
 import { timeline } from "@/core/analysis/timeline";
 import type { Ruleset, Slot } from "@/core/formats/ruleset";
@@ -14,13 +16,22 @@ interface Props {
   look: Look;
   ruleset: Ruleset;
   slot: Slot | undefined;
+  /** The slots of the page, in the order of their numbers. */
+  slots: readonly Slot[];
+  onSlot: (id: string) => void;
   now: string;
 }
+/** The spans of time that can be shown, in days. */
+const spans = { Day: 1, Week: 7, Month: 30 } as const;
+type SpanName = keyof typeof spans;
 const hour = 3_600_000;
 const monthShort = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
 
-/** The time line of who wins when, over seven days, with a cursor that travels in time. */
-export function Ribbon({ look, ruleset, slot, now }: Props) {
+/** The time line of who wins when, over a day, a week or a month, with a cursor that travels in time. */
+export function Ribbon({ look, ruleset, slot, slots, onSlot, now }: Props) {
+  const [spanName, setSpanName] = useState<SpanName>("Week");
+  const [all, setAll] = useState(false);
+  const count = spans[spanName];
   const zone = zoneOf(ruleset.site.zone);
   const at = parseInstant(look.visit.at) as number;
   const dayOf = (instant: number) => Math.floor(zone.toLocal(instant) / dayLength);
@@ -32,17 +43,19 @@ export function Ribbon({ look, ruleset, slot, now }: Props) {
   const today = dayOf(at);
   if (steady !== at) {
     setSteady(at);
-    if (today < anchor || today >= anchor + 7) setAnchor(today);
+    if (today < anchor || today >= anchor + count) setAnchor(today);
   }
   const from = zone.toInstant(anchor * dayLength);
-  const until = zone.toInstant((anchor + 7) * dayLength);
+  const until = zone.toInstant((anchor + count) * dayLength);
 
   // Time alone does not change who wins at another time: the ribbon is worked out anew only for another visitor or draft.
   const visitor = JSON.stringify({ ...look.visit, at: "" });
-  const stretches = useMemo(
-    () => (slot ? timeline(look.engine, slot.id, look.visit, from, until) : []),
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- `visitor` stands for the visit without its time
-    [look.engine, slot?.id, visitor, from, until],
+  const shown = all ? slots : slot ? [slot] : [];
+  const ids = shown.map((item) => item.id).join(" ");
+  const lines = useMemo(
+    () => new Map(shown.map((item) => [item.id as string, timeline(look.engine, item.id, look.visit, from, until)])),
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- `visitor` stands for the visit without its time, `ids` for `shown`
+    [look.engine, ids, visitor, from, until],
   );
 
   const share = (instant: number): string => `${((instant - from) / (until - from)) * 100}%`;
@@ -62,29 +75,51 @@ export function Ribbon({ look, ruleset, slot, now }: Props) {
     PageDown: -24 * hour,
     PageUp: 24 * hour,
   };
-  const days = Array.from({ length: 7 }, (_, index) => anchor + index);
-  const winner = (variants: (string | null)[]) => (slot ? indexIn(slot, variants[0] ?? null) : -1);
+  const days = Array.from({ length: count }, (_, index) => anchor + index);
+  const dayText = (number: number, withMonth: boolean, short = false): string => {
+    const { day, month } = fromDay(number);
+    const name = short ? "" : `${(weekdayNames[weekday(number)] as string).slice(0, 3)} `;
+    return `${name}${day}${day === 1 || withMonth ? ` ${monthShort[month - 1]}` : ""}`;
+  };
   const inView = at >= from && at < until;
 
   return (
     <section className="ribbon" aria-label="Who wins when">
-      <span className="quiet">
-        <b style={{ color: "var(--ink)" }}>{slot?.name ?? "No slot"}</b>, this lens
-      </span>
+      <span className="quiet">who wins when, this lens</span>
       <div className="days">
-        {days.map((number) => {
-          const { day, month } = fromDay(number);
-          const text = `${(weekdayNames[weekday(number)] as string).slice(0, 3)} ${day}${day === 1 || number === anchor ? ` ${monthShort[month - 1]}` : ""}`;
-          return (
-            <span key={number} style={{ left: share(zone.toInstant(number * dayLength)) }}>
-              {number === today ? <b>{text}</b> : text}
-            </span>
-          );
-        })}
+        {count === 1
+          ? [0, 3, 6, 9, 12, 15, 18, 21].map((clock) => (
+              <span key={clock} style={{ left: share(zone.toInstant(anchor * dayLength + clock * hour)) }}>
+                {clock === 0 ? <b>{dayText(anchor, true)}</b> : `${clock}:00`}
+              </span>
+            ))
+          : days
+              .filter((number) => count === 7 || (number - anchor) % 3 === 0)
+              .map((number) => (
+                <span key={number} style={{ left: share(zone.toInstant(number * dayLength)) }}>
+                  {number === today ? (
+                    <b>{dayText(number, number === anchor, count > 7)}</b>
+                  ) : (
+                    dayText(number, number === anchor, count > 7)
+                  )}
+                </span>
+              ))}
       </div>
-      <span className="quiet">who wins when</span>
+      <div className="names">
+        {shown.map((item) => (
+          <button
+            key={item.id}
+            type="button"
+            aria-pressed={item.id === slot?.id}
+            title={item.name}
+            onClick={() => onSlot(item.id)}
+          >
+            {slots.indexOf(item) + 1} {item.name}
+          </button>
+        ))}
+      </div>
       <div
-        className="track"
+        className="tracks"
         ref={track}
         onPointerDown={(event) => {
           event.currentTarget.setPointerCapture(event.pointerId);
@@ -92,32 +127,36 @@ export function Ribbon({ look, ruleset, slot, now }: Props) {
         }}
         onPointerMove={(event) => event.buttons === 1 && follow(event.clientX)}
       >
-        {stretches.map((stretch) => {
-          const index = winner(stretch.variants);
-          const wide = (stretch.until - stretch.from) / (until - from) > 0.07;
-          const name =
-            index < 0
-              ? stretch.onPage
-                ? "Fallback"
-                : "Not on this page"
-              : `${letterOf(index)} ${slot?.variants[index]?.name}`;
-          return (
-            <i
-              key={stretch.from}
-              className={index < 0 ? "none" : undefined}
-              title={`${name}: ${instantPhrase(stretch.from, ruleset.site.zone, false)} to ${instantPhrase(stretch.until, ruleset.site.zone, false)}`}
-              style={{
-                left: share(stretch.from),
-                width: `${((stretch.until - stretch.from) / (until - from)) * 100}%`,
-                background: index >= 0 ? colourOf(index) : stretch.onPage ? "var(--fallback)" : "var(--sunk)",
-              }}
-            >
-              {wide && <span>{name}</span>}
-            </i>
-          );
-        })}
-        {days.slice(1).map((number) => (
-          <span key={number} className="line" style={{ left: share(zone.toInstant(number * dayLength)) }} />
+        {shown.map((item) => (
+          <div key={item.id} className="track">
+            {(lines.get(item.id) ?? []).map((stretch) => {
+              const index = indexIn(item, stretch.variants[0] ?? null);
+              const wide = (stretch.until - stretch.from) / (until - from) > 0.07;
+              const name =
+                index < 0
+                  ? stretch.onPage
+                    ? "Fallback"
+                    : "Not on this page"
+                  : `${letterOf(index)} ${item.variants[index]?.name}`;
+              return (
+                <i
+                  key={stretch.from}
+                  className={index < 0 ? "none" : undefined}
+                  title={`${name}: ${instantPhrase(stretch.from, ruleset.site.zone, false)} to ${instantPhrase(stretch.until, ruleset.site.zone, false)}`}
+                  style={{
+                    left: share(stretch.from),
+                    width: `${((stretch.until - stretch.from) / (until - from)) * 100}%`,
+                    background: index >= 0 ? colourOf(index) : stretch.onPage ? "var(--fallback)" : "var(--sunk)",
+                  }}
+                >
+                  {wide && <span>{name}</span>}
+                </i>
+              );
+            })}
+            {days.slice(1).map((number) => (
+              <span key={number} className="line" style={{ left: share(zone.toInstant(number * dayLength)) }} />
+            ))}
+          </div>
         ))}
         {zone.changes(from, until).map((change) => (
           <span
@@ -149,12 +188,30 @@ export function Ribbon({ look, ruleset, slot, now }: Props) {
       </div>
       <span className="quiet">times in {zonePhrase(ruleset.site.zone)}</span>
       <div className="row quiet">
-        <Button onClick={() => setAnchor(anchor - 7)} aria-label="A week back">
-          ‹ Week
+        <Button onClick={() => setAnchor(anchor - count)} aria-label={`A ${spanName.toLowerCase()} back`}>
+          ‹
         </Button>
-        <Button onClick={() => setAnchor(anchor + 7)} aria-label="A week on">
-          Week ›
+        <ToggleButtonGroup
+          exclusive
+          size="small"
+          value={spanName}
+          onChange={(_, next: SpanName | null) => next && setSpanName(next)}
+          aria-label="How much time is shown"
+        >
+          {(Object.keys(spans) as SpanName[]).map((name) => (
+            <ToggleButton key={name} value={name}>
+              {name}
+            </ToggleButton>
+          ))}
+        </ToggleButtonGroup>
+        <Button onClick={() => setAnchor(anchor + count)} aria-label={`A ${spanName.toLowerCase()} on`}>
+          ›
         </Button>
+        {slots.length > 1 && (
+          <ToggleButton value="all" size="small" selected={all} onChange={() => setAll(!all)}>
+            All slots
+          </ToggleButton>
+        )}
         <Button onClick={() => look.travel(parseInstant(now) as number)}>Now</Button>
         {!inView && <Button onClick={() => setAnchor(today)}>Back to the lens’s time</Button>}
         <span style={{ marginLeft: 8 }}>

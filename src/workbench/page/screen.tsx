@@ -140,7 +140,7 @@ export function PageScreen() {
           </p>
         )}
       </aside>
-      <Ribbon look={look} ruleset={ruleset} slot={slot} now={now} />
+      <Ribbon look={look} ruleset={ruleset} slot={slot} slots={onPage} onSlot={chooseSlot} now={now} />
     </>
   );
 }
