@@ -35,7 +35,7 @@ describe("the memory cookie", () => {
     expect(readMemoryCookie(cookie, Buffer.alloc(32, 2))).toBeUndefined();
   });
   it("counts for nothing if anything about it was changed, or it is too long", () => {
-    for (let i = 0; i < cookie.length; i += 7)
+    for (let i = 0; i < cookie.length; i++)
       expect(readMemoryCookie(cookie.slice(0, i) + (cookie[i] === "x" ? "y" : "x") + cookie.slice(i + 1), secret)).toBeUndefined(); // prettier-ignore
     for (const bad of [undefined, "", "a.b.c", `${cookie}.x`, "v".repeat(5000)]) expect(readMemoryCookie(bad, secret)).toBeUndefined(); // prettier-ignore
   });

@@ -13,8 +13,8 @@ export interface Remembered {
   memory: unknown;
 }
 
-const signature = (text: string, secret: Uint8Array): Buffer =>
-  createHmac("sha256", secret).update(text).digest().subarray(0, 16);
+const signature = (text: string, secret: Uint8Array): string =>
+  createHmac("sha256", secret).update(text).digest().subarray(0, 16).toString("base64url");
 
 /** A name for a new visitor: 96 random bits that say nothing of the person. */
 export const newVisitorId = (): string => `v-${randomBytes(12).toString("base64url")}`;
@@ -22,7 +22,7 @@ export const newVisitorId = (): string => `v-${randomBytes(12).toString("base64u
 /** The cookie's value: visitor, memory and a signature, so that nobody gives themselves a marker. */
 export function writeMemoryCookie(visitorId: string, memory: unknown, secret: Uint8Array): string {
   const text = `${visitorId}.${encodeMemory(memory as MemoryJson)}`;
-  return `${text}.${signature(text, secret).toString("base64url")}`;
+  return `${text}.${signature(text, secret)}`;
 }
 
 /** Reads a cookie's value; undefined if it is damaged, oversized or not signed by us: the visitor is then a new one. */
@@ -30,8 +30,9 @@ export function readMemoryCookie(cookie: string | undefined, secret: Uint8Array)
   if (!cookie || cookie.length > 4096) return undefined;
   const [visitorId = "", encoded = "", signed = "", more] = cookie.split(".");
   if (more !== undefined || !/^v-[A-Za-z0-9_-]{16}$/.test(visitorId)) return undefined;
-  const given = Buffer.from(signed, "base64url");
-  const wanted = signature(`${visitorId}.${encoded}`, secret);
+  // Compared as written: another spelling of the same bits is another cookie.
+  const given = Buffer.from(signed);
+  const wanted = Buffer.from(signature(`${visitorId}.${encoded}`, secret));
   if (given.length !== wanted.length || !timingSafeEqual(given, wanted)) return undefined;
   return { visitorId, memory: decodeMemory(encoded) };
 }
