@@ -5,7 +5,7 @@ import { instantPhrase } from "../rules/phrases";
 import { day, parseClock } from "../schedule/calendar";
 import { readySchedule } from "../schedule/schedule";
 import { zoneOf } from "../schedule/zone";
-import type { Domain } from "./facets";
+import type { Domain } from "./facet";
 import type { Finding } from "./findings";
 
 /** How far ahead clock changes are looked for, in days: every zone that has them has two in it. */

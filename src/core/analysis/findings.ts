@@ -5,7 +5,7 @@ import type { Visit } from "../formats/visit";
 import { groupOf } from "../formats/rule";
 import { allRules } from "../ruleset/uses";
 import { ruleText } from "../rules/sentence";
-import type { Domain } from "./facets";
+import type { Domain } from "./facet";
 import { ruleNotes } from "./notes";
 import { offerFindings } from "./offer-findings";
 import { loops } from "./loops";

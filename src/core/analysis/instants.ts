@@ -4,7 +4,7 @@ import { scheduleSchema, type Schedule } from "../formats/schedule";
 import { day, minute, parseDate, parseLocal } from "../schedule/calendar";
 import { readySchedule } from "../schedule/schedule";
 import { zoneOf } from "../schedule/zone";
-import type { Domain, Setting } from "./facets";
+import type { Domain, Setting } from "./facet";
 
 /** How far ahead repeats without an end are looked at, in days. */
 const horizon = 420;

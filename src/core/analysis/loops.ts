@@ -1,6 +1,6 @@
 import { createEngine } from "../decision/engine";
 import type { Visit } from "../formats/visit";
-import type { Domain } from "./facets";
+import type { Domain } from "./facet";
 import type { Finding } from "./findings";
 import { Space } from "./solve";
 

@@ -5,7 +5,7 @@ import type { Offer, Ruleset } from "../formats/ruleset";
 import { parseLocal } from "../schedule/calendar";
 import { zoneOf } from "../schedule/zone";
 import { allContents, allRules, usesOf, type Owner } from "../ruleset/uses";
-import type { Domain } from "./facets";
+import type { Domain } from "./facet";
 import type { Finding } from "./findings";
 import { Space } from "./solve";
 

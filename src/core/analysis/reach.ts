@@ -1,7 +1,7 @@
 /** Who sees a variant, and what would have to differ for a visitor at hand to see it. */
 import type { Slot, Variant } from "../formats/ruleset";
 import type { Visit } from "../formats/visit";
-import type { Domain } from "./facets";
+import type { Domain } from "./facet";
 import { Space, type Clause, type Solution } from "./solve";
 
 /** What must come true for a variant to be shown (or, for null, the fallback): its rule, and none above it (where one is shown). */

@@ -1,6 +1,6 @@
 /** The search for one cell of each facet so that every clause comes true. */
 import { YES } from "../rules/truth";
-import type { Setting } from "./facets";
+import type { Setting } from "./facet";
 import { eachCondition, highOf, lowOf, type Bounds, type Node } from "./nodes";
 
 /** A part of a facet's values in which all conditions on it come out alike. */

@@ -1,5 +1,5 @@
 import { someoneWho } from "@/core/analysis/reach";
-import type { Domain } from "@/core/analysis/facets";
+import type { Domain } from "@/core/analysis/facet";
 import { expectationText } from "@/core/checks/run";
 import type { Check, Expectation } from "@/core/formats/check";
 import type { Visit } from "@/core/formats/visit";

@@ -1,5 +1,5 @@
 import { findings } from "@/core/analysis/findings";
-import type { Domain } from "@/core/analysis/facets";
+import type { Domain } from "@/core/analysis/facet";
 
 /** Looks through a ruleset off the screen's own thread, and tells each step. Whoever started it ends it. */
 self.onmessage = (event: MessageEvent<Domain>) => {

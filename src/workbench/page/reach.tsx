@@ -1,6 +1,6 @@
 "use client";
 import { useSnackbar } from "notistack";
-import type { Domain } from "@/core/analysis/facets";
+import type { Domain } from "@/core/analysis/facet";
 import { nearestChange, someoneWho } from "@/core/analysis/reach";
 import { parseInstant, type Visit } from "@/core/formats/visit";
 import type { Slot, Variant } from "@/core/formats/ruleset";

@@ -33,14 +33,21 @@ export function VisitSentence() {
   const [open, setOpen] = useState<{ part: Part; at: HTMLElement } | null>(null);
   const phrases = visitPhrases(look.visit, ruleset, new Map(pages.map((page) => [page.path, page.title])));
   const part = (name: Part) => (
-    <button
-      type="button"
+    // A button of its own kind would not break across lines, and a long part would leave the line before it half empty.
+    <span
+      role="button"
+      tabIndex={0}
       data-part={name}
       aria-haspopup="dialog"
       onClick={(event) => setOpen({ part: name, at: event.currentTarget })}
+      onKeyDown={(event) => {
+        if (event.key !== "Enter" && event.key !== " ") return;
+        event.preventDefault();
+        setOpen({ part: name, at: event.currentTarget });
+      }}
     >
       {phrases[name]}
-    </button>
+    </span>
   );
   const Editor = open && editors[open.part];
   const close = () => setOpen(null);
