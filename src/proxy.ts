@@ -49,7 +49,7 @@ async function openSite(
   headers.set("x-mirada-search", search);
   headers.set("x-mirada-workbench", workbench);
   const answer =
-    request.method === "GET"
+    request.method === "GET" || request.method === "HEAD"
       ? await answerShop({
           headers: request.headers,
           cookies: readCookies(request.headers.get("cookie") ?? undefined),
@@ -71,7 +71,7 @@ async function openSite(
     response = NextResponse.rewrite(target, { request: { headers } });
   }
   if (answer?.remember === null) response.cookies.set(memoryCookie, "", { path: "/", maxAge: 0 });
-  else if (answer?.remember !== undefined && request.headers.get("sec-purpose") === null)
+  else if (answer?.remember !== undefined && isPageView(request))
     response.cookies.set(memoryCookie, answer.remember, {
       httpOnly: true,
       sameSite: "lax",
@@ -88,6 +88,10 @@ async function openSite(
   response.headers.set("cache-control", "private, no-store");
   return response;
 }
+
+/** Whether a request is somebody looking at a page: what is only fetched ahead, or asked about, is not remembered. */
+const isPageView = (request: NextRequest): boolean =>
+  request.method === "GET" && request.headers.get("sec-purpose") === null;
 
 /** Where a redirect leads from here: the site's own origin is the host that it is served on. */
 function locationHere(location: string, origin: string | undefined, request: NextRequest): URL {
