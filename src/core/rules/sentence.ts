@@ -124,7 +124,10 @@ function conditionPhrase(condition: Condition, names: SentenceNames): Part[] {
   if (op === "isAbsent") return [plain(`there is no ${label.replace(/^the /, "")}`)];
   const given = condition.value;
   if (!valueless.has(op) && (given === undefined || (given === "" && op !== "is" && op !== "isNot")))
-    return [plain(`${info.kind === "schedule" ? "it" : label} ${opLabel(op)} `), missing()];
+    return [
+      plain(`${info.kind === "schedule" ? "it" : info.kind === "place" ? "the visitor" : label} ${opLabel(op)} `),
+      missing(),
+    ];
 
   switch (info.kind) {
     case "schedule":

@@ -5,6 +5,7 @@ import InputAdornment from "@mui/material/InputAdornment";
 import MenuItem from "@mui/material/MenuItem";
 import Switch from "@mui/material/Switch";
 import TextField from "@mui/material/TextField";
+import { useMemo } from "react";
 import { toMinor } from "@/core/cart/currency";
 import { followLabel, followThreshold } from "@/core/cart/messages";
 import type { Offer } from "@/core/formats/ruleset";
@@ -38,10 +39,13 @@ export function OfferEditor({ offer, set }: Props) {
   };
   const money = { input: { startAdornment: <InputAdornment position="start">{currency}</InputAdornment> } };
   const categories = [...new Set(products.map((item) => item.category))];
-  const scope = [
-    ...(offer.scope?.categories ?? []).map((name) => ({ kind: "categories" as const, name })),
-    ...(offer.scope?.skus ?? []).map((name) => ({ kind: "skus" as const, name })),
-  ];
+  const scope = useMemo(
+    () => [
+      ...(offer.scope?.categories ?? []).map((name) => ({ kind: "categories" as const, name })),
+      ...(offer.scope?.skus ?? []).map((name) => ({ kind: "skus" as const, name })),
+    ],
+    [offer.scope],
+  );
   const choices = [
     ...categories.map((name) => ({ kind: "categories" as const, name })),
     ...products.map((item) => ({ kind: "skus" as const, name: item.sku })),

@@ -1,7 +1,7 @@
 "use client";
 import Autocomplete from "@mui/material/Autocomplete";
 import InputAdornment from "@mui/material/InputAdornment";
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import type { Condition } from "@/core/formats/rule";
@@ -50,13 +50,16 @@ const languages = [
   "ar",
 ];
 
+/** No values, always the very same: a box takes another list for a change from outside, and drops what is being typed. */
+const none: readonly never[] = [];
+
 /** The editor that fits a condition's value. */
 export function ValueEditor({ condition, ruleset, problem, onChange }: Props) {
   const { pages, products } = useDesk();
   const { signal, op, value } = condition;
   const info = signalInfo(signal === "query." ? "query.x" : signal, ruleset);
   if (!info) return null;
-  const list = (Array.isArray(value) ? value : []) as never[];
+  const list = (Array.isArray(value) ? value : none) as never[];
   switch (info.kind) {
     case "schedule":
       return (
@@ -129,12 +132,11 @@ export function ValueEditor({ condition, ruleset, problem, onChange }: Props) {
       const options = closed ?? valuesInUse(signal, ruleset, { pages, products });
       if (/Word/.test(op))
         return (
-          <Chosen
-            label="Words"
-            options={[...new Set(options.flatMap((text) => words(text)))]}
-            value={typeof value === "string" ? words(value) : []}
+          <Words
+            options={options}
+            value={typeof value === "string" ? value : ""}
             problem={problem}
-            onChange={(list) => onChange(list?.join(" "))}
+            onChange={onChange}
           />
         );
       if (op === "isOneOf" || op === "isNoneOf")
@@ -180,6 +182,30 @@ export function ValueEditor({ condition, ruleset, problem, onChange }: Props) {
       );
     }
   }
+}
+
+/** The words of a text as chips. */
+function Words({
+  options,
+  value,
+  problem,
+  onChange,
+}: {
+  options: readonly string[];
+  value: string;
+  problem: string | undefined;
+  onChange: (value: string | undefined) => void;
+}) {
+  const list = useMemo(() => words(value), [value]);
+  return (
+    <Chosen
+      label="Words"
+      options={[...new Set(options.flatMap((text) => words(text)))]}
+      value={list}
+      problem={problem}
+      onChange={(next) => onChange(next?.join(" "))}
+    />
+  );
 }
 
 interface ChosenProps {
