@@ -4,20 +4,15 @@ import type { Condition } from "../formats/rule";
 import type { PlaceEntry, Ruleset } from "../formats/ruleset";
 import type { Place } from "../formats/visit";
 import { continentOf, countryCodes } from "../visit/countries";
+import { campaignParameters } from "../visit/reading";
 import { agents, platforms } from "./agents";
 import type { Domain, Facet, Setting } from "./facet";
 import type { KnownPage } from "./made-visit";
 import { textCandidates } from "./texts";
 
-/** The parameter of a link in which each campaign signal stands. */
-export const campaignParameter: Record<string, string> = {
-  "campaign.source": "utm_source",
-  "campaign.medium": "utm_medium",
-  "campaign.name": "utm_campaign",
-  "campaign.term": "utm_term",
-  "campaign.content": "utm_content",
-  "campaign.id": "utm_id",
-};
+/** The parameter that a campaign signal is read from; undefined for any other signal. */
+export const parameterOf = (signal: string): string | undefined =>
+  signal.startsWith("campaign.") ? campaignParameters[signal.slice(9)] : undefined;
 
 const mostLists = 600;
 
@@ -90,18 +85,14 @@ export function arrivals(conditions: readonly Condition[], { ruleset }: Domain):
   // Parameters that carry search words belong here too, since they answer where the referrer does not.
   const wordSets: [string, string[] | undefined][][] = [[]];
   const asked = ruleset.wordParameters.filter((name) =>
-    conditions.some(
-      (condition) => condition.signal === `query.${name}` || campaignParameter[condition.signal] === name,
-    ),
+    conditions.some((condition) => condition.signal === `query.${name}` || parameterOf(condition.signal) === name),
   );
   let exact = hosts.exact && urls.exact && wordings.exact && on("referrer.url").length === 0;
   const first = ruleset.wordParameters[0];
   const names = asked.length > 0 ? asked : on("search.words").length > 0 && first !== undefined ? [first] : [];
   for (const name of names) {
     const direct = listCandidates(
-      conditions.filter(
-        (condition) => condition.signal === `query.${name}` || campaignParameter[condition.signal] === name,
-      ),
+      conditions.filter((condition) => condition.signal === `query.${name}` || parameterOf(condition.signal) === name),
     );
     const values = [...direct.values, ...(on("search.words").length > 0 ? said.map((text) => [text]) : [])];
     exact &&= direct.exact;

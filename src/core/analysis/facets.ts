@@ -9,7 +9,6 @@ import type { Domain, Facet, Setting } from "./facet";
 import {
   addresses,
   arrivals,
-  campaignParameter,
   carts,
   dataFacet,
   devices,
@@ -19,6 +18,7 @@ import {
   listCandidates,
   numberCandidates,
   pageFacet,
+  parameterOf,
   places,
 } from "./facet-settings";
 import { instants } from "./instants";
@@ -27,7 +27,7 @@ import { textCandidates } from "./texts";
 /** The facet that a signal belongs to. Signals of one facet lean on the same part of a visit. */
 export function facetOf(signal: string, domain: Domain): string {
   if (signal === "time") return "time";
-  const parameter = signal.startsWith("query.") ? signal.slice(6) : campaignParameter[signal];
+  const parameter = signal.startsWith("query.") ? signal.slice(6) : parameterOf(signal);
   if (parameter !== undefined)
     return domain.ruleset.wordParameters.includes(parameter) ? "arrival" : `parameter ${parameter}`;
   if (signal.startsWith("referrer.") || signal.startsWith("search.")) return "arrival";

@@ -2,7 +2,8 @@ import { describe, expect, it } from "vitest";
 import { createEngine } from "../decision/engine";
 import { checkSchema, type Expectation } from "../formats/check";
 import { ruleset, variant, visit } from "../testing";
-import { expectationText, runCheck } from "./run";
+import { checksForAll } from "./make";
+import { expectationText, runCheck, siteDiffers } from "./run";
 
 const rules = ruleset({
   blockTypes: [{ id: "t", name: "T", fields: [{ id: "line", name: "L", kind: "line" }] }],
@@ -42,5 +43,20 @@ describe("checks", () => {
   it("read as sentences, and are read strictly", () => {
     expect(expectationText({ slot: "s", variant: "a" }, rules)).toBe("Hero shows “a”");
     expect(checkSchema.safeParse({ id: "c", name: "C", visit: visit(), expect: { slot: "s", variant: "a", text: "x" } }).success).toBe(false); // prettier-ignore
+  });
+  it("are made for every variant and fallback that someone can see, and pass at once", () => {
+    const made = checksForAll({ ruleset: rules, from: Date.UTC(2026, 10, 24) }, "c");
+    expect(made.map((item) => item.expect)).toEqual([
+      { slot: "s", variant: "a" },
+      { slot: "s", variant: null },
+    ]);
+    expect(new Set(made.map((item) => item.id)).size).toBe(2);
+    for (const item of made) expect(runCheck(item, engine).passed).toBe(true);
+  });
+  it("are compared with what a page holds", () => {
+    const decision = engine.decide(visit(tagged));
+    expect(siteDiffers(decision, { s: ["a"], unknown: ["x"] })).toBeUndefined();
+    expect(siteDiffers(decision, { s: [""] })).toBe("s shows the fallback, the engine says a");
+    expect(siteDiffers(decision, {})).toBe("no slot was found in the page");
   });
 });

@@ -71,3 +71,21 @@ export function judge(expect: Expectation, decision: Decision, ruleset: Ruleset)
 /** Runs one check. */
 export const runCheck = (check: Check, engine: Engine): CheckResult =>
   judge(check.expect, engine.decide(check.visit), engine.ruleset);
+
+/**
+ * In what a page that a site answered differs from a decision; undefined: in nothing.
+ * @param slots the variants that stand in the page, by slot; "" is the fallback
+ */
+export function siteDiffers(
+  decision: Decision,
+  slots: Readonly<Record<string, readonly string[]>>,
+): string | undefined {
+  for (const [slot, found] of Object.entries(slots)) {
+    const wanted = decision.slots[slot]?.map((item) => item.variant ?? "");
+    const said = (list: readonly string[]) => list.map((id) => id || "the fallback").join(", ");
+    if (wanted && wanted.join(" ") !== found.join(" "))
+      return `${slot} shows ${said(found)}, the engine says ${said(wanted)}`;
+  }
+  const empty = Object.keys(slots).length === 0 && Object.keys(decision.slots).length > 0;
+  return empty ? "no slot was found in the page" : undefined;
+}

@@ -1,6 +1,6 @@
 /** Memory as people say it: made by hand for a lens, and told back. */
 import { day, minute } from "../schedule/calendar";
-import { emptyMemory, readMemory, writeMemory, type MemoryJson } from "./memory";
+import { emptyMemory, readMemory, visitGap, writeMemory, type MemoryJson } from "./memory";
 
 /** What a visitor did before the page view at hand. */
 export interface Past {
@@ -73,7 +73,7 @@ export function makeMemory(past: Past, at: number, markerDays: ReadonlyMap<strin
 /** What memory says of a past, as seen at `at`. */
 export function pastOf(input: unknown, at: number): Past {
   const memory = readMemory(input);
-  const begun = memory.visits > 0 && at - memory.last < 30 * minute;
+  const begun = memory.visits > 0 && at - memory.last < visitGap;
   const previous = begun ? memory.previous : memory.last;
   return {
     visits: memory.visits,

@@ -150,7 +150,8 @@ export class Reading {
   }
 }
 
-const campaignParameters: Record<string, string> = {
+/** The parameter of a link in which each campaign signal stands, by what follows `campaign.`. */
+export const campaignParameters: Readonly<Record<string, string>> = {
   source: "utm_source",
   medium: "utm_medium",
   name: "utm_campaign",

@@ -4,7 +4,8 @@ import IconButton from "@mui/material/IconButton";
 import { Trash2 } from "lucide-react";
 import { useSnackbar } from "notistack";
 import { useMemo, useState } from "react";
-import { expectationText, runCheck, type CheckResult } from "@/core/checks/run";
+import { checksForAll } from "@/core/checks/make";
+import { expectationText, runCheck, siteDiffers, type CheckResult } from "@/core/checks/run";
 import { createEngine } from "@/core/decision/engine";
 import type { Check } from "@/core/formats/check";
 import { parseInstant } from "@/core/formats/visit";
@@ -12,7 +13,6 @@ import { visitPhrases } from "@/core/visit/phrases";
 import { useDesk } from "../parts/desk/desk";
 import { variantAddress } from "../parts/desk/screens";
 import { useGo } from "../parts/desk/use-go";
-import { checksForAll } from "./make";
 
 /** What the running site answered, beside what the engine says. */
 type Proof = "same" | { differs: string };
@@ -49,18 +49,15 @@ export function ChecksScreen() {
     if (!answer) return { differs: "the site could not be reached" };
     if (answer.status >= 400) return { differs: `the site answered ${answer.status}: there is no such page` };
     const decision = liveEngine?.decide(check.visit);
-    if (!decision || decision.redirect) return "same";
-    for (const [slot, shown] of Object.entries(answer.slots)) {
-      const wanted = decision.slots[slot]?.map((item) => item.variant ?? "").join(" ");
-      if (wanted !== undefined && wanted !== shown.join(" "))
-        return {
-          differs: `${slot} shows ${shown.join(", ") || "the fallback"}, the engine says ${wanted || "the fallback"}`,
-        };
-    }
+    const differs = decision && !decision.redirect ? siteDiffers(decision, answer.slots) : undefined;
+    if (differs !== undefined) return { differs };
     return "same";
   };
   const forAll = async () => {
-    const made = checksForAll({ ruleset: look.runnable.ruleset, pages, from: parseInstant(look.visit.at) as number });
+    const made = checksForAll(
+      { ruleset: look.runnable.ruleset, pages, from: parseInstant(look.visit.at) as number },
+      `check-${Date.now().toString(36)}`,
+    );
     setChecks(await actions.keepChecks(site, made));
     enqueueSnackbar(`${made.length} checks made, one for each variant and fallback that someone can see`);
   };

@@ -24,10 +24,10 @@ import { Copy, GripVertical, ListChecks, Pencil, Pin, PinOff, Power, PowerOff, T
 import { useSnackbar } from "notistack";
 import { useState } from "react";
 import { addBlank, addCopy, addFromFallback, move, remove, set } from "@/core/draft/variants";
+import { makeCheck } from "@/core/checks/make";
 import type { VariantTrace } from "@/core/formats/decision";
 import type { Slot, Variant } from "@/core/formats/ruleset";
 import { reasonsFor, verdictText } from "@/core/rules/explain";
-import { makeCheck } from "../checks/make";
 import { useDesk } from "../parts/desk/desk";
 import { RuleSentence } from "../parts/sentence-text";
 import type { Draft } from "../parts/desk/use-draft";
@@ -236,7 +236,13 @@ function VariantRow({
     onOpen(added.id);
   };
   const keepCheck = async () => {
-    const made = makeCheck(look.visit, { slot: slot.id, variant: variant.id }, draft, "Kept here");
+    const made = makeCheck(
+      `check-${Date.now().toString(36)}`,
+      look.visit,
+      { slot: slot.id, variant: variant.id },
+      draft.ruleset,
+      "Kept here",
+    );
     setChecks(await actions.keepChecks(draft.ruleset.site.id, [made]));
     enqueueSnackbar(`Kept as a check: this visitor sees “${variant.name}”`);
   };
