@@ -34,14 +34,12 @@ export type PlaceFileRead =
 
 /** Reads an uploaded file of place data, by what it is and not by its name. */
 export function readPlaceFile(bytes: Uint8Array): PlaceFileRead {
-  const mmdb = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength).lastIndexOf(
-    "\xab\xcd\xefMaxMind.com",
-    undefined,
-    "latin1",
-  );
+  // The reader of MMDB files takes nothing but a Buffer; this one shares the bytes.
+  const buffer = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const mmdb = buffer.lastIndexOf("\xab\xcd\xefMaxMind.com", undefined, "latin1");
   if (mmdb >= 0) {
     try {
-      const lookup = readMmdb(bytes);
+      const lookup = readMmdb(buffer);
       // A walk through the tree tells damage that only shows when it is asked.
       for (const text of ["1.1.1.1", "81.2.69.160", "203.0.113.7", "2001:4860::1"]) {
         const block = parseBlock(text) as Block;

@@ -1,3 +1,5 @@
+import { readFileSync } from "node:fs";
+import { gunzipSync } from "node:zlib";
 import { describe, expect, it } from "vitest";
 import { parseAddress } from "@/core/visit/address";
 import { isNowhere, readPlaceFile } from "@/data/places";
@@ -59,6 +61,14 @@ describe("place data", () => {
     ])
       // prettier-ignore
       expect(read(bad)).toMatchObject({ ok: false, problem: expect.stringMatching(/xpected|damaged/) as unknown });
+  });
+  it("reads an uploaded MMDB file, which comes as plain bytes, and refuses a damaged one", () => {
+    const file = gunzipSync(readFileSync("node_modules/maxmind-testdata/test/databases/GeoIP2-City-Test.mmdb.gz"));
+    const taken = read(new Uint8Array(file));
+    expect(taken).toMatchObject({ ok: true, format: "mmdb" });
+    expect(taken.ok && taken.lookup(parseAddress("81.2.69.160")!)).toMatchObject({ country: "GB", city: "London" });
+    const end = Buffer.from("\xab\xcd\xefMaxMind.com", "latin1");
+    expect(read(new Uint8Array([1, 2, 3, ...end]))).toMatchObject({ ok: false, problem: expect.stringContaining("damaged") as unknown }); // prettier-ignore
   });
   it("knows the addresses that are nowhere", () => {
     const nowhere = (text: string) => isNowhere(parseAddress(text)!);
