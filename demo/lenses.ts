@@ -65,6 +65,19 @@ export const demoLenses: Lens[] = [
     },
   },
   {
+    id: "bristol-quiz",
+    name: "Bristol, from the quiz",
+    visit: {
+      at: "2026-11-26T19:05:00Z",
+      url: `${home}?first_name=Wren&choice=a+shady+corner&pots=3&utm_source=quiz`,
+      referrer: "https://quiz.example/",
+      place: { country: "GB", region: "GB-BST", city: "Bristol", zone: "Europe/London", lat: 51.45, lon: -2.59 },
+      userAgent: agents.phone,
+      hints: { mobile: true, platform: "Android", width: 390 },
+      acceptLanguage: "en-GB,en;q=0.9",
+    },
+  },
+  {
     id: "new-york-partner",
     name: "New York, from a partner’s blog",
     visit: {

@@ -17,6 +17,23 @@ const hours = (days: string[], start: string, end: string) =>
   when("time", "within", { zone: "Europe/Lisbon", days, windows: [{ start, end }] });
 const workdays = ["MO", "TU", "WE", "TH", "FR"];
 
+/** The words of the shop's header, in the order of its block type. */
+const headerWords = ["ferns", "succulents", "seed-boxes", "tools", "advice", "cart", "sign-in", "sign-out"];
+const header = (...words: string[]) =>
+  block("header", Object.fromEntries(headerWords.map((id, index) => [id, words[index]])));
+const advice = (headline: string, body: string) => block("article", { headline, body });
+const popup = (id: string, name: string, more: object, content: unknown) =>
+  ({ id, name, arms: [{ id: "a", weight: 100, content }], ...more }) as never;
+const popupFields = [
+  { id: "headline", name: "Headline", kind: "line" },
+  { id: "text", name: "Text", kind: "html" },
+  { id: "picture", name: "Picture", kind: "image" },
+  { id: "button", name: "Button", kind: "line" },
+  { id: "link", name: "Button leads to", kind: "link" },
+  { id: "ask", name: "Ask for an e-mail address: word on the button", kind: "line" },
+  { id: "frame", name: "Page of another site to show in it", kind: "link" },
+] as const;
+
 const hero = (headline: string, text: string, button: string, link: string, image: unknown) =>
   block("hero", { headline, text, button, link, picture: image });
 
@@ -29,7 +46,7 @@ export const demoRuleset: z.input<typeof rulesetSchema> = {
     currency: "EUR",
     language: "en",
     origin: "https://brackenfold.example",
-    popupGapMinutes: 0,
+    popupGapMinutes: 30,
   },
   dataFields: [
     { signal: "data", name: "signedIn", kind: "flag" },
@@ -66,6 +83,7 @@ export const demoRuleset: z.input<typeof rulesetSchema> = {
         ],
       } as never,
     },
+    { id: "growers", name: "Growers", rule: when("campaign.content", "is", "growers") as never },
     {
       id: "shade-seekers",
       name: "Looking for shade",
@@ -139,6 +157,37 @@ export const demoRuleset: z.input<typeof rulesetSchema> = {
       ],
     },
     {
+      id: "header",
+      name: "Header",
+      fields: headerWords.map((id) => ({
+        id,
+        name: `Word for ${id.replace("-", " ")}`,
+        kind: "line" as const,
+      })),
+    },
+    {
+      id: "article",
+      name: "Article",
+      fields: [
+        { id: "headline", name: "Headline", kind: "line" },
+        { id: "body", name: "Text", kind: "html" },
+      ],
+    },
+    {
+      id: "offer",
+      name: "Offer card",
+      fields: [
+        { id: "headline", name: "Headline", kind: "line" },
+        { id: "text", name: "Text", kind: "text" },
+        { id: "price", name: "Price", kind: "number" },
+        { id: "button", name: "Button", kind: "line" },
+        { id: "link", name: "Button leads to", kind: "link" },
+      ],
+    },
+    { id: "popup-box", name: "Pop-up in a box", fields: [...popupFields] },
+    { id: "popup-corner", name: "Pop-up in a corner", fields: [...popupFields] },
+    { id: "popup-bar", name: "Pop-up as a bar", fields: [...popupFields] },
+    {
       id: "note",
       name: "Note",
       fields: [
@@ -183,6 +232,32 @@ export const demoRuleset: z.input<typeof rulesetSchema> = {
         ),
       ],
       fallback: block("bar", { text: "Plants packed by hand in Portugal, posted on Mondays and Wednesdays", link: "" }),
+    },
+    {
+      id: "site-header",
+      name: "Header",
+      pages: null,
+      variants: [
+        variant(
+          "header-pt",
+          "Português",
+          when("language", "prefers", ["pt"]),
+          header("Fetos", "Suculentas", "Caixas de sementes", "Ferramentas", "Conselhos", "Carrinho", "Entrar", "Sair"),
+        ),
+        variant(
+          "header-es",
+          "Español",
+          when("language", "prefers", ["es"]),
+          header("Helechos", "Suculentas", "Cajas de semillas", "Herramientas", "Consejos", "Cesta", "Entrar", "Salir"),
+        ),
+        variant(
+          "header-de",
+          "Deutsch",
+          when("language", "prefers", ["de"]),
+          header("Farne", "Sukkulenten", "Saatkisten", "Werkzeug", "Rat", "Korb", "Anmelden", "Abmelden"),
+        ),
+      ],
+      fallback: header("Ferns", "Succulents", "Seed boxes", "Tools", "Advice", "Cart", "Sign in", "Sign out"),
     },
     {
       id: "home-hero",
@@ -257,6 +332,95 @@ export const demoRuleset: z.input<typeof rulesetSchema> = {
         "/ferns",
         picture("ferns", "A bank of ferns"),
       ),
+    },
+    {
+      id: "home-quiz",
+      name: "Quiz answer",
+      pages: when("page.id", "is", "home") as never,
+      variants: [
+        variant(
+          "quiz-answer",
+          "Came from the quiz",
+          when("query.choice", "isPresent"),
+          block(
+            "note",
+            {
+              headline: "Hello {first_name}, a plant for {choice}:",
+              text: "We thought of {pots, plural, one {one fern} other {# ferns}} that would be happy there.",
+            },
+            {
+              first_name: { signal: "query.first_name", fallback: "there" },
+              choice: { signal: "query.choice" },
+              pots: { signal: "query.pots", fallback: "2" },
+            },
+          ),
+        ),
+      ],
+      fallback: null,
+    },
+    {
+      id: "home-strip",
+      name: "Offer strip",
+      pages: when("page.id", "is", "home") as never,
+      take: 3,
+      variants: [
+        variant("strip-growers", "For growers", { audience: "growers" }, block("offer", {})),
+        variant("strip-one", "First by price", null, block("offer", {})),
+        variant("strip-two", "Second by price", null, block("offer", {})),
+        variant("strip-three", "Third by price", null, block("offer", {})),
+      ],
+      fallback: null,
+    },
+    {
+      id: "product-promise",
+      name: "Promise",
+      pages: { all: [when("page.path", "matches", "/*/*"), when("page.category", "isNot", "care")] } as never,
+      variants: [
+        {
+          ...(variant("promise", "Promise on products", null, null) as object),
+          rememberDays: 14,
+          arms: [
+            {
+              id: "a",
+              weight: 40,
+              content: block("note", { headline: "It arrives alive.", text: "If it does not, we send another." }),
+            },
+            {
+              id: "b",
+              weight: 40,
+              content: block("note", {
+                headline: "Packed by hand.",
+                text: "In moss and paper, by people you can call.",
+              }),
+            },
+            { id: "control", weight: 20, content: null },
+          ],
+        } as never,
+      ],
+      fallback: null,
+    },
+    {
+      id: "advice-topic",
+      name: "Advice by topic",
+      pages: when("page.id", "is", "advice") as never,
+      variants: [
+        variant(
+          "topic-water",
+          "Water",
+          when("query.topic", "is", "water"),
+          advice(
+            "Water",
+            "<p>From below, with rain water, and never on a timetable.</p><ul><li>Ferns: a bowl, ten minutes</li><li>Succulents: when the leaves give</li></ul>",
+          ),
+        ),
+        variant(
+          "topic-repotting",
+          "Repotting",
+          when("query.topic", "is", "repotting"),
+          advice("Repotting", "<p>In spring, one size up, and on <strong>Tuesdays</strong> with us in the clinic.</p>"),
+        ),
+      ],
+      fallback: advice("Light", "<p>Which plant for which window: north for ferns, south for succulents.</p>"),
     },
     {
       id: "category-note",
@@ -365,6 +529,81 @@ export const demoRuleset: z.input<typeof rulesetSchema> = {
         button: "Write to us",
         link: "mailto:advice@brackenfold.example",
       }),
+    },
+  ],
+  popups: [
+    popup(
+      "winter-letter",
+      "Winter letter",
+      {
+        pages: when("page.category", "isOneOf", ["ferns", "succulents"]),
+        rule: { none: [{ audience: "newsletter" }] },
+        opensAfter: { leaving: true },
+        size: { width: 460, height: 300 },
+        cap: { times: 1, per: "ever" },
+      },
+      block("popup-box", {
+        headline: "Before you go: the winter letter",
+        text: "<p>Four letters a year, each with one plant for the dark months.</p>",
+        ask: "Send me the letter",
+      }),
+    ),
+    popup(
+      "clinic-corner",
+      "Clinic this week",
+      {
+        pages: when("page.category", "is", "care"),
+        opensAfter: { scrollPercent: 40 },
+        size: { width: 320, height: 140 },
+        cap: { times: 1, per: "day" },
+      },
+      block("popup-corner", {
+        headline: "Bring it to the clinic",
+        text: "<p>Tuesdays, 10 to 12, live from the potting bench.</p>",
+        button: "What to bring",
+        link: "/advice?topic=repotting",
+      }),
+    ),
+    popup(
+      "posting-bar",
+      "Last posting day",
+      {
+        pages: when("page.id", "isOneOf", ["cart", "checkout"]),
+        rule: when("time", "within", {
+          zone: "Europe/Lisbon",
+          from: "2026-12-01T00:00",
+          until: "2026-12-18T12:00",
+        }),
+        opensAfter: { seconds: 3 },
+        size: { width: 900, height: 60 },
+        cap: { times: 1, per: "visit" },
+      },
+      block("popup-bar", {
+        headline: "Last posting day: 18 December",
+        text: "<p>What is ordered by noon is there before the holidays.</p>",
+      }),
+    ),
+  ],
+  redirects: [
+    {
+      id: "old-catalogue",
+      name: "The old catalogue",
+      rule: when("page.path", "startsWith", "/catalogue") as never,
+      to: "/ferns",
+      status: 301,
+      keepQuery: true,
+    },
+    {
+      id: "seeds-overseas",
+      name: "Seed shop for overseas",
+      on: false,
+      rule: { all: [when("place", "isIn", [{ continent: "NA" }]), when("page.category", "is", "seed-boxes")] } as never,
+      to: "https://seeds.brackenfold.example/{country}{+path}",
+      status: 302,
+      keepQuery: true,
+      frequency: "visit",
+      skipBots: true,
+      exemptAddresses: ["203.0.113.0/24"],
     },
   ],
 };

@@ -1,11 +1,14 @@
 import { NextResponse, type NextRequest } from "next/server";
 import { readCookies } from "@/core/visit/cookies";
 import { cookieAge, memoryCookie } from "@/delivery/memory-cookie";
+import type { Answer } from "@/delivery/answer";
 import { answerShop } from "@/storefront/brackenfold/door";
 import { answerHeader, handOver } from "@/storefront/handover";
 
 /** Sites that are served here beside the workbench, each on its own host name: `NAME.localhost`. */
 const sites = ["brackenfold"];
+/** Stand-ins for other people's sites, each on a host name of its own. */
+const standIns = ["quiz"];
 export const sessionCookie = "mirada-session";
 
 const own = [answerHeader, "x-mirada-search", "x-mirada-workbench"];
@@ -20,7 +23,9 @@ export async function proxy(request: NextRequest): Promise<NextResponse> {
 
   const site = sites.find((name) => hostname === `${name}.localhost`);
   if (site) return openSite(request, site, `http://localhost${port ? `:${port}` : ""}`, headers);
-  if (hostname.endsWith(".localhost") || pathname === "/sites" || pathname.startsWith("/sites/"))
+  const standIn = standIns.find((name) => hostname === `${name}.localhost`);
+  if (standIn) return openStandIn(request, standIn, headers);
+  if (hostname.endsWith(".localhost") || /^\/(sites|stand-ins)(\/|$)/.test(pathname))
     return new NextResponse("There is no such page here.\n", { status: 404 });
   const response = NextResponse.next({ request: { headers } });
   response.headers.set(
@@ -35,6 +40,17 @@ export async function proxy(request: NextRequest): Promise<NextResponse> {
       sameSite: "lax",
       path: "/",
     });
+  return response;
+}
+
+/** A page of a stand-in. It tells where its visitors come from, as other people's sites do. */
+function openStandIn(request: NextRequest, name: string, headers: Headers): NextResponse {
+  const target = request.nextUrl.clone();
+  target.pathname = `/stand-ins/${name}${request.nextUrl.pathname}`;
+  headers.set("x-mirada-search", request.nextUrl.search);
+  const response = NextResponse.rewrite(target, { request: { headers } });
+  response.headers.set("referrer-policy", "unsafe-url");
+  response.headers.set("x-content-type-options", "nosniff");
   return response;
 }
 
@@ -80,7 +96,7 @@ async function openSite(
     });
   response.headers.set(
     "content-security-policy",
-    `frame-ancestors ${workbench}; object-src 'none'; base-uri 'self'; form-action 'self'`,
+    `frame-ancestors ${workbench}; frame-src ${framesOf(answer)}; object-src 'none'; base-uri 'self'; form-action 'self'`,
   );
   response.headers.set("x-content-type-options", "nosniff");
   response.headers.set("referrer-policy", "strict-origin-when-cross-origin");
@@ -88,6 +104,10 @@ async function openSite(
   response.headers.set("cache-control", "private, no-store");
   return response;
 }
+
+/** Whose pages may stand in a frame here. */
+const framesOf = (answer: Answer | undefined): string =>
+  answer?.otherHosts.flatMap((host) => [`https://${host}`, `http://${host}`]).join(" ") || "'none'";
 
 /** Whether a request is somebody looking at a page: what is only fetched ahead, or asked about, is not remembered. */
 const isPageView = (request: NextRequest): boolean =>

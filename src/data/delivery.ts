@@ -6,6 +6,8 @@ import { liveChannel } from "./releases";
 export interface DeliverySettings {
   /** Addresses or CIDR blocks of proxies whose X-Forwarded-For is believed. */
   trustedProxies: string[];
+  /** Other hosts, with their ports, that visitors may be sent to, and whose pages may stand in a frame. */
+  otherHosts: string[];
   /** Signs what is kept in visitors' browsers. */
   secret: Buffer;
 }
@@ -22,8 +24,8 @@ export interface PlaceFile {
 /** How a site is served; its secret is made when first asked for. */
 export async function deliverySettings(site: string, db: Queryable = pool()): Promise<DeliverySettings> {
   const ask = () =>
-    db.query<{ trusted_proxies: string[]; secret: Buffer }>(
-      "select trusted_proxies, secret from site_delivery where site = $1",
+    db.query<{ trusted_proxies: string[]; other_hosts: string[]; secret: Buffer }>(
+      "select trusted_proxies, other_hosts, secret from site_delivery where site = $1",
       [site],
     );
   let found = await ask();
@@ -34,8 +36,8 @@ export async function deliverySettings(site: string, db: Queryable = pool()): Pr
     ]);
     found = await ask();
   }
-  const row = found.rows[0] as { trusted_proxies: string[]; secret: Buffer };
-  return { trustedProxies: row.trusted_proxies, secret: row.secret };
+  const row = found.rows[0] as { trusted_proxies: string[]; other_hosts: string[]; secret: Buffer };
+  return { trustedProxies: row.trusted_proxies, otherHosts: row.other_hosts, secret: row.secret };
 }
 
 /** Tells every process that serves the site to read anew what it keeps of it. */
@@ -45,6 +47,12 @@ export async function saveTrustedProxies(site: string, blocks: readonly string[]
   await deliverySettings(site);
   await pool().query("update site_delivery set trusted_proxies = $2 where site = $1", [site, blocks]);
   await announce(site, pool());
+}
+
+export async function saveOtherHosts(site: string, hosts: readonly string[], db: Queryable = pool()): Promise<void> {
+  await deliverySettings(site, db);
+  await db.query("update site_delivery set other_hosts = $2 where site = $1", [site, hosts]);
+  await announce(site, db);
 }
 
 export async function listPlaceFiles(site: string, db: Queryable = pool()): Promise<PlaceFile[]> {

@@ -1,11 +1,12 @@
 import { readBy } from "@/core/formats/read";
-import { rulesetSchema, type Ruleset } from "@/core/formats/ruleset";
+import { siteDraftSchema, type SiteDraft } from "@/core/formats/site-draft";
+import type { Ruleset } from "@/core/formats/ruleset";
 import { same } from "@/core/draft/edit";
 import { pool, type Queryable } from "./pool";
 
-/** The draft of a site as one ruleset, with the version that the whole of it has. */
+/** The draft of a site, with the version that the whole of it has. */
 export interface Draft {
-  ruleset: Ruleset;
+  ruleset: SiteDraft;
   version: number;
 }
 
@@ -18,6 +19,8 @@ const tables = {
   popups: "popups",
   offers: "offers",
   redirects: "redirects",
+  library: "library_blocks",
+  picks: "picks",
 } as const;
 type Subject = keyof typeof tables;
 const subjects = Object.keys(tables) as Subject[];
@@ -45,7 +48,7 @@ export async function loadDraft(site: string, db: Queryable = pool(), lock = fal
     ...slot.body,
     variants: variants.filter((variant) => variant.slot === slot.id).map((variant) => variant.body),
   }));
-  const read = readBy(rulesetSchema, raw);
+  const read = readBy(siteDraftSchema, raw);
   if (!read.ok)
     throw new Error(
       `the stored draft of ${site} is damaged at ${read.problems[0]?.path}: ${read.problems[0]?.problem}`,
@@ -54,7 +57,7 @@ export async function loadDraft(site: string, db: Queryable = pool(), lock = fal
 }
 
 /** Writes the rows in which a draft differs from what is stored, each with a version one higher. Returns the new version. */
-export async function saveDraft(site: string, before: Ruleset, after: Ruleset, db: Queryable): Promise<number> {
+export async function saveDraft(site: string, before: SiteDraft, after: SiteDraft, db: Queryable): Promise<number> {
   const write = async (
     table: string,
     old: readonly { id: string }[],
@@ -104,14 +107,14 @@ const settingsOf = ({ site, dataFields, wordParameters, searchSources }: Ruleset
 });
 
 /** Makes a site with its first draft. */
-export async function createSite(ruleset: Ruleset, db: Queryable): Promise<void> {
+export async function createSite(ruleset: SiteDraft, db: Queryable): Promise<void> {
   const { id, name } = ruleset.site;
   await db.query("insert into sites (site, name, settings) values ($1, $2, $3)", [
     id,
     name,
     JSON.stringify(settingsOf(ruleset)),
   ]);
-  const empty = rulesetSchema.parse({ format: "mirada-ruleset/1", site: ruleset.site });
+  const empty = siteDraftSchema.parse({ format: "mirada-ruleset/1", site: ruleset.site });
   await saveDraft(id, empty, ruleset, db);
 }
 

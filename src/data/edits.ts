@@ -1,3 +1,4 @@
+import type { KeptChange } from "@/core/draft/earlier";
 import type { Edit } from "@/core/draft/edit";
 import type { Queryable } from "./pool";
 
@@ -29,6 +30,16 @@ export async function keepChange(
     says,
     JSON.stringify(edits),
   ]);
+}
+
+/** The latest changes that name a thing, newest first, undone ones left out: to find what it was before. */
+export async function changesOf(site: string, id: string, db: Queryable): Promise<KeptChange[]> {
+  const found = await db.query<Row & { at: Date }>(
+    `select at, says, edits from edits where site = $1 and not undone and strpos(edits::text, $2) > 0
+     order by number desc limit 300`,
+    [site, JSON.stringify(id)],
+  );
+  return found.rows.map((row) => ({ at: row.at.toISOString(), says: row.says, edits: row.edits }));
 }
 
 /** The change that undo would take back. */

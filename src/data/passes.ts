@@ -6,7 +6,10 @@ import { pool } from "./pool";
 export interface Look {
   visit: Visit;
   source: "draft" | "live";
+  /** Variants pinned, as the engine takes them. */
   pins: Record<string, string | null>;
+  /** A pop-up that opens at once, whatever the rules say. */
+  popup?: string | undefined;
 }
 
 /** How long a pass is good for. A lens in use asks for new ones. */

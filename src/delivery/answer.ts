@@ -1,9 +1,11 @@
 import { createEngine, type Engine } from "@/core/decision/engine";
+import { rulesetOf } from "@/core/draft/picks";
 import { runnable } from "@/core/draft/runnable";
 import type { Decision } from "@/core/formats/decision";
 import type { Ruleset } from "@/core/formats/ruleset";
 import type { Visit } from "@/core/formats/visit";
 import type { PlaceLookup } from "@/core/visit/places";
+import { deliverySettings } from "@/data/delivery";
 import { loadDraft } from "@/data/draft";
 import { siteLookup } from "@/data/places";
 import { readPass, type Look } from "@/data/passes";
@@ -21,6 +23,8 @@ export interface Answer {
   remember?: string | null;
   /** Whether the visitor was asked for consent, and what was said. `Sec-GPC: 1` is a no. */
   consent: "yes" | "no" | "not asked";
+  /** Hosts whose pages may stand in a frame on the page. */
+  otherHosts: readonly string[];
   /** Set where the page is looked at through a lens. */
   look?: Look;
 }
@@ -31,7 +35,7 @@ export async function answer(request: PageRequest): Promise<Answer | undefined> 
   if (look) return answerLook(request.site, look);
   const live = await liveRulesets().get(request.site);
   if (!live) return undefined;
-  const { engine, secret, trustedProxies } = live;
+  const { engine, secret, trustedProxies, otherHosts } = live;
   const said = request.cookies[consentCookie];
   const refused = request.headers.get("sec-gpc") === "1" || said === "no";
   const consent = refused ? "no" : said === "yes" ? "yes" : "not asked";
@@ -50,30 +54,55 @@ export async function answer(request: PageRequest): Promise<Answer | undefined> 
       : request.cookies[memoryCookie] === undefined
         ? undefined
         : null;
-  return { decision, ruleset: engine.ruleset, visit, consent, ...(remember === undefined ? {} : { remember }) };
+  return {
+    decision,
+    ruleset: engine.ruleset,
+    visit,
+    consent,
+    otherHosts,
+    ...(remember === undefined ? {} : { remember }),
+  };
 }
 
 async function answerLook(site: string, look: Look): Promise<Answer | undefined> {
-  const engine = look.source === "draft" ? await draftEngine(site) : (await liveRulesets().get(site))?.engine;
-  if (!engine) return undefined;
+  const ready = look.source === "draft" ? await draftEngine(site) : await liveRulesets().get(site);
+  if (!ready) return undefined;
+  const { engine, otherHosts } = ready;
   return {
-    decision: engine.decide(look.visit, { pins: look.pins }),
+    decision: engine.decide(look.visit, {
+      pins: look.pins,
+      ...(look.popup === undefined ? {} : { popup: look.popup }),
+    }),
     ruleset: engine.ruleset,
     visit: look.visit,
     consent: look.visit.consent === true ? "yes" : "no",
+    otherHosts,
     look,
   };
 }
 
-const drafts = new Map<string, { version: number; lookup: PlaceLookup; engine: Engine }>();
+interface ReadyDraft {
+  version: number;
+  lookup: PlaceLookup;
+  engine: Engine;
+  otherHosts: readonly string[];
+}
+const drafts = new Map<string, ReadyDraft>();
 /** The engine of a draft as it now stands. */
-async function draftEngine(site: string): Promise<Engine | undefined> {
+async function draftEngine(site: string): Promise<ReadyDraft | undefined> {
   const draft = await loadDraft(site);
   if (!draft) return undefined;
   const lookup = await siteLookup(site);
   const known = drafts.get(site);
-  if (known?.version === draft.version && known.lookup === lookup) return known.engine;
-  const engine = createEngine(runnable(draft.ruleset).ruleset, { device: readDeviceOnce, lookup });
-  drafts.set(site, { version: draft.version, lookup, engine });
-  return engine;
+  const { otherHosts } = await deliverySettings(site);
+  const same = known?.version === draft.version && known.lookup === lookup;
+  if (same && known.otherHosts.join() === otherHosts.join()) return known;
+  const engine = createEngine(runnable(rulesetOf(draft.ruleset)).ruleset, {
+    device: readDeviceOnce,
+    lookup,
+    mayLeadTo: (host) => otherHosts.includes(host),
+  });
+  const ready = { version: draft.version, lookup, engine, otherHosts };
+  drafts.set(site, ready);
+  return ready;
 }

@@ -15,6 +15,8 @@ export interface Live {
   release: number;
   lookup: PlaceLookup;
   trustedProxies: readonly Block[];
+  /** Hosts, with their ports, whose pages may stand in a frame here. */
+  otherHosts: readonly string[];
   /** Signs what is kept in visitors' browsers. */
   secret: Uint8Array;
 }
@@ -52,9 +54,14 @@ class LiveRulesets {
     const read = readRuleset(release.ruleset);
     if (!read.ok) throw new Error(`release ${release.number} of ${site} is damaged`);
     const lookup = await siteLookup(site);
-    const { trustedProxies, secret } = await deliverySettings(site);
+    const { trustedProxies, otherHosts, secret } = await deliverySettings(site);
     const live: Live = {
-      engine: createEngine(read.value, { device: readDeviceOnce, lookup }),
+      engine: createEngine(read.value, {
+        device: readDeviceOnce,
+        lookup,
+        mayLeadTo: (host) => otherHosts.includes(host),
+      }),
+      otherHosts,
       release: release.number,
       lookup,
       trustedProxies: readBlocks(trustedProxies),

@@ -1,12 +1,24 @@
 "use server";
 /** What the workbench asks of the server. Every input is read by a schema: it comes from a browser. */
 import { z } from "zod";
+import { earlierContents, type EarlierContent } from "@/core/draft/earlier";
 import type { Edit } from "@/core/draft/edit";
 import { id } from "@/core/formats/basics";
 import { checkSchema, type Check } from "@/core/formats/check";
+import { contentSchema, type Content } from "@/core/formats/ruleset";
 import { visitSchema, type Place } from "@/core/formats/visit";
 import { parseAddress, parseBlock } from "@/core/visit/address";
-import { deletePlaceFile, deliverySettings, listPlaceFiles, saveTrustedProxies, type PlaceFile } from "@/data/delivery";
+import { hostProblem } from "@/core/visit/url";
+import {
+  deletePlaceFile,
+  deliverySettings,
+  listPlaceFiles,
+  saveOtherHosts,
+  saveTrustedProxies,
+  type PlaceFile,
+} from "@/data/delivery";
+import { changesOf } from "@/data/edits";
+import { pool } from "@/data/pool";
 import { deleteCheck, listChecks, saveChecks } from "@/data/checks";
 import { deleteLens, listLenses, saveLens, type Lens } from "@/data/lenses";
 import { siteLookup } from "@/data/places";
@@ -40,11 +52,20 @@ const changeSchema = z.strictObject({
   edits: z.array(editSchema).min(1).max(50),
 });
 
+/** The longest text that an edit may carry, in characters. */
+const longestText = 100_000;
+const tooLong = (value: unknown): boolean =>
+  typeof value === "string"
+    ? value.length > longestText
+    : typeof value === "object" && value !== null && Object.values(value).some(tooLong);
+
 const refused = { ok: false, problem: "This could not be understood, so nothing was changed." } as const;
 
 export async function change(input: { site: string; says: string; edits: Edit[] }): Promise<Changed> {
   const read = changeSchema.safeParse(input);
   if (!read.success) return refused;
+  if (read.data.edits.some(tooLong))
+    return { ok: false, problem: `A text is longer than ${longestText.toLocaleString("en")} characters.` };
   return changeDraft(read.data.site, await sessionId(), read.data.says, read.data.edits as Edit[]);
 }
 
@@ -59,6 +80,7 @@ const lookSchema = z.strictObject({
   visit: visitSchema,
   source: z.enum(["draft", "live"]),
   pins: z.record(z.string(), z.string().nullable()),
+  popup: z.string().optional(),
 });
 
 /** A pass with which the page frame may show what a lens sees; undefined if the look was not understood. */
@@ -101,12 +123,16 @@ export async function placeOf(site: string, ip: string): Promise<Place | null> {
 /** What settings show of how a site is served. */
 export interface ServedBy {
   trustedProxies: string[];
+  otherHosts: string[];
   placeFiles: PlaceFile[];
 }
 export async function servedBy(site: string): Promise<ServedBy> {
-  if (!id.safeParse(site).success) return { trustedProxies: [], placeFiles: [] };
-  const [{ trustedProxies }, placeFiles] = await Promise.all([deliverySettings(site), listPlaceFiles(site)]);
-  return { trustedProxies, placeFiles };
+  if (!id.safeParse(site).success) return { trustedProxies: [], otherHosts: [], placeFiles: [] };
+  const [{ trustedProxies, otherHosts }, placeFiles] = await Promise.all([
+    deliverySettings(site),
+    listPlaceFiles(site),
+  ]);
+  return { trustedProxies, otherHosts, placeFiles };
 }
 
 /** Names the proxies whose X-Forwarded-For is believed. A problem in words if one of them is no address or block. */
@@ -119,6 +145,24 @@ export async function trustProxies(site: string, blocks: string[]): Promise<stri
   }
   await saveTrustedProxies(site, read.data);
   return undefined;
+}
+
+/** Names the other hosts that visitors may be sent to, and whose pages may stand in a frame. A problem in words, or nothing. */
+export async function allowHosts(site: string, hosts: string[]): Promise<string | undefined> {
+  const read = z.array(z.string().max(260)).max(100).safeParse(hosts);
+  if (!read.success || !id.safeParse(site).success) return refused.problem;
+  const wrong = read.data.map(hostProblem).find((problem) => problem !== undefined);
+  if (wrong) return wrong;
+  await saveOtherHosts(site, read.data);
+  return undefined;
+}
+
+/** The texts that stood at a place of the draft before, newest first. */
+export async function earlierTexts(site: string, at: string[], now: Content | null): Promise<EarlierContent[]> {
+  const read = z.tuple([path, contentSchema.nullable()]).safeParse([at, now]);
+  const owner = at[at.indexOf("variants") + 1] ?? at[1];
+  if (!id.safeParse(site).success || !read.success || !owner) return [];
+  return earlierContents(read.data[1], read.data[0], await changesOf(site, owner, pool())).slice(0, 30);
 }
 
 export async function dropPlaceFile(site: string, file: string): Promise<void> {

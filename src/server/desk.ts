@@ -1,6 +1,8 @@
 import type { Ruleset } from "@/core/formats/ruleset";
+import type { SiteDraft } from "@/core/formats/site-draft";
 import type { Check } from "@/core/formats/check";
 import { listChecks } from "@/data/checks";
+import { deliverySettings } from "@/data/delivery";
 import { loadDraft } from "@/data/draft";
 import { listLenses, type Lens } from "@/data/lenses";
 import { listPages, type SitePage } from "@/data/pages";
@@ -11,7 +13,7 @@ import { marks } from "./draft";
 
 /** What the workbench opens with. */
 export interface OpenedDesk {
-  ruleset: Ruleset;
+  ruleset: SiteDraft;
   version: number;
   undo: string | null;
   redo: string | null;
@@ -20,6 +22,8 @@ export interface OpenedDesk {
   products: SiteProduct[];
   lenses: Lens[];
   checks: Check[];
+  /** Other hosts that visitors may be sent to, and whose pages may stand in a frame. */
+  otherHosts: string[];
   /** The time at which it was opened. */
   now: string;
 }
@@ -27,13 +31,14 @@ export interface OpenedDesk {
 export async function openDesk(site: string): Promise<OpenedDesk | undefined> {
   const draft = await loadDraft(site);
   if (!draft) return undefined;
-  const [pages, products, lenses, checks, live, history] = await Promise.all([
+  const [pages, products, lenses, checks, live, history, { otherHosts }] = await Promise.all([
     listPages(site),
     listProducts(site),
     listLenses(site),
     listChecks(site),
     liveRelease(site),
     marks(site, pool()),
+    deliverySettings(site),
   ]);
   return {
     ...draft,
@@ -43,6 +48,7 @@ export async function openDesk(site: string): Promise<OpenedDesk | undefined> {
     products,
     lenses,
     checks,
+    otherHosts,
     now: new Date().toISOString(),
   };
 }

@@ -1,13 +1,13 @@
 import { applyEdits, invertAll, type Edit } from "@/core/draft/edit";
 import { readBy } from "@/core/formats/read";
-import { rulesetSchema, type Ruleset } from "@/core/formats/ruleset";
+import { siteDraftSchema, type SiteDraft } from "@/core/formats/site-draft";
 import { loadDraft, saveDraft } from "@/data/draft";
 import { keepChange, markUndone, nextRedo, nextUndo, type Change } from "@/data/edits";
 import { transaction, type Queryable } from "@/data/pool";
 
 /** What a change of the draft gives: the draft as it now is, or why nothing was changed. */
 export type Changed =
-  | { ok: true; ruleset: Ruleset; version: number; says: string; undo: string | null; redo: string | null }
+  | { ok: true; ruleset: SiteDraft; version: number; says: string; undo: string | null; redo: string | null }
   | { ok: false; problem: string; now?: unknown };
 
 /** Applies edits to the draft, all or none, and keeps them as one change that can be taken back. */
@@ -49,7 +49,7 @@ async function apply(site: string, edits: readonly Edit[], db: Queryable) {
   if (!draft) return { ok: false as const, problem: "There is no such site." };
   const applied = applyEdits(draft.ruleset, edits);
   if (!applied.ok) return applied;
-  const read = readBy(rulesetSchema, applied.value);
+  const read = readBy(siteDraftSchema, applied.value);
   if (!read.ok) return { ok: false as const, problem: `${read.problems[0]?.path}: ${read.problems[0]?.problem}` };
   const version = await saveDraft(site, draft.ruleset, read.value, db);
   return { ok: true as const, ruleset: read.value, version };

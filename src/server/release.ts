@@ -1,5 +1,6 @@
 import { createHash } from "node:crypto";
 import type { Problem } from "@/core/formats/problem";
+import { rulesetOf } from "@/core/draft/picks";
 import { checkRuleset } from "@/core/ruleset/check";
 import { loadDraft } from "@/data/draft";
 import { transaction } from "@/data/pool";
@@ -21,10 +22,11 @@ export function releaseDraft(site: string, session: string, note: string, versio
         problem: "The draft was changed meanwhile. Look at the differences once more.",
         problems: [],
       };
-    const problems = checkRuleset(draft.ruleset);
+    const ruleset = rulesetOf(draft.ruleset);
+    const problems = checkRuleset(ruleset);
     if (problems.length > 0) return { ok: false, problem: "Something in the draft is not finished.", problems };
-    const sha256 = createHash("sha256").update(JSON.stringify(draft.ruleset)).digest("hex");
-    const number = await putLive({ site, session, note, ruleset: draft.ruleset, sha256, draftVersion: version }, db);
+    const sha256 = createHash("sha256").update(JSON.stringify(ruleset)).digest("hex");
+    const number = await putLive({ site, session, note, ruleset, sha256, draftVersion: version }, db);
     return { ok: true, number };
   });
 }

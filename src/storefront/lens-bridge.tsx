@@ -73,6 +73,8 @@ export function LensBridge({ workbench, path, turn }: { workbench: string; path:
       }
     };
     const submit = (event: SubmitEvent) => {
+      // A pop-up's own way to close is no form of the page.
+      if ((event.target as HTMLFormElement).method === "dialog") return;
       event.preventDefault();
       const form = event.target as HTMLFormElement;
       const fields = Object.fromEntries(

@@ -1,6 +1,7 @@
 /** The draft and its releases in a real PostgreSQL: all or nothing, nothing lost, nothing that went live ever changed. */
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { set } from "@/core/draft/variants";
+import type { SiteDraft } from "@/core/formats/site-draft";
 import { ruleset, site, variant } from "@/core/testing";
 import { createSite, loadDraft } from "@/data/draft";
 import { migrate } from "@/data/migrate";
@@ -12,10 +13,14 @@ import { changeDraft, redoChange, undoChange } from "@/server/draft";
 import { releaseDraft } from "@/server/release";
 
 const id = `test-${Date.now().toString(36)}`;
-const first = ruleset({
-  site: { ...site, id },
-  slots: [{ id: "s", name: "Hero", variants: [variant("a"), variant("b")] }],
-});
+const first: SiteDraft = {
+  ...ruleset({
+    site: { ...site, id },
+    slots: [{ id: "s", name: "Hero", variants: [variant("a"), variant("b")] }],
+  }),
+  library: [],
+  picks: [],
+};
 const draft = async () => (await loadDraft(id))!;
 const slotOf = async () => (await draft()).ruleset.slots[0]!;
 const visitPage = (target = "/") =>

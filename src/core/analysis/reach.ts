@@ -1,5 +1,5 @@
 /** Who sees a variant, and what would have to differ for a visitor at hand to see it. */
-import type { Slot, Variant } from "../formats/ruleset";
+import type { Popup, Redirect, Slot, Variant } from "../formats/ruleset";
 import type { Visit } from "../formats/visit";
 import type { Domain } from "./facet";
 import { Space, type Clause, type Solution } from "./solve";
@@ -25,6 +25,31 @@ function asOn(slot: Slot, variant: Variant | null): [Slot, Variant | null] {
   if (variant === null || variant.on) return [slot, variant];
   const on = { ...variant, on: true };
   return [{ ...slot, variants: slot.variants.map((item) => (item.id === variant.id ? on : item)) }, on];
+}
+
+/** A visitor for whom a pop-up opens; or why there is none. One whose consent lets it be counted. */
+export function someoneWhoOpens(domain: Domain, popup: Popup): Solution {
+  const { popups } = domain.ruleset;
+  const above = popups.slice(0, popups.indexOf(popup)).filter((item) => item.on);
+  const solved = new Space(domain).solve([
+    [{ rule: popup.pages, holds: true }],
+    [{ rule: popup.rule, holds: true }],
+    ...above.map((item): Clause => [
+      { rule: item.pages, holds: false },
+      { rule: item.rule, holds: false },
+    ]),
+  ]);
+  return solved.found ? { found: true, visit: { visitorId: "lens", ...solved.visit, consent: true } } : solved;
+}
+
+/** A visitor whom a redirect's rule sends on, and no earlier one; or why there is none. */
+export function someoneWhoIsSent(domain: Domain, redirect: Redirect): Solution {
+  const { redirects } = domain.ruleset;
+  const above = redirects.slice(0, redirects.indexOf(redirect)).filter((item) => item.on);
+  return new Space(domain).solve([
+    [{ rule: redirect.rule, holds: true }],
+    ...above.map((item): Clause => [{ rule: item.rule, holds: false }]),
+  ]);
 }
 
 export interface NearestChange {

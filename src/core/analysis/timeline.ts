@@ -1,6 +1,7 @@
 import type { Engine } from "../decision/engine";
 import { groupOf, isCondition, type Rule } from "../formats/rule";
-import type { Ruleset, Slot } from "../formats/ruleset";
+import type { Decision } from "../formats/decision";
+import type { Ruleset } from "../formats/ruleset";
 import { scheduleSchema } from "../formats/schedule";
 import type { Visit } from "../formats/visit";
 import { day as dayLength } from "../schedule/calendar";
@@ -17,11 +18,24 @@ export interface Stretch {
   onPage: boolean;
 }
 
+/** A stretch [from, until) of time, epoch ms, in which a pop-up opens or a redirect sends on, or neither. */
+export interface OnStretch {
+  from: number;
+  until: number;
+  on: boolean;
+}
+
 /**
- * The instants within (from, until) at which a slot's answer may change for a visit: edges of the schedules in its rules
- * and, where a date is asked for, the site's midnights. Between two of them the answer cannot change by time.
+ * The instants within (from, until) at which a decision that hinges on some rules may change for a visit: edges of the
+ * schedules in them and, where a date is asked for, the site's midnights. Between two of them it cannot change by time.
  */
-export function edges(slot: Slot, ruleset: Ruleset, from: number, until: number, visitorZone?: string): number[] {
+export function edges(
+  rules: readonly Rule[],
+  ruleset: Ruleset,
+  from: number,
+  until: number,
+  visitorZone?: string,
+): number[] {
   const out = new Set<number>();
   let dated = false;
   const seen = new Set<string>();
@@ -45,8 +59,7 @@ export function edges(slot: Slot, ruleset: Ruleset, from: number, until: number,
     seen.add(audience);
     walk(ruleset.audiences.find((item) => item.id === audience)?.rule ?? null);
   };
-  walk(slot.pages);
-  for (const variant of slot.variants) walk(variant.rule);
+  for (const rule of rules) walk(rule);
   // What a rule leans on by way of offers and markers moves with their dates and schedules too.
   for (const offer of ruleset.offers) walk(offer.rule);
   for (const marker of ruleset.markers) {
@@ -65,30 +78,55 @@ export function edges(slot: Slot, ruleset: Ruleset, from: number, until: number,
   return [...out].filter((at) => at > from && at < until).sort((a, b) => a - b);
 }
 
-/** Who wins a slot when, for one visit, over [from, until): the engine is asked once a stretch. */
+/** What is decided when, for one visit, over [from, until): the engine is asked once a stretch; equal ones become one. */
+function stretches<T extends object>(
+  engine: Engine,
+  rules: readonly Rule[],
+  visit: Visit,
+  [from, until]: [number, number],
+  ask: (decision: Decision) => T,
+): (T & { from: number; until: number })[] {
+  const starts = [from, ...edges(rules, engine.ruleset, from, until, engine.read(visit).zone)];
+  const out: { from: number; until: number; answer: T; key: string }[] = [];
+  starts.forEach((start, index) => {
+    const answer = ask(engine.decide(visitAt(visit, start)));
+    const end = starts[index + 1] ?? until;
+    const key = JSON.stringify(answer);
+    const last = out.at(-1);
+    if (last?.key === key) last.until = end;
+    else out.push({ from: start, until: end, answer, key });
+  });
+  return out.map(({ answer, ...span }) => ({ ...answer, from: span.from, until: span.until }));
+}
+
+/** Who wins a slot when, for one visit, over [from, until). */
 export function timeline(engine: Engine, slotId: string, visit: Visit, from: number, until: number): Stretch[] {
   const slot = engine.ruleset.slots.find((item) => item.id === slotId);
   if (!slot) return [];
-  const visitorZone = engine.read(visit).zone;
-  const starts = [from, ...edges(slot, engine.ruleset, from, until, visitorZone)];
-  const out: Stretch[] = [];
-  starts.forEach((start, index) => {
-    const shown = engine.decide(visitAt(visit, start)).slots[slotId];
-    const stretch: Stretch = {
-      from: start,
-      until: starts[index + 1] ?? until,
-      variants: shown?.map((item) => item.variant) ?? [],
-      onPage: shown !== undefined,
-    };
-    const last = out.at(-1);
-    if (
-      last &&
-      last.onPage === stretch.onPage &&
-      last.variants.join("\n") === stretch.variants.join("\n") &&
-      last.variants.length === stretch.variants.length
-    )
-      last.until = stretch.until;
-    else out.push(stretch);
-  });
-  return out;
+  const redirects = engine.ruleset.redirects.map((redirect) => redirect.rule);
+  const rules = [slot.pages, ...slot.variants.map((variant) => variant.rule), ...redirects];
+  return stretches(engine, rules, visit, [from, until], ({ slots }) => ({
+    variants: slots[slotId]?.map((item) => item.variant) ?? [],
+    onPage: slots[slotId] !== undefined,
+  }));
 }
+
+/** When a pop-up opens for one visit, over [from, until). */
+export const popupTimeline = (engine: Engine, id: string, visit: Visit, from: number, until: number): OnStretch[] =>
+  stretches(
+    engine,
+    engine.ruleset.popups.flatMap((popup) => [popup.pages, popup.rule]),
+    visit,
+    [from, until],
+    ({ popup }) => ({ on: popup?.id === id }),
+  );
+
+/** When a redirect sends one visit on, over [from, until). */
+export const redirectTimeline = (engine: Engine, id: string, visit: Visit, from: number, until: number): OnStretch[] =>
+  stretches(
+    engine,
+    engine.ruleset.redirects.map((redirect) => redirect.rule),
+    visit,
+    [from, until],
+    ({ redirect }) => ({ on: redirect?.id === id }),
+  );

@@ -2,10 +2,10 @@ import { IntlMessageFormat } from "intl-messageformat";
 import { exponentOf } from "../cart/currency";
 import type { Content, FieldKind, Ruleset } from "../formats/ruleset";
 import { Text } from "../text/text";
-import { parseWebUrl } from "../formats/visit";
 import { getterOf, type Reading } from "../visit/reading";
 import { signalInfo } from "../visit/signals";
 import { hasTokens } from "./check";
+import { cleanHtml, isSafeLink } from "./clean";
 
 /** A block as it is given to a page: its type and fields with every token put in. */
 export interface Filled {
@@ -31,6 +31,8 @@ const escapeHtml = (text: string): string =>
 /** Fills blocks of one ruleset: messages are parsed once, and formatted in the site's language and zone. */
 export class ContentFiller {
   readonly #messages = new Map<string, IntlMessageFormat | undefined>();
+  /** Texts without tokens, as pages may have them. */
+  readonly #plain = new Map<string, string>();
   readonly #kinds = new Map<string, Map<string, FieldKind>>();
   readonly #fields;
   constructor(readonly ruleset: Ruleset) {
@@ -49,16 +51,16 @@ export class ContentFiller {
     for (const [id, value] of Object.entries(content.fields)) {
       const kind = kinds?.get(id);
       if (!kind || typeof value !== "string" || !hasTokens(kind)) {
-        fields[id] = value;
+        fields[id] = kind === "image" ? safePicture(value) : value;
         continue;
       }
-      const own = this.#text(content, value, kind, r);
+      const own = this.text(content, value, kind, r);
       if (typeof own === "string") {
         fields[id] = own;
         continue;
       }
       const other = fallback?.type === content.type ? fallback.fields[id] : undefined;
-      const taken = fallback && typeof other === "string" ? this.#text(fallback, other, kind, r) : undefined;
+      const taken = fallback && typeof other === "string" ? this.text(fallback, other, kind, r) : undefined;
       fields[id] = typeof taken === "string" ? taken : "";
       missing?.push({ field: id, token: own.missing, took: typeof taken === "string" ? "fallback" : "empty" });
     }
@@ -86,9 +88,19 @@ export class ContentFiller {
     return this.#messages.get(source);
   }
 
-  /** The text of a field with its tokens put in, or the token that has no value. */
-  #text(content: Content, source: string, kind: FieldKind, r: Reading): string | { missing: string } {
-    if (!/[{}']/.test(source)) return source;
+  /** A text without tokens as pages may have it: a link that leads somewhere safe, rich text without script. */
+  #ready(source: string, kind: FieldKind): string {
+    if (kind !== "link" && kind !== "html") return source;
+    const key = `${kind} ${source}`;
+    let text = this.#plain.get(key);
+    if (text === undefined)
+      this.#plain.set(key, (text = kind === "html" ? cleanHtml(source) : isSafeLink(source) ? source : ""));
+    return text;
+  }
+
+  /** The text of a field with its tokens put in, or the token that has no value ("" if the text cannot be read). */
+  text(content: Content, source: string, kind: FieldKind, r: Reading): string | { missing: string } {
+    if (!/[{}']/.test(source)) return this.#ready(source, kind);
     const message = this.#message(source);
     if (!message) return { missing: "" };
     const values: Record<string, string | number | Date> = {};
@@ -106,7 +118,7 @@ export class ContentFiller {
     }
     try {
       const text = String(message.format(values));
-      return kind === "link" ? safeLink(text, source) : text;
+      return kind === "link" ? safeLink(text, source) : kind === "html" ? cleanHtml(text) : text;
     } catch {
       return { missing: Object.keys(values)[0] ?? "" };
     }
@@ -151,9 +163,15 @@ function safeLink(text: string, source: string): string {
   const base = "https://base.invalid";
   const head = source.split("{")[0] as string;
   if (!URL.canParse(text, base)) return "";
-  const filled = new URL(text, base);
-  if (!parseWebUrl(filled.href) && !/^(mailto|tel):$/.test(filled.protocol)) return "";
+  if (!isSafeLink(text)) return "";
   // The scheme and host must stand before the first token: then no token can change them.
   if (/^[a-z][a-z0-9+.-]*:\/\/[^/?#]+[/?#]/i.test(head) || /^(mailto|tel):/i.test(head)) return text;
-  return filled.origin === base && !/^[\\/]{2}/.test(text) ? text : "";
+  return new URL(text, base).origin === base && !/^[\\/]{2}/.test(text) ? text : "";
+}
+
+/** A picture whose address is safe to load; otherwise one without an address. */
+function safePicture(value: unknown): unknown {
+  const src = typeof value === "object" && value !== null ? (value as { src?: unknown }).src : value;
+  if (typeof src !== "string" || /^\s*(https?:|\/|[^:]*$)/i.test(src)) return value;
+  return typeof value === "string" ? "" : { ...(value as object), src: "" };
 }

@@ -1,7 +1,7 @@
 import { readyOffers, type Reckoning } from "../cart/offers";
 import { ContentFiller, type Missing } from "../content/format";
 import type { Decision, Shown, Trace } from "../formats/decision";
-import type { Content, Popup, Redirect, Ruleset, Slot, Variant } from "../formats/ruleset";
+import type { Arm, Content, Popup, Redirect, Ruleset, Slot, Variant } from "../formats/ruleset";
 import type { Visit } from "../formats/visit";
 import { readyMarkers } from "../memory/markers";
 import { readMemory, writeMemory, type Memory } from "../memory/memory";
@@ -22,11 +22,18 @@ export interface EngineOptions {
   lookup?: PlaceLookup;
   /** A reader of user agents that remembers equal ones. */
   device?: DeviceReader;
+  /** Whether a redirect may lead to a host (in lower case, with its port); all may without it. */
+  mayLeadTo?: (host: string) => boolean;
 }
 export interface DecideOptions {
   trace?: boolean;
-  /** Variants shown whatever the rules say (slot id → variant id, or null for the fallback): for looking while editing. */
+  /**
+   * Variants shown whatever the rules say, for looking while editing: slot id → variant id, "variant/arm", or null for the
+   * fallback.
+   */
   pins?: Readonly<Record<string, string | null>>;
+  /** A pop-up that opens whatever the rules say: its id, or "popup/arm". */
+  popup?: string;
 }
 
 /** A ruleset made ready to decide visits. Same inputs, same answer: it reads no clock and keeps nothing of a visit. */
@@ -100,7 +107,7 @@ export function createEngine(ruleset: Ruleset, options: EngineOptions = {}): Eng
     for (const { redirect, judge } of redirects) {
       let target: Target | undefined;
       if (!taken && redirect.on && judge(steps.reading) === YES) {
-        target = redirectTarget(redirect, steps.reading, steps.memory);
+        target = redirectTarget(redirect, steps.reading, steps.memory, options.mayLeadTo);
         if ("location" in target) taken = { redirect, location: target.location };
       }
       if (!tracer) {
@@ -125,7 +132,8 @@ export function createEngine(ruleset: Ruleset, options: EngineOptions = {}): Eng
     }
     const pinned = options.pins && Object.hasOwn(options.pins, slot.id) ? options.pins[slot.id] : undefined;
     const chosen = ready.choose(reading, memory, at);
-    const pin = pinned === undefined ? undefined : slot.variants.find((variant) => variant.id === pinned);
+    const [pinnedId, pinnedArm] = pinned?.split("/") ?? [];
+    const pin = pinnedId === undefined ? undefined : slot.variants.find((variant) => variant.id === pinnedId);
     const showing = pinned === null ? [] : pin ? [pin] : chosen;
     const missing: (Missing & { variant: string | null })[] = [];
     const fill = (variant: Variant | null, content: Content | null) => {
@@ -135,20 +143,21 @@ export function createEngine(ruleset: Ruleset, options: EngineOptions = {}): Eng
       return filled;
     };
     const shown: Shown[] = showing.map((variant) => {
-      const arm = drawArm(variant.id, variant.arms, reading.visit.visitorId);
+      const arm = armOf(variant, pin ? pinnedArm : undefined, reading.visit.visitorId);
       const content = arm.content ?? (slot.take > 1 ? null : slot.fallback);
       return { variant: variant.id, arm: arm.id, content: fill(variant, content) };
     });
     if (showing.length === 0) shown.push({ variant: null, arm: null, content: fill(null, slot.fallback) });
-    tracer?.slot(slot, reading, memory, at, chosen, missing, pinned === undefined ? [] : [pinned]);
+    tracer?.slot(slot, reading, memory, at, chosen, missing, pinned === undefined ? [] : [pinnedId ?? null]);
     if (memory && pinned === undefined)
       for (const variant of showing)
         if (variant.rememberDays !== undefined) memory.variants.set(variant.id, { shown: at });
     return shown;
   }
 
-  function popupOf(steps: Steps, tracer?: Tracer): Popup | undefined {
-    let opened: Popup | undefined;
+  function popupOf(steps: Steps, tracer?: Tracer, pinned?: string): Popup | undefined {
+    let opened = pinned === undefined ? undefined : ruleset.popups.find((popup) => popup.id === pinned);
+    if (opened && !tracer) return opened;
     for (const { popup, pages, judge } of popups) {
       const wanted = popup.on && isTrue(pages, steps) && isTrue(judge, steps);
       const held = wanted && !opened ? heldBack(popup, ruleset, steps.memory, steps.at) : undefined;
@@ -157,7 +166,7 @@ export function createEngine(ruleset: Ruleset, options: EngineOptions = {}): Eng
       if (opens) opened = popup;
       if (opened && !tracer) break;
     }
-    if (opened && steps.memory) countPopup(opened, ruleset, steps.memory, steps.at);
+    if (opened && steps.memory && pinned === undefined) countPopup(opened, ruleset, steps.memory, steps.at);
     return opened;
   }
 
@@ -188,8 +197,9 @@ export function createEngine(ruleset: Ruleset, options: EngineOptions = {}): Eng
         const shown = slotOf(ready, steps, decide, tracer);
         if (shown) answers[ready.slot.id] = shown;
       }
-      const popup = popupOf(steps, tracer);
-      const arm = popup && drawArm(popup.id, popup.arms, visit.visitorId);
+      const [pinnedPopup, pinnedArm] = decide.popup?.split("/") ?? [];
+      const popup = popupOf(steps, tracer, pinnedPopup);
+      const arm = popup && armOf(popup, popup.id === pinnedPopup ? pinnedArm : undefined, visit.visitorId);
       const reckoning = visit.cart ? steps.reckoning : null;
       return {
         redirect: null,
@@ -224,5 +234,9 @@ export function createEngine(ruleset: Ruleset, options: EngineOptions = {}): Eng
     },
   };
 }
+
+/** The arm that is drawn, or the pinned one. */
+const armOf = (owner: Pick<Variant, "id" | "arms">, pinned: string | undefined, visitorId: string | undefined): Arm =>
+  owner.arms.find((arm) => arm.id === pinned) ?? drawArm(owner.id, owner.arms, visitorId);
 
 const isTrue = (judge: Judge, steps: Steps): boolean => judge(steps.reading) === YES;

@@ -45,7 +45,12 @@ function keepQuery(result: URL, visit: URL): URL {
 }
 
 /** Where a redirect whose rule is true leads on this visit (engine, section 8). Without consent `memory` is undefined. */
-export function redirectTarget(redirect: Redirect, r: Reading, memory: Memory | undefined): Target {
+export function redirectTarget(
+  redirect: Redirect,
+  r: Reading,
+  memory: Memory | undefined,
+  mayLeadTo?: (host: string) => boolean,
+): Target {
   if (redirect.skipBots && r.device?.kind === "bot")
     return refuse("the visitor is a crawler, and this redirect leaves those alone");
   const address = r.address;
@@ -67,6 +72,8 @@ export function redirectTarget(redirect: Redirect, r: Reading, memory: Memory | 
   let result = new URL(expanded, r.url.href);
   if (result.protocol !== "http:" && result.protocol !== "https:")
     return refuse(`"${result.protocol}" is not http or https`);
+  if (mayLeadTo && result.host !== r.url.host && !mayLeadTo(result.host))
+    return refuse(`it would lead to ${result.host}, a host that this site does not send visitors to (see Settings)`);
   if (redirect.keepQuery) result = keepQuery(result, r.url);
   if (withoutFragment(result) === withoutFragment(r.url))
     return { verdict: "would loop", reason: "it leads to the page it stands on" };

@@ -1,11 +1,16 @@
 import { describe, expect, it } from "vitest";
+import type { SiteDraft } from "../formats/site-draft";
 import { ruleset, variant } from "../testing";
 import { differences } from "./difference";
 import { applyEdits, invertAll, type Edit } from "./edit";
 import { runnable } from "./runnable";
 import { addBlank, addCopy, move, remove, set } from "./variants";
 
-const draft = ruleset({ slots: [{ id: "s", name: "Hero", variants: [variant("a"), variant("b"), variant("c")] }] });
+const draft: SiteDraft = {
+  ...ruleset({ slots: [{ id: "s", name: "Hero", variants: [variant("a"), variant("b"), variant("c")] }] }),
+  library: [],
+  picks: [],
+};
 const slot = draft.slots[0]!;
 const [a, b] = slot.variants as [(typeof slot.variants)[0], (typeof slot.variants)[0]];
 const apply = (edits: Edit[], from = draft) => {
@@ -17,9 +22,9 @@ const order = (document = draft) => document.slots[0]?.variants.map((item) => it
 
 describe("edits", () => {
   const edits: [string, Edit[], string][] = [
-    ["copy", [addCopy(slot, b, draft).edit], "ab-copybc"],
+    ["copy", addCopy(slot, b, draft).edits, "ab-copybc"],
     ["blank", [addBlank(slot, draft).edit], "new-variantabc"],
-    ["remove", [remove(slot, b)], "ac"],
+    ["remove", remove(slot, b, draft), "ac"],
     ["move", [move(slot, a, 2)], "bca"],
     ["rename", [set(slot, a, "name", "First")], "abc"],
   ];
@@ -32,7 +37,7 @@ describe("edits", () => {
     const other = apply([set(slot, a, "name", "Theirs")]);
     const stale = applyEdits(other, [move(slot, b, 0), set(slot, a, "name", "Mine")]);
     expect(stale).toEqual({ ok: false, problem: "this was changed by someone else meanwhile", now: "Theirs" });
-    expect(applyEdits(apply([remove(slot, a)]), [set(slot, a, "on", false)]).ok).toBe(false);
+    expect(applyEdits(apply(remove(slot, a, draft)), [set(slot, a, "on", false)]).ok).toBe(false);
   });
   it("never touch what they do not name", () => {
     const after = apply([set(slot, a, "name", "First")]);
@@ -62,7 +67,7 @@ describe("differences", () => {
     const now = apply([
       set(slot, a, "rule", { signal: "campaign.source", op: "is", value: "x" }),
       set(slot, b, "on", false),
-      addCopy(slot, b, draft).edit,
+      ...addCopy(slot, b, draft).edits,
       { do: "move", list: ["slots", "s", "variants"], id: "c", from: 3, to: 0 },
     ]);
     expect(differences(draft, now).map((item) => `${item.what} ${item.says}`)).toEqual([

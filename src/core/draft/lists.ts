@@ -1,10 +1,10 @@
 /** Edits by which the things of a draft (audiences, markers, offers …) and the variants of a slot are added, copied, moved and taken out. */
-import type { Ruleset } from "../formats/ruleset";
+import type { SiteDraft } from "../formats/site-draft";
 import type { Edit, EditPath } from "./edit";
 
-/** The lists of a ruleset whose items have an id and a name. */
+/** The lists of a draft whose items have an id and a name. */
 export type ListName =
-  "audiences" | "placeLists" | "markers" | "popups" | "offers" | "redirects" | "blockTypes" | "slots";
+  "audiences" | "placeLists" | "markers" | "popups" | "offers" | "redirects" | "blockTypes" | "slots" | "library"; // prettier-ignore
 /** An item of such a list. */
 export type Thing = { id: string; name: string };
 
@@ -24,9 +24,9 @@ export function freshIdIn(name: string, taken: ReadonlySet<string>, otherwise: s
   }
 }
 
-/** An id for a new thing of a list of the ruleset. */
-export const freshThingId = (name: string, list: ListName, ruleset: Ruleset): string =>
-  freshIdIn(name, new Set((ruleset[list] as readonly Thing[]).map((item) => item.id)), "new");
+/** An id for a new thing of a list of the draft. */
+export const freshThingId = (name: string, list: ListName, draft: SiteDraft): string =>
+  freshIdIn(name, new Set((draft[list] as readonly Thing[]).map((item) => item.id)), "new");
 
 export const insertItem = (list: EditPath, item: Thing, index: number): Edit => ({
   do: "insert",

@@ -1,5 +1,6 @@
 /** Edits that the variants of a slot are made, copied, moved and taken out by. */
 import type { Content, Ruleset, Slot, Variant } from "../formats/ruleset";
+import type { SiteDraft } from "../formats/site-draft";
 import type { Edit } from "./edit";
 import { freshIdIn, insertItem, moveItem, removeItem, setItem } from "./lists";
 
@@ -30,19 +31,34 @@ export const addBlank = (slot: Slot, ruleset: Ruleset): { edit: Edit; id: string
 export const addFromFallback = (slot: Slot, ruleset: Ruleset): { edit: Edit; id: string } | undefined =>
   slot.fallback ? addFirst(slot, ruleset, "Fallback, copy", structuredClone(slot.fallback)) : undefined;
 
-/** Adds a copy of a variant right above it. */
-export function addCopy(slot: Slot, variant: Variant, ruleset: Ruleset): { edit: Edit; id: string } {
+/** Adds a copy of a variant right above it, with what it picks from the library. */
+export function addCopy(slot: Slot, variant: Variant, draft: SiteDraft): { edits: Edit[]; id: string } {
   const name = `${variant.name}, copy`;
-  const id = freshId(name, ruleset);
+  const id = freshId(name, draft);
   const item = { ...structuredClone(variant), id, name };
-  return { id, edit: insertItem(list(slot), item, slot.variants.indexOf(variant)) };
+  const picks = draft.picks
+    .filter((pick) => pick.variant === variant.id)
+    .map((pick, index) =>
+      insertItem(["picks"], { ...pick, id: `${pick.id}-${id}`.slice(0, 64), variant: id } as never, index),
+    );
+  return { id, edits: [insertItem(list(slot), item, slot.variants.indexOf(variant)), ...picks] };
 }
 
-export const remove = (slot: Slot, variant: Variant): Edit => removeItem(list(slot), slot.variants, variant);
+/** Takes a variant out, with what it picks from the library. */
+export const remove = (slot: Slot, variant: Variant, draft: SiteDraft): Edit[] => [
+  removeItem(list(slot), slot.variants, variant),
+  ...draft.picks
+    .filter((pick) => pick.variant === variant.id)
+    .map((pick) => removeItem(["picks"], draft.picks as never, pick as never)),
+];
 
 export const move = (slot: Slot, variant: Variant, to: number): Edit =>
   moveItem(list(slot), slot.variants, variant, to);
 
 /** Sets one property of a variant. */
-export const set = <K extends keyof Variant & string>(slot: Slot, variant: Variant, key: K, after: Variant[K]): Edit =>
-  setItem(list(slot), variant, key, after);
+export const set = <K extends keyof Variant & string>(
+  slot: Slot,
+  variant: Variant,
+  key: K,
+  after: Variant[K] | undefined,
+): Edit => setItem(list(slot), variant, key, after);

@@ -49,3 +49,11 @@ export function longestDomain<T>(host: string, domains: ReadonlyMap<string, T>):
     rest = rest.slice(dot + 1);
   }
 }
+
+/** What is wrong with the name of another host, in lower case and with its port if it has one; undefined if nothing is. */
+export function hostProblem(host: string): string | undefined {
+  const url = URL.canParse(`https://${host}/`) ? new URL(`https://${host}/`) : undefined;
+  return url && url.host === host && url.pathname === "/" && url.username === "" && /[a-z0-9]/.test(host)
+    ? undefined
+    : `“${host.slice(0, 60)}” is no host: write it as shop.example or shop.example:8080, in small letters`;
+}

@@ -203,9 +203,9 @@ export const articles: readonly Article[] = [
 
 /** The tabs of the advice page: which one is open is chosen by the query parameter `topic`. */
 export const adviceTopics = [
-  { id: "light", name: "Light", words: "Which plant for which window: north for ferns, south for succulents." },
-  { id: "water", name: "Water", words: "From below, rain water, and never on a timetable." },
-  { id: "repotting", name: "Repotting", words: "In spring, one size up, and on Tuesdays with us in the clinic." },
+  { id: "light", name: "Light" },
+  { id: "water", name: "Water" },
+  { id: "repotting", name: "Repotting" },
 ] as const;
 
 /** Every page that has slots, with what the site tells of it. */
@@ -249,6 +249,7 @@ export const storePages: readonly StorePage[] = [
     },
   })),
   { path: "/advice", title: "the advice page", facts: { id: "advice", category: "care", language: "en" } },
+  { path: "/letter", title: "the winter letter", facts: { id: "letter", language: "en" } },
   { path: "/cart", title: "the cart", facts: { id: "cart", language: "en" } },
   { path: "/checkout", title: "the checkout", facts: { id: "checkout", language: "en" } },
 ];

@@ -11,10 +11,9 @@ interface Incoming {
   search: string;
 }
 
-/** Decides what a page of the shop shows to whoever asks for it; undefined if there is no such page or nothing is live. */
+/** Decides what a page of the shop shows to whoever asks for it (also one that is not there: a redirect may know better); undefined if nothing is live. */
 export async function answerShop({ headers, cookies, path, search }: Incoming): Promise<Answer | undefined> {
   const page = storePages.find((item) => item.path === path);
-  if (!page) return undefined;
   return answer({
     site: "brackenfold",
     target: `${path}${search}`,
@@ -22,7 +21,7 @@ export async function answerShop({ headers, cookies, path, search }: Incoming): 
     peer: headers.get("x-mirada-peer") ?? undefined,
     forwarded: headers.get("x-mirada-forwarded") ?? undefined,
     cookies,
-    page: page.facts,
+    page: page?.facts,
     cart: visitCart(readCart(cookies[cartCookie])),
     data: accountData(cookies),
     pass: new URLSearchParams(search).get("look") ?? undefined,

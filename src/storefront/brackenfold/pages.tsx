@@ -1,4 +1,7 @@
+import type { Filled } from "@/core/content/format";
 import type { Answer } from "@/delivery/answer";
+import { Block, textOf } from "../blocks";
+import { Popup } from "../popup";
 import { Slot } from "../slot";
 import { writeCart } from "./cart";
 import {
@@ -28,50 +31,93 @@ function Cards({ items }: { items: readonly Product[] }) {
   );
 }
 
-/** The frame of every page: site bar, heading, what is in it, help and foot. */
-export function Shell({ answer, children }: { answer: Answer; children: React.ReactNode }) {
+/** The slots that the templates of the pages have a place for. Others stand at the end of the page. */
+const placed = new Set([
+  "site-bar", "site-header", "home-hero", "home-quiz", "home-strip", "category-note", "cart-note", "product-promise",
+  "advice-topic", "footer-help",
+]); // prettier-ignore
+
+/** Name, categories and cart at the top of every page; its words come from the slot, in the visitor's language. */
+function Header({ words, answer }: { words: Filled | undefined; answer: Answer }) {
   const lines = answer.visit.cart?.lines ?? [];
   const total = answer.decision.cart?.total ?? lines.reduce((sum, line) => sum + line.quantity * line.unitPrice, 0);
   const signedIn = answer.visit.data?.signedIn === true;
+  const word = (id: string, own: string) => (words && textOf(words, id)) || own;
+  return (
+    <header className="top">
+      <a className="brand" href="/">
+        Brackenfold
+      </a>
+      <nav aria-label="Categories">
+        {categories.map((category) => (
+          <a key={category.id} href={`/${category.id}`}>
+            {word(category.id, category.name)}
+          </a>
+        ))}
+        <a href="/advice">{word("advice", "Advice")}</a>
+      </nav>
+      <span className="to-cart">
+        <form method="post" action="/member">
+          <input type="hidden" name="back" value={new URL(answer.visit.url).pathname} />
+          <button name="do" value={signedIn ? "out" : "in"} className="plain">
+            {signedIn ? word("sign-out", "Sign out") : word("sign-in", "Sign in")}
+          </button>
+        </form>
+        <a href="/cart">
+          {word("cart", "Cart")}
+          {total > 0 ? ` · ${price(total)}` : ""}
+        </a>
+      </span>
+    </header>
+  );
+}
+
+/** The frame of every page: site bar, heading, what is in it, help and foot, and a pop-up if one was decided. */
+export function Shell({ answer, children }: { answer: Answer; children: React.ReactNode }) {
+  const { popup } = answer.decision;
   return (
     <>
       <Slot id="site-bar" answer={answer} />
-      <header className="top">
-        <a className="brand" href="/">
-          Brackenfold
-        </a>
-        <nav aria-label="Categories">
-          {categories.map((category) => (
-            <a key={category.id} href={`/${category.id}`}>
-              {category.name}
-            </a>
+      <Slot id="site-header" answer={answer} draw={(words) => <Header words={words} answer={answer} />} />
+      <main>
+        {children}
+        {answer.ruleset.slots
+          .filter((slot) => !placed.has(slot.id))
+          .map((slot) => (
+            <Slot key={slot.id} id={slot.id} answer={answer} />
           ))}
-          <a href="/advice">Advice</a>
-        </nav>
-        <span className="to-cart">
-          <form method="post" action="/member">
-            <input type="hidden" name="back" value={new URL(answer.visit.url).pathname} />
-            <button name="do" value={signedIn ? "out" : "in"} className="plain">
-              {signedIn ? "Sign out" : "Sign in"}
-            </button>
-          </form>
-          <a href="/cart">Cart{total > 0 ? ` · ${price(total)}` : ""}</a>
-        </span>
-      </header>
-      <main>{children}</main>
+      </main>
       <Slot id="footer-help" answer={answer} />
       <footer>
         <span>Brackenfold is a made-up nursery. Nothing here is for sale.</span>
+        <a href="/letter">Letter</a>
         <a href="/contact">Contact</a>
       </footer>
+      {popup?.content && (
+        <Popup
+          key={`${popup.id} ${popup.arm}`}
+          popup={{ id: popup.id, arm: popup.arm, opensAfter: popup.opensAfter, size: popup.size }}
+          place={placeOf(popup.content)}
+          now={answer.look?.popup?.split("/")[0] === popup.id}
+          label={textOf(popup.content, "headline") || "A word from Brackenfold"}
+        >
+          <Block block={popup.content} frames={answer.otherHosts} types={answer.ruleset.blockTypes} />
+        </Popup>
+      )}
     </>
   );
 }
 
+/** Where a pop-up stands goes by the type of its block. */
+const placeOf = (block: Filled): "box" | "corner" | "bar" =>
+  block.type === "popup-corner" ? "corner" : block.type === "popup-bar" ? "bar" : "box";
+
 export function Home({ answer }: { answer: Answer }) {
   return (
     <>
+      <Slot id="home-quiz" answer={answer} />
       <Slot id="home-hero" answer={answer} />
+      <Slot id="home-strip" answer={answer} />
       <h2 className="section">In season</h2>
       <Cards items={["fern-01", "fern-02", "seed-01", "succ-01"].flatMap((sku) => productBySku.get(sku) ?? [])} />
     </>
@@ -97,6 +143,7 @@ export function ProductPage({ item, answer }: { item: Product; answer: Answer })
     <>
       <Slot id="category-note" answer={answer} />
       <Slot id="cart-note" answer={answer} />
+      <Slot id="product-promise" answer={answer} />
       <article className="product">
         <img src={item.picture} alt={item.name} width={400} height={300} />
         <div>
@@ -267,10 +314,11 @@ export function ArticlePage({ article, answer }: { article: Article; answer: Ans
   );
 }
 
-/** Advice by topic: the tab is chosen by the query, so that a link can lead straight to each. */
+/** Advice by topic: the tab is chosen by the query, so that a link can lead straight to each; its text is a slot. */
 export function AdvicePage({ answer }: { answer: Answer }) {
   const asked = new URL(answer.visit.url).searchParams.get("topic");
   const topic = adviceTopics.find((item) => item.id === asked) ?? adviceTopics[0];
+  const guides = articles.filter((item) => item.category === "care");
   return (
     <>
       <h1 className="section">Advice</h1>
@@ -282,20 +330,50 @@ export function AdvicePage({ answer }: { answer: Answer }) {
         ))}
       </nav>
       <Slot id="category-note" answer={answer} />
-      <article className="words">
-        <h2>{topic.name}</h2>
-        <p>{topic.words}</p>
-        <p>
-          More:{" "}
-          {articles
-            .filter((item) => item.category === "care")
-            .map((item) => (
-              <a key={item.path} href={item.path}>
-                {item.title}
-              </a>
-            ))}
+      <Slot id="advice-topic" answer={answer} />
+      <p className="lead">
+        More:{" "}
+        {guides.map((item, index) => (
+          <span key={item.path}>
+            {index > 0 && ", "}
+            <a href={item.path}>{item.title}</a>
+          </span>
+        ))}
+      </p>
+    </>
+  );
+}
+
+/** The shop's letter: asks for an address, and says what became of it. */
+export function LetterPage({ said, address }: { said: string | null; address: string | null }) {
+  return (
+    <>
+      <h1 className="section">The winter letter</h1>
+      {said === "thanks" ? (
+        <p className="lead" role="status">
+          Thank you. The next letter is yours. <a href="/ferns">Back to the ferns</a>
         </p>
-      </article>
+      ) : (
+        <form method="post" action="/letter-ask" className="ask lead">
+          <label htmlFor="address">Your e-mail address</label>
+          <input
+            id="address"
+            name="address"
+            type="email"
+            required
+            maxLength={200}
+            defaultValue={address ?? ""}
+            aria-invalid={said === "wrong"}
+            aria-describedby={said === "wrong" ? "address-problem" : undefined}
+          />
+          <button>Send me the letter</button>
+          {said === "wrong" && (
+            <p id="address-problem" className="problem" role="alert">
+              This is no e-mail address: it needs a name, an @ and a host.
+            </p>
+          )}
+        </form>
+      )}
     </>
   );
 }

@@ -2,24 +2,25 @@
 import Button from "@mui/material/Button";
 import { useSearchParams } from "next/navigation";
 import { useCallback, useMemo, useState } from "react";
-import { changeLines } from "@/core/cart/about";
-import { takePaste } from "@/core/visit/phrases";
 import { useDesk } from "../parts/desk/desk";
 import { variantAddress } from "../parts/desk/screens";
 import { useGo } from "../parts/desk/use-go";
-import { PageFrame } from "./page-frame";
+import { PageFrame, type Pinned } from "../parts/page-frame/page-frame";
+import { useSite } from "../parts/page-frame/use-site";
 import { Ribbon } from "./ribbon";
-import { SlotPanel, type Pinned } from "./slot-panel";
+import { PopupLine } from "./popup-line";
+import { SlotPanel } from "./slot-panel";
 import { VariantEditor } from "./variant-editor";
 
 /** The main screen: the page, the slot and the ribbon, under the visit sentence. The address says which slot and variant are open. */
 export function PageScreen() {
-  const { draft, ruleset, look, width, setWidth, storefront, actions, now, products } = useDesk();
+  const { draft, ruleset, look, width, setWidth, storefront, actions, now } = useDesk();
   const go = useGo();
   const query = useSearchParams();
   const wanted = query.get("slot") ?? undefined;
   const asked = query.get("variant");
   const [pin, setPin] = useState<Pinned>();
+  const [popup, setPopup] = useState<string>();
 
   const onPage = useMemo(() => {
     const there = new Set(Object.keys(look.decision.slots));
@@ -48,25 +49,7 @@ export function PageScreen() {
     },
     [go],
   );
-  const { visit, setVisit } = look;
-  const goOnSite = useCallback(
-    (href: string) => {
-      const url = URL.canParse(href) ? new URL(href) : undefined;
-      if (!url || url.origin !== storefront) return;
-      const taken = takePaste(`${ruleset.site.origin}${url.pathname}${url.search}`, visit, ruleset.site.origin);
-      if ("visit" in taken) setVisit(taken.visit);
-    },
-    [storefront, ruleset.site.origin, visit, setVisit],
-  );
-
-  const sendForm = useCallback(
-    (action: string, fields: Record<string, string>) => {
-      if (action !== "/cart-change") return;
-      const lines = changeLines(visit.cart?.lines ?? [], fields, products);
-      if (lines) setVisit({ ...visit, cart: { ...visit.cart, lines } });
-    },
-    [visit, setVisit, products],
-  );
+  const { onGo, onForm, onFollow } = useSite();
 
   return (
     <>
@@ -78,11 +61,13 @@ export function PageScreen() {
         slots={onPage}
         selected={slot?.id}
         pin={pin}
+        popup={popup}
         width={width}
         onWidth={setWidth}
         onSlot={chooseSlot}
-        onGo={goOnSite}
-        onForm={sendForm}
+        onGo={onGo}
+        onForm={onForm}
+        onFollow={onFollow}
         onUnpin={() => setPin(undefined)}
         actions={actions}
       />
@@ -108,6 +93,7 @@ export function PageScreen() {
             ))}
           </div>
         )}
+        {!opened && <PopupLine shown={popup} onShow={setPopup} />}
         {elsewhere && (
           <p className="quiet" style={{ padding: "10px 16px", margin: 0, borderBottom: "1px solid var(--hair)" }}>
             The slot “{elsewhere.name}” is not on this page. Choose a page that has it in the sentence above.

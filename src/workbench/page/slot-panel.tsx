@@ -20,25 +20,24 @@ import IconButton from "@mui/material/IconButton";
 import Menu from "@mui/material/Menu";
 import MenuItem from "@mui/material/MenuItem";
 import Tooltip from "@mui/material/Tooltip";
-import { Copy, GripVertical, ListChecks, Pencil, Pin, PinOff, Power, PowerOff, Trash2 } from "lucide-react";
+import { Copy, GripVertical, ListChecks, Pencil, Pin, PinOff, Power, PowerOff, Settings2, Trash2 } from "lucide-react";
 import { useSnackbar } from "notistack";
 import { useState } from "react";
+import { pickedBlock } from "@/core/draft/picks";
 import { addBlank, addCopy, addFromFallback, move, remove, set } from "@/core/draft/variants";
 import { makeCheck } from "@/core/checks/make";
-import type { VariantTrace } from "@/core/formats/decision";
-import type { Slot, Variant } from "@/core/formats/ruleset";
+import type { SlotTrace, VariantTrace } from "@/core/formats/decision";
+import type { Ruleset, Slot, Variant } from "@/core/formats/ruleset";
 import { reasonsFor, verdictText } from "@/core/rules/explain";
 import { useDesk } from "../parts/desk/desk";
 import { RuleSentence } from "../parts/sentence-text";
 import type { Draft } from "../parts/desk/use-draft";
+import type { Pinned } from "../parts/page-frame/page-frame";
 import { Reach } from "./reach";
+import { SlotSettings } from "./slot-settings";
 import { colourOf, indexIn, letterOf, Swatch } from "../parts/variants";
 import type { Look } from "../parts/desk/use-look";
 
-export interface Pinned {
-  slot: string;
-  variant: string | null;
-}
 interface Props {
   slot: Slot;
   number: number;
@@ -54,6 +53,7 @@ export function SlotPanel(props: Props) {
   const { slot, number, look, draft, pin, onPin, onOpen } = props;
   const { enqueueSnackbar } = useSnackbar();
   const [adding, setAdding] = useState<HTMLElement | null>(null);
+  const [setting, setSetting] = useState(false);
   const trace = look.decision.trace?.slots.find((item) => item.id === slot.id);
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
@@ -80,9 +80,14 @@ export function SlotPanel(props: Props) {
         <span className="quiet">
           {slot.variants.length === 1 ? "1 variant" : `${slot.variants.length} variants`} and{" "}
           {slot.fallback ? "a fallback" : "no fallback"}
+          {slot.take > 1 && `, ${slot.take} at a time`}
         </span>
+        <Act title={setting ? "Close the slot’s settings" : "The slot’s settings"} onClick={() => setSetting(!setting)}>
+          <Settings2 size={15} />
+        </Act>
       </div>
       <div className="slotscroll">
+        {setting && <SlotSettings slot={slot} pages={trace?.pages} />}
         <DndContext
           sensors={sensors}
           collisionDetection={closestCenter}
@@ -104,6 +109,7 @@ export function SlotPanel(props: Props) {
                 variant={variant}
                 index={index}
                 trace={trace?.variants.find((item) => item.id === variant.id)}
+                missing={trace?.missing.filter((item) => item.variant === variant.id) ?? []}
                 letter={letter}
               />
             ))}
@@ -172,7 +178,7 @@ export function SlotPanel(props: Props) {
               onClick={() => {
                 setAdding(null);
                 const added = addCopy(slot, variant, draft.ruleset);
-                draft.edit(`A copy of ${variant.name}`, [added.edit]);
+                draft.edit(`A copy of ${variant.name}`, added.edits);
                 onOpen(added.id);
               }}
             >
@@ -205,6 +211,12 @@ function PinAct({ on, onClick, name }: { on: boolean; onClick: (on: boolean) => 
   );
 }
 
+const fieldName = (ruleset: Ruleset, variant: Variant, field: string): string => {
+  const types = variant.arms.map((arm) => arm.content?.type);
+  const found = ruleset.blockTypes.filter((type) => types.includes(type.id)).flatMap((type) => type.fields);
+  return found.find((item) => item.id === field)?.name ?? field;
+};
+
 const tones: Partial<Record<VariantTrace["verdict"], string>> = {
   shown: "yes",
   remembered: "yes",
@@ -222,17 +234,27 @@ function VariantRow({
   variant,
   index,
   trace,
+  missing,
   letter,
-}: Props & { variant: Variant; index: number; trace: VariantTrace | undefined; letter: (id: string) => string }) {
+}: Props & {
+  variant: Variant;
+  index: number;
+  trace: VariantTrace | undefined;
+  missing: SlotTrace["missing"];
+  letter: (id: string) => string;
+}) {
   const { enqueueSnackbar } = useSnackbar();
   const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id: variant.id });
   const unfinished = look.runnable.unfinished.get(variant.id);
   const won = trace?.verdict === "shown" || trace?.verdict === "remembered";
   const pinned = pin?.slot === slot.id && pin.variant === variant.id;
   const { actions, setChecks } = useDesk();
+  const nothingPicked = draft.ruleset.picks.some(
+    (pick) => pick.variant === variant.id && !pickedBlock(pick, draft.ruleset, variant),
+  );
   const copy = () => {
     const added = addCopy(slot, variant, draft.ruleset);
-    draft.edit(`A copy of ${variant.name}`, [added.edit]);
+    draft.edit(`A copy of ${variant.name}`, added.edits);
     onOpen(added.id);
   };
   const keepCheck = async () => {
@@ -247,7 +269,7 @@ function VariantRow({
     enqueueSnackbar(`Kept as a check: this visitor sees “${variant.name}”`);
   };
   const drop = () => {
-    draft.edit(`${variant.name} deleted`, [remove(slot, variant)]);
+    draft.edit(`${variant.name} deleted`, remove(slot, variant, draft.ruleset));
     if (pinned) onPin(undefined);
     enqueueSnackbar(`“${variant.name}” is deleted`, { action: <Button onClick={() => draft.undoLast()}>Undo</Button> });
   };
@@ -304,6 +326,14 @@ function VariantRow({
               </span>
             ))}
       </div>
+      {missing.map((item) => (
+        <div key={item.field} className="missing" role="note">
+          A value is missing for this visitor ({item.token}):{" "}
+          {item.took === "fallback" ? "the fallback’s text is shown" : "nothing is shown"} in{" "}
+          {fieldName(draft.ruleset, variant, item.field)}.
+        </div>
+      ))}
+      {nothingPicked && <div className="missing">No block of the library fits what it picks, so it is left out.</div>}
       {!won && !unfinished && <Reach slot={slot} variant={variant} />}
       <div className="acts">
         <Act title={`Edit ${variant.name}`} onClick={() => onOpen(variant.id)}>

@@ -4,16 +4,25 @@ import FormControlLabel from "@mui/material/FormControlLabel";
 import IconButton from "@mui/material/IconButton";
 import Switch from "@mui/material/Switch";
 import { ArrowLeft } from "lucide-react";
+import { useState } from "react";
+import { drawArm } from "@/core/decision/arms";
 import { blankContent, set } from "@/core/draft/variants";
+import type { Rule } from "@/core/formats/rule";
 import type { Slot, Variant } from "@/core/formats/ruleset";
+import type { Schedule } from "@/core/formats/schedule";
+import { timingOf, withoutTiming, withTiming } from "@/core/rules/timing";
 import { verdictText } from "@/core/rules/explain";
+import { ArmsEditor, armName } from "../parts/content/arms-editor";
+import type { OtherContent } from "../parts/content/compare-dialog";
+import { ContentFields } from "../parts/content/content-fields";
+import { useDesk } from "../parts/desk/desk";
 import { Field } from "../parts/field";
 import { RuleEditor } from "../parts/rule-editor/rule-editor";
+import { ScheduleEditor } from "../parts/rule-editor/schedule-editor";
 import { RuleSentence } from "../parts/sentence-text";
 import type { Draft } from "../parts/desk/use-draft";
 import { indexIn, letterOf, Swatch } from "../parts/variants";
-import { ContentFields } from "./content-fields";
-import type { Pinned } from "./slot-panel";
+import type { Pinned } from "../parts/page-frame/page-frame";
 import type { Look } from "../parts/desk/use-look";
 
 interface Props {
@@ -68,12 +77,30 @@ export function VariantEditor(props: Props) {
   );
 }
 
-function VariantForm({ slot, variant, draft, look }: Props & { variant: Variant }) {
-  const { ruleset, edit } = draft;
+function VariantForm({ slot, variant, draft, look, pin, onPin }: Props & { variant: Variant }) {
+  const { ruleset } = useDesk();
+  const { edit } = draft;
   const trace = look.decision.trace?.slots
     .find((item) => item.id === slot.id)
     ?.variants.find((item) => item.id === variant.id);
-  const arm = variant.arms[0];
+  const [arm, setArm] = useState<string>();
+  const openArm = (id: string) => {
+    setArm(id);
+    if (pin?.slot === slot.id && pin.variant === variant.id) onPin({ ...pin, arm: id });
+  };
+  const others: OtherContent[] = [
+    ...slot.variants
+      .filter((item) => item.id !== variant.id)
+      .flatMap((item) =>
+        item.arms.flatMap((one) =>
+          one.content
+            ? [{ name: item.arms.length > 1 ? `${item.name}, ${armName(one)}` : item.name, content: one.content }]
+            : [],
+        ),
+      ),
+    ...(slot.fallback ? [{ name: "The fallback", content: slot.fallback }] : []),
+  ];
+  const at = ["slots", slot.id, "variants", variant.id];
   return (
     <div className="editor">
       <div className="row" style={{ alignItems: "flex-start" }}>
@@ -102,26 +129,102 @@ function VariantForm({ slot, variant, draft, look }: Props & { variant: Variant 
         <RuleSentence rule={variant.rule} names={ruleset} />
       </div>
       <h3>What they see</h3>
-      {arm?.content ? (
-        <ContentFields
-          key={variant.id}
-          content={arm.content}
-          at={["slots", slot.id, "variants", variant.id, "arms", arm.id, "content"]}
-          owner={variant.name}
-          ruleset={ruleset}
-          edit={edit}
-        />
-      ) : (
-        <span className="quiet">This variant shows the fallback.</span>
-      )}
-      <h3>Who sees it</h3>
-      <RuleEditor
-        rule={variant.rule}
-        at={["slots", slot.id, "variants", variant.id, "rule"]}
-        says={`Rule of ${variant.name}`}
-        trace={trace?.rule}
+      <ArmsEditor
+        key={variant.id}
+        owner={variant}
+        at={at}
+        variant={variant}
+        fallback={slot.fallback}
+        blank={blankContent(slot, ruleset)}
+        others={others}
+        control={slot.take > 1 ? "nothing in its place" : slot.fallback ? "the fallback" : "nothing"}
+        open={arm}
+        onOpen={openArm}
+        drawn={drawArm(variant.id, variant.arms, look.visit.visitorId).id}
       />
+      <h3>Who sees it</h3>
+      <RuleEditor rule={variant.rule} at={[...at, "rule"]} says={`Rule of ${variant.name}`} trace={trace?.rule} />
+      <h3>When, and for how long</h3>
+      <Timing
+        rule={variant.rule}
+        onChange={(rule) => edit(`When ${variant.name} shows`, [set(slot, variant, "rule", rule)])}
+      />
+      <Remembering slot={slot} variant={variant} />
     </div>
+  );
+}
+
+/** A schedule beside the rest of the rule. */
+function Timing({ rule, onChange }: { rule: Rule; onChange: (rule: Rule) => void }) {
+  const { ruleset } = useDesk();
+  const found = timingOf(rule);
+  const [open, setOpen] = useState(false);
+  if (!found)
+    return (
+      <div className="row">
+        <span className="quiet">At all times.</span>
+        <Button
+          onClick={() => {
+            setOpen(true);
+            onChange(
+              withTiming(rule, {
+                signal: "time",
+                op: "within",
+                value: {
+                  zone: "site",
+                  days: ["MO", "TU", "WE", "TH", "FR"],
+                  windows: [{ start: "09:00", end: "18:00" }],
+                },
+              }),
+            );
+          }}
+        >
+          Give it a schedule
+        </Button>
+      </div>
+    );
+  const { condition } = found;
+  return (
+    <div className="stack">
+      <div className="rule">
+        <RuleSentence rule={condition} names={ruleset} />
+      </div>
+      {open && (
+        <ScheduleEditor
+          schedule={condition.value as Schedule}
+          siteZone={ruleset.site.zone}
+          onChange={(schedule) => onChange(withTiming(rule, { ...condition, value: schedule }))}
+        />
+      )}
+      <div className="row">
+        <Button onClick={() => setOpen(!open)} aria-expanded={open}>
+          {open ? "Close the schedule" : "Change the schedule"}
+        </Button>
+        <Button color="error" onClick={() => onChange(withoutTiming(rule))}>
+          Show it at all times
+        </Button>
+      </div>
+    </div>
+  );
+}
+
+/** Whether a visitor keeps seeing it after the rule no longer holds. */
+function Remembering({ slot, variant }: { slot: Slot; variant: Variant }) {
+  const { draft } = useDesk();
+  return (
+    <Field
+      label="Keep showing it to the same visitor, in days"
+      helperText="Empty: only while the rule holds. Counted from the last showing, and only with the visitor’s consent."
+      value={variant.rememberDays === undefined ? "" : String(variant.rememberDays)}
+      problem={(text) =>
+        text === "" || (/^\d{1,4}(\.\d{1,2})?$/.test(text) && Number(text) > 0) ? undefined : "A number of days above 0"
+      }
+      onCommit={(text) =>
+        draft.edit(`For how long ${variant.name} is remembered`, [
+          set(slot, variant, "rememberDays", text === "" ? undefined : Number(text)),
+        ])
+      }
+    />
   );
 }
 
@@ -148,13 +251,7 @@ function FallbackForm({ slot, draft }: Props) {
   return (
     <div className="editor">
       <span className="quiet">For everyone whom no variant is shown to.</span>
-      <ContentFields
-        content={slot.fallback}
-        at={at}
-        owner={`the fallback of ${slot.name}`}
-        ruleset={ruleset}
-        edit={edit}
-      />
+      <ContentFields content={slot.fallback} at={at} owner={`the fallback of ${slot.name}`} />
       <div className="row">
         <Button
           color="error"

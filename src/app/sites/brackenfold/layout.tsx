@@ -2,7 +2,6 @@ import type { Metadata } from "next";
 import "@/storefront/brackenfold/shop.css";
 
 export const metadata: Metadata = {
-  title: "Brackenfold",
   description: "Ferns, succulents, seed boxes and tools by mail",
 };
 

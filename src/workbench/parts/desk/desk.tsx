@@ -4,6 +4,8 @@ import { createContext, useContext, useEffect, useMemo, useState } from "react";
 import { differences, type Difference } from "@/core/draft/difference";
 import type { Check } from "@/core/formats/check";
 import type { Ruleset } from "@/core/formats/ruleset";
+import { rulesetOf } from "@/core/draft/picks";
+import type { SiteDraft } from "@/core/formats/site-draft";
 import type { Visit } from "@/core/formats/visit";
 import { readDevice } from "@/core/visit/device";
 import type { OpenedDesk } from "@/server/desk";
@@ -25,7 +27,8 @@ export type Product = OpenedDesk["products"][number];
 /** What every screen works on: the draft, the lens at hand, the site, and what may be asked of the server. */
 export interface DeskState {
   draft: Draft;
-  ruleset: Ruleset;
+  /** The draft as it is worked on, with its library. */
+  ruleset: SiteDraft;
   look: Look;
   lenses: readonly Lens[];
   setLenses: (lenses: Lens[]) => void;
@@ -43,6 +46,10 @@ export interface DeskState {
   /** What the analysis found in the draft. */
   findings: FindingsState;
   pages: readonly SitePage[];
+  setPages: (pages: readonly SitePage[]) => void;
+  /** Other hosts that visitors may be sent to, and whose pages may stand in a frame. */
+  otherHosts: readonly string[];
+  setOtherHosts: (hosts: readonly string[]) => void;
   products: readonly Product[];
   now: string;
   storefront: string;
@@ -71,7 +78,9 @@ interface Props {
 
 /** The desk on which all screens lie: it keeps draft and lens while the marketer goes from one to another. */
 export function Desk({ opened, storefront, actions, children }: Props) {
-  const { pages, products, now } = opened;
+  const { products, now } = opened;
+  const [pages, setPages] = useState<readonly SitePage[]>(opened.pages);
+  const [otherHosts, setOtherHosts] = useState<readonly string[]>(opened.otherHosts);
   const draft = useDraft(opened, actions);
   const { ruleset } = draft;
   const [lenses, setLenses] = useState<readonly Lens[]>(opened.lenses);
@@ -79,10 +88,12 @@ export function Desk({ opened, storefront, actions, children }: Props) {
   const wanted = useSearchParams().get("lens");
   const first = opened.lenses.find((item) => item.id === wanted) ?? opened.lenses[0];
   const [lens, setLens] = useState<string | null>(first?.id ?? null);
-  const look = useLook(ruleset, pages, first?.visit ?? { at: now, url: `${ruleset.site.origin}/` }, actions.placeOf);
+  const judged = useMemo(() => rulesetOf(ruleset), [ruleset]);
+  const start = first?.visit ?? { at: now, url: `${ruleset.site.origin}/` };
+  const look = useLook(judged, pages, start, actions.placeOf, otherHosts);
   const [width, setWidth] = useState<Width>(first ? widthOf(first.visit) : "desktop");
   const [live, setLive] = useState(opened.live);
-  const changed = useMemo(() => (live ? differences(live.ruleset, ruleset) : []), [live, ruleset]);
+  const changed = useMemo(() => (live ? differences(live.ruleset, judged) : []), [live, judged]);
 
   const findings = useFindings(look.runnable.ruleset, pages);
   const { undoLast, redoNext } = draft;
@@ -121,6 +132,9 @@ export function Desk({ opened, storefront, actions, children }: Props) {
     setChecks,
     findings,
     pages,
+    setPages,
+    otherHosts,
+    setOtherHosts,
     products,
     now,
     storefront,

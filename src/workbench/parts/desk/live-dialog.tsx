@@ -141,6 +141,8 @@ const listScreens: Record<string, string> = {
   placeLists: "/places",
   markers: "/markers",
   offers: "/offers",
+  popups: "/popups",
+  redirects: "/redirects",
 };
 
 /** Where a problem lies, by names, and the address at which it is mended. */

@@ -3,7 +3,7 @@ import Dialog from "@mui/material/Dialog";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { fold } from "@/core/text/fold";
 import { useDesk } from "./desk";
-import { addressOf, moreScreens, screens, variantAddress } from "./screens";
+import { addressOf, allScreens, variantAddress } from "./screens";
 import { useGo } from "./use-go";
 
 interface Entry {
@@ -47,7 +47,7 @@ function Entries({ close }: { close: () => void }) {
     const { ruleset, pages, lenses, look, pickLens, draft } = desk;
     const to = (kind: string, name: string, address: string): Entry => ({ kind, name, take: () => go(address) });
     const out: Entry[] = [
-      ...[...screens, ...moreScreens].map((screen) => to("Screen", screen.name, screen.path)),
+      ...allScreens.map((screen) => to("Screen", screen.name, screen.path)),
       ...pages.map((page) => ({
         kind: "Look at",
         name: `${page.title} ${page.path}`,
@@ -65,6 +65,9 @@ function Entries({ close }: { close: () => void }) {
       ]),
       ...ruleset.audiences.map((item) => to("Audience", item.name, addressOf("/audiences", item.id))),
       ...ruleset.placeLists.map((item) => to("Place list", item.name, addressOf("/places", item.id))),
+      ...ruleset.popups.map((item) => to("Pop-up", item.name, addressOf("/popups", item.id))),
+      ...ruleset.redirects.map((item) => to("Redirect", item.name, addressOf("/redirects", item.id))),
+      ...ruleset.library.map((item) => to("Block", item.name, addressOf("/library", item.id))),
       ...ruleset.offers.map((item) => to("Offer", item.name, addressOf("/offers", item.id))),
       ...ruleset.markers.map((item) => to("Marker", item.name, addressOf("/markers", item.id))),
     ];

@@ -3,17 +3,40 @@ export interface Screen {
   path: string;
   name: string;
 }
-export const screens: readonly Screen[] = [
-  { path: "/", name: "Pages" },
-  { path: "/audiences", name: "Audiences" },
-  { path: "/places", name: "Places" },
-  { path: "/markers", name: "Markers" },
-  { path: "/offers", name: "Offers" },
-  { path: "/checks", name: "Checks" },
-  { path: "/findings", name: "Findings" },
+export interface ScreenGroup {
+  name: string;
+  screens: readonly Screen[];
+}
+/** The groups of the line at the top; one with a single screen leads straight to it. */
+export const screenGroups: readonly ScreenGroup[] = [
+  { name: "Pages", screens: [{ path: "/", name: "Pages" }] },
+  {
+    name: "Content",
+    screens: [
+      { path: "/library", name: "Library" },
+      { path: "/popups", name: "Pop-ups" },
+      { path: "/redirects", name: "Redirects" },
+      { path: "/offers", name: "Offers" },
+    ],
+  },
+  {
+    name: "Visitors",
+    screens: [
+      { path: "/audiences", name: "Audiences" },
+      { path: "/places", name: "Places" },
+      { path: "/markers", name: "Markers" },
+    ],
+  },
+  {
+    name: "Proof",
+    screens: [
+      { path: "/checks", name: "Checks" },
+      { path: "/findings", name: "Findings" },
+    ],
+  },
+  { name: "Settings", screens: [{ path: "/settings", name: "Settings" }] },
 ];
-/** Those behind "More". */
-export const moreScreens: readonly Screen[] = [{ path: "/settings", name: "Settings" }];
+export const allScreens: readonly Screen[] = screenGroups.flatMap((group) => group.screens);
 
 /** The address of a thing on its screen. */
 export const addressOf = (path: string, id: string): string => `${path}?open=${encodeURIComponent(id)}`;

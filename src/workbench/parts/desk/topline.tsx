@@ -9,22 +9,21 @@ import { useSnackbar } from "notistack";
 import Link from "next/link";
 import { usePathname } from "next/navigation";
 import { useMemo, useState } from "react";
+import { rulesetOf } from "@/core/draft/picks";
 import { runCheck } from "@/core/checks/run";
 import { isFault } from "@/core/analysis/findings";
 import { useDesk } from "./desk";
 import { LiveDialog } from "./live-dialog";
 import { Palette } from "./palette";
-import { moreScreens, screens } from "./screens";
+import { screenGroups, type Screen, type ScreenGroup } from "./screens";
 import { useGo } from "./use-go";
 
 /** The line across the top: the screens, undo and redo, what is saved, what is live, and the way to live. */
 export function Topline() {
   const { draft, changed, live, setLive, ruleset, look, storefront, actions, findings, checks } = useDesk();
   const [going, setGoing] = useState(false);
-  const [more, setMore] = useState<HTMLElement | null>(null);
   const [palette, setPalette] = useState(false);
   const { enqueueSnackbar } = useSnackbar();
-  const path = usePathname();
   const go = useGo();
   const { problems } = look.runnable;
   const faults = findings.list.filter((item) => isFault(item.finding));
@@ -32,7 +31,6 @@ export function Topline() {
     () => checks.filter((check) => !runCheck(check, look.engine).passed).length,
     [checks, look.engine],
   );
-  const here = moreScreens.find((screen) => screen.path === path);
   return (
     <header className="topline">
       <Link href="/" className="mark" aria-label="Mirada, pages">
@@ -48,34 +46,13 @@ export function Topline() {
         Mirada
       </Link>
       <nav aria-label="Screens">
-        {screens.map((screen) => (
-          <Link key={screen.path} href={screen.path} aria-current={screen.path === path ? "page" : undefined}>
-            {screen.name}
-            {screen.path === "/findings" && faults.length > 0 && <b className="count">{faults.length}</b>}
-          </Link>
+        {screenGroups.map((group) => (
+          <NavGroup
+            key={group.name}
+            group={group}
+            count={(screen) => (screen.path === "/findings" ? faults.length : screen.path === "/checks" ? failing : 0)}
+          />
         ))}
-        <button
-          type="button"
-          aria-haspopup="menu"
-          aria-current={here ? "page" : undefined}
-          onClick={(event) => setMore(event.currentTarget)}
-        >
-          {here?.name ?? "More"} <ChevronDown size={13} />
-        </button>
-        <Menu open={more !== null} anchorEl={more} onClose={() => setMore(null)}>
-          {moreScreens.map((screen) => (
-            <MenuItem
-              key={screen.path}
-              selected={screen.path === path}
-              onClick={() => {
-                setMore(null);
-                go(screen.path);
-              }}
-            >
-              {screen.name}
-            </MenuItem>
-          ))}
-        </Menu>
       </nav>
       <div className="end">
         <Tooltip title="Go anywhere (Ctrl K)">
@@ -133,7 +110,7 @@ export function Topline() {
           faults={faults}
           onClose={() => setGoing(false)}
           onLive={(number) => {
-            setLive({ ruleset, number });
+            setLive({ ruleset: rulesetOf(ruleset), number });
             setGoing(false);
             enqueueSnackbar(`Release ${number} is live`, { variant: "success" });
           }}
@@ -145,5 +122,51 @@ export function Topline() {
         />
       )}
     </header>
+  );
+}
+
+/** One entry of the navigation: a screen, or several under one word. `count` says how much is amiss on a screen. */
+function NavGroup({ group, count }: { group: ScreenGroup; count: (screen: Screen) => number }) {
+  const [menu, setMenu] = useState<HTMLElement | null>(null);
+  const path = usePathname();
+  const go = useGo();
+  const [first] = group.screens;
+  const here = group.screens.find((screen) => screen.path === path);
+  const amiss = group.screens.reduce((sum, screen) => sum + count(screen), 0);
+  const badge = (number: number) => number > 0 && <b className="count">{number}</b>;
+  if (group.screens.length === 1 && first)
+    return (
+      <Link href={first.path} aria-current={here ? "page" : undefined}>
+        {group.name}
+      </Link>
+    );
+  return (
+    <>
+      <button
+        type="button"
+        aria-haspopup="menu"
+        aria-expanded={menu !== null}
+        aria-current={here ? "page" : undefined}
+        onClick={(event) => setMenu(event.currentTarget)}
+      >
+        {here?.name ?? group.name}
+        {badge(amiss)} <ChevronDown size={13} />
+      </button>
+      <Menu open={menu !== null} anchorEl={menu} onClose={() => setMenu(null)}>
+        {group.screens.map((screen) => (
+          <MenuItem
+            key={screen.path}
+            selected={screen.path === path}
+            onClick={() => {
+              setMenu(null);
+              go(screen.path);
+            }}
+          >
+            {screen.name}
+            {badge(count(screen))}
+          </MenuItem>
+        ))}
+      </Menu>
+    </>
   );
 }

@@ -2,11 +2,11 @@
 import { useSnackbar } from "notistack";
 import { useCallback, useMemo, useRef, useState } from "react";
 import { applyEdits, same, type Edit } from "@/core/draft/edit";
-import type { Ruleset } from "@/core/formats/ruleset";
+import type { SiteDraft } from "@/core/formats/site-draft";
 import type { Actions } from "../actions";
 
 export interface DraftState {
-  ruleset: Ruleset;
+  ruleset: SiteDraft;
   version: number;
   undo: string | null;
   redo: string | null;
@@ -34,7 +34,7 @@ export function useDraft(initial: DraftState, actions: Actions): Draft {
   const waiting = useRef(0);
   const site = initial.ruleset.site.id;
 
-  const show = useCallback((ruleset: Ruleset, more: Partial<DraftState> = {}) => {
+  const show = useCallback((ruleset: SiteDraft, more: Partial<DraftState> = {}) => {
     shown.current = ruleset;
     setState((old) => ({ ...old, ...more, ruleset }));
   }, []);

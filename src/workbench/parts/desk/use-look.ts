@@ -33,7 +33,13 @@ export interface Look {
 export const pathOf = (visit: Visit): string => readablePath(new URL(visit.url).pathname);
 
 /** Decides the visit at hand under the draft, here in the browser, by the same engine that answers visitors. */
-export function useLook(ruleset: Ruleset, pages: readonly SitePage[], start: Visit, placeOf: Actions["placeOf"]): Look {
+export function useLook(
+  ruleset: Ruleset,
+  pages: readonly SitePage[],
+  start: Visit,
+  placeOf: Actions["placeOf"],
+  otherHosts: readonly string[],
+): Look {
   const [bare, setBare] = useState(start);
   const [found, setFound] = useState<{ ip: string; place: Place | undefined }>();
   const site = ruleset.site.id;
@@ -53,8 +59,11 @@ export function useLook(ruleset: Ruleset, pages: readonly SitePage[], start: Vis
 
   const made = useMemo(() => {
     const ready = runnable(ruleset);
-    return { runnable: ready, engine: createEngine(ready.ruleset, { lookup: () => placed }) };
-  }, [ruleset, placed]);
+    return {
+      runnable: ready,
+      engine: createEngine(ready.ruleset, { lookup: () => placed, mayLeadTo: (host) => otherHosts.includes(host) }),
+    };
+  }, [ruleset, placed, otherHosts]);
   const path = pathOf(bare);
   // What the site tells of a page belongs to the page, not to the visitor: it follows the address.
   const visit = useMemo(

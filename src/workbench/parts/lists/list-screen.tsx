@@ -35,6 +35,8 @@ export interface Row {
   /** At the right: the verdict for the lens at hand. */
   verdict?: React.ReactNode;
   dim?: boolean;
+  /** Words beside the name by which it is found. */
+  words?: string;
 }
 
 interface Props {
@@ -71,7 +73,7 @@ export function ListScreen(props: Props) {
     setChosen({ id, before: wanted });
     go(id === undefined ? path : addressOf(path, id), { replace: true });
   };
-  const found = rows.filter((row) => fold(row.name).includes(fold(text.trim())));
+  const found = rows.filter((row) => fold(`${row.name} ${row.words ?? ""}`).includes(fold(text.trim())));
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),

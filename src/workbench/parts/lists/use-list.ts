@@ -4,13 +4,13 @@ import { createElement } from "react";
 import Button from "@mui/material/Button";
 import { freshThingId, insertItem, moveItem, removeItem, setItem, type ListName, type Thing } from "@/core/draft/lists";
 import type { Edit } from "@/core/draft/edit";
-import type { Ruleset } from "@/core/formats/ruleset";
+import type { SiteDraft } from "@/core/formats/site-draft";
 import { usesOf, type Used } from "@/core/ruleset/uses";
 import { useDesk } from "../desk/desk";
 
 /** The ways to change one list of the draft; `noun` names its things in undo and the audit trail. */
 export function useList<L extends ListName>(list: L, noun: string, used: (id: string) => Used | undefined) {
-  type Item = Ruleset[L][number] & Thing;
+  type Item = SiteDraft[L][number] & Thing;
   const { draft, ruleset } = useDesk();
   const { enqueueSnackbar } = useSnackbar();
   const items = ruleset[list] as unknown as Item[];

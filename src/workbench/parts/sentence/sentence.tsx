@@ -2,7 +2,9 @@
 import Popover from "@mui/material/Popover";
 import { useState } from "react";
 import { visitPhrases, type VisitPhrases } from "@/core/visit/phrases";
+import Link from "next/link";
 import { useDesk } from "../desk/desk";
+import { addressOf } from "../desk/screens";
 import { ArrivalPart, LinkPart } from "./arrival-parts";
 import { CartPart } from "./cart-part";
 import { LensPicker } from "./lens-picker";
@@ -32,6 +34,7 @@ export function VisitSentence() {
   const { look, ruleset, pages } = useDesk();
   const [open, setOpen] = useState<{ part: Part; at: HTMLElement } | null>(null);
   const phrases = visitPhrases(look.visit, ruleset, new Map(pages.map((page) => [page.path, page.title])));
+  const { redirect } = look.decision;
   const part = (name: Part) => (
     // A button of its own kind would not break across lines, and a long part would leave the line before it half empty.
     <span
@@ -57,7 +60,17 @@ export function VisitSentence() {
       <p>
         Looking at {part("page")} as {part("visitor")} on {part("device")} in {part("place")}, reading{" "}
         {part("language")}, arriving {part("arrival")} by {part("link")} on {part("time")} with {part("cart")} and{" "}
-        {part("told")}.
+        {part("told")}
+        {redirect ? (
+          <>
+            {" "}
+            and would be{" "}
+            <Link href={addressOf("/redirects", redirect.id)} className="senton-words">
+              sent to {redirect.location}
+            </Link>
+          </>
+        ) : null}
+        .
       </p>
       <PasteField />
       <Popover

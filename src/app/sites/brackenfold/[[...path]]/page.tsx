@@ -9,6 +9,7 @@ import {
   CheckoutPage,
   ConsentBar,
   Home,
+  LetterPage,
   ProductPage,
   Shell,
 } from "@/storefront/brackenfold/pages";
@@ -19,16 +20,20 @@ export const dynamic = "force-dynamic";
 
 export default async function Page({ params }: { params: Promise<{ path?: string[] }> }) {
   const path = `/${((await params).path ?? []).join("/")}`;
-  if (!storePages.some((page) => page.path === path)) notFound();
+  const page = storePages.find((one) => one.path === path);
   const incoming = await headers();
   const answer = takeOver(incoming.get(answerHeader));
+  if (!page) notFound();
   if (!answer) return <p className="lead">The shop is being set up. Come back in a moment.</p>;
   const item = products.find((product) => product.path === path);
   const category = categories.find((one) => `/${one.id}` === path);
   const article = articles.find((one) => one.path === path);
   const search = incoming.get("x-mirada-search") ?? "";
+  const query = new URLSearchParams(search);
   return (
     <Shell answer={answer}>
+      <title>{path === "/" ? "Brackenfold" : `${page.title} · Brackenfold`}</title>
+      <meta name="mirada-page" content={JSON.stringify({ title: page.title, ...page.facts })} />
       {path === "/" && <Home answer={answer} />}
       {category && <CategoryPage id={category.id} answer={answer} />}
       {item && <ProductPage item={item} answer={answer} />}
@@ -36,11 +41,12 @@ export default async function Page({ params }: { params: Promise<{ path?: string
       {path === "/advice" && <AdvicePage answer={answer} />}
       {path === "/cart" && <CartPage answer={answer} />}
       {path === "/checkout" && <CheckoutPage answer={answer} />}
+      {path === "/letter" && <LetterPage said={query.get("said")} address={query.get("address")} />}
       {answer.look ? (
         <LensBridge
           workbench={incoming.get("x-mirada-workbench") ?? ""}
           path={path}
-          turn={Number(new URLSearchParams(search).get("turn") ?? 0)}
+          turn={Number(query.get("turn") ?? 0)}
         />
       ) : (
         answer.consent === "not asked" && <ConsentBar path={path} />

@@ -4,11 +4,18 @@ import ToggleButton from "@mui/material/ToggleButton";
 import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import type { Slot } from "@/core/formats/ruleset";
-import type { Actions } from "../parts/actions";
-import { widths, type Width } from "../parts/devices";
-import { hexOf, indexIn, letterOf } from "../parts/variants";
-import type { Look } from "../parts/desk/use-look";
+import type { Actions } from "../actions";
+import { widths, type Width } from "../devices";
+import { hexOf, indexIn, letterOf } from "../variants";
+import type { Look } from "../desk/use-look";
 
+/** A variant that is shown whatever its rule says; null is the fallback. */
+export interface Pinned {
+  slot: string;
+  variant: string | null;
+  /** Which of its arms; the one that is drawn, without it. */
+  arm?: string;
+}
 interface Props {
   look: Look;
   site: string;
@@ -19,7 +26,9 @@ interface Props {
   /** The slots of this page, in the order of their numbers. */
   slots: readonly Slot[];
   selected: string | undefined;
-  pin: { slot: string; variant: string | null } | undefined;
+  pin: Pinned | undefined;
+  /** A pop-up that is shown at once, whatever its rule says. */
+  popup?: string | undefined;
   width: Width;
   onWidth: (width: Width) => void;
   onSlot: (id: string) => void;
@@ -27,6 +36,8 @@ interface Props {
   /** A form of the page was sent: a cart form changes the lens's cart. */
   onForm: (action: string, fields: Record<string, string>) => void;
   onUnpin: () => void;
+  /** Goes where a redirect leads. */
+  onFollow: (location: string) => void;
   actions: Pick<Actions, "pass">;
 }
 
@@ -41,6 +52,9 @@ type FromPage =
   | { mirada: "go"; href: string }
   | { mirada: "form"; action: string; fields: Record<string, string> };
 
+const pinsOf = (pin: Pinned | undefined): Record<string, string | null> =>
+  pin ? { [pin.slot]: pin.variant && pin.arm ? `${pin.variant}/${pin.arm}` : pin.variant } : {};
+
 /** The real site in a frame of the lens's width, rendered by the engine that serves visitors, with its slots outlined. */
 export function PageFrame(props: Props) {
   const {
@@ -51,12 +65,14 @@ export function PageFrame(props: Props) {
     slots,
     selected,
     pin,
+    popup,
     width,
     onWidth,
     onSlot,
     onGo,
     onForm,
     onUnpin,
+    onFollow,
     actions,
   } = props;
   const [outlines, setOutlines] = useState(true);
@@ -77,13 +93,13 @@ export function PageFrame(props: Props) {
   }, []);
 
   // Another visit, pin or saved draft: a new pass, taken up by the page without a reload.
-  const key = JSON.stringify([look.visit, pin, version]);
+  const key = JSON.stringify([look.visit, pin, popup, version]);
   useEffect(() => {
     let stale = false;
     const timer = setTimeout(async () => {
       const mine = ++turn.current;
       const pass = await actions
-        .pass(site, { visit: look.visit, source: "draft", pins: pin ? { [pin.slot]: pin.variant } : {} })
+        .pass(site, { visit: look.visit, source: "draft", pins: pinsOf(pin), ...(popup ? { popup } : {}) })
         .catch(() => undefined);
       if (stale) return;
       setTrouble(pass === undefined);
@@ -134,6 +150,7 @@ export function PageFrame(props: Props) {
     return () => window.removeEventListener("message", hear);
   }, [told, storefront, onSlot, onGo, onForm]);
 
+  const { redirect } = look.decision;
   const scale = Math.min(1, size.width / widths[width]);
   const pinnedSlot = pin && slots.find((slot) => slot.id === pin.slot);
   return (
@@ -172,6 +189,14 @@ export function PageFrame(props: Props) {
         <span className="error">
           The page cannot be shown just now: the server could not be reached. It is tried again with the next change.
         </span>
+      )}
+      {redirect && (
+        <div className="senton" role="status">
+          <span>
+            This visitor is not shown this page, but sent on ({redirect.status}) to <code>{redirect.location}</code>
+          </span>
+          <Button onClick={() => onFollow(redirect.location)}>Follow</Button>
+        </div>
       )}
       <div className="stage" ref={stage}>
         <div

@@ -1,0 +1,5 @@
+import { LibraryScreen } from "@/workbench/library/screen";
+
+export default function Page() {
+  return <LibraryScreen />;
+}

@@ -1,0 +1,5 @@
+import { PopupsScreen } from "@/workbench/popups/screen";
+
+export default function Page() {
+  return <PopupsScreen />;
+}

@@ -1,0 +1,5 @@
+import { RedirectsScreen } from "@/workbench/redirects/screen";
+
+export default function Page() {
+  return <RedirectsScreen />;
+}

@@ -1,0 +1,96 @@
+import { parse, type MessageFormatElement } from "@formatjs/icu-messageformat-parser";
+import type { Content } from "../formats/ruleset";
+import type { SignalKind } from "../visit/signals";
+
+/** A message taken apart for an editor: texts as they read, and tokens as they are written. */
+export type Piece = { text: string } | { token: string; source: string };
+
+/**
+ * Takes an ICU message apart. Texts come without their quoting; a token comes with its whole source, branches included.
+ * Undefined if the message cannot be read.
+ */
+export function readMessage(message: string): Piece[] | undefined {
+  if (!/[{}']/.test(message)) return message === "" ? [] : [{ text: message }];
+  let ast: MessageFormatElement[];
+  try {
+    ast = parse(message, { ignoreTag: true, requiresOtherClause: true, captureLocation: true });
+  } catch {
+    return undefined;
+  }
+  // The parser counts places in UTF-16 units.
+  return ast.map((part): Piece => {
+    const { value } = part as { value: string };
+    if (part.type === 0) return { text: value };
+    return { token: value, source: message.slice(part.location?.start.offset, part.location?.end.offset) };
+  });
+}
+
+/** Quotes a text so that it reads as itself in an ICU message (apostrophes: DOUBLE_OPTIONAL). */
+export const quoteText = (text: string): string =>
+  text.replace(/'(?=['{}]|$)/g, "''").replace(/[{}]+/g, (braces) => `'${braces}'`);
+
+/** Puts a message together again. */
+export const writeMessage = (pieces: readonly Piece[]): string =>
+  pieces.map((piece) => ("text" in piece ? quoteText(piece.text) : piece.source)).join("");
+
+/** How a token is written out. */
+export type TokenFormat =
+  | { as: "text" }
+  | { as: "amount"; currency: string }
+  | { as: "number" }
+  | { as: "percent" }
+  /** `#` stands for the number. */
+  | { as: "count"; one: string; other: string; zero?: string }
+  | { as: "date"; style: "short" | "medium" | "long" | "full" };
+
+/** The source of a token in an ICU message. */
+export function tokenSource(name: string, format: TokenFormat): string {
+  switch (format.as) {
+    case "text":
+      return `{${name}}`;
+    case "amount":
+      return `{${name}, number, ::currency/${format.currency}}`;
+    case "number":
+      return `{${name}, number}`;
+    case "percent":
+      return `{${name}, number, percent}`;
+    case "count": {
+      const branch = (text: string) => `{${quoteText(text)}}`;
+      const zero = format.zero ? ` =0 ${branch(format.zero)}` : "";
+      return `{${name}, plural,${zero} one ${branch(format.one)} other ${branch(format.other)}}`;
+    }
+    case "date":
+      return `{${name}, date, ${format.style}}`;
+  }
+}
+
+/** The ways in which a signal of a kind can be written out, the usual one first. */
+export function formatsFor(kind: SignalKind): TokenFormat["as"][] {
+  if (kind === "money") return ["amount", "number"];
+  if (kind === "number") return ["number", "count", "percent"];
+  if (kind === "date") return ["date"];
+  return ["text"];
+}
+
+/** Whether a signal can be read out by a token: schedules have no value of their own. */
+export const canBeToken = (kind: SignalKind): boolean => kind !== "schedule";
+
+/** A name for a new token of a signal that the block does not use yet: "query.first_name" → "first_name". */
+export function tokenName(signal: string, content: Content): string {
+  const base = (signal.split(".").at(-1) ?? signal).replace(/[^A-Za-z0-9_]+/g, "_").replace(/^_+|_+$/g, "") || "value";
+  for (let count = 1; ; count++) {
+    const name = count === 1 ? base : `${base}_${count}`;
+    const taken = Object.hasOwn(content.tokens, name) ? content.tokens[name] : undefined;
+    if (!taken || taken.signal === signal) return name;
+  }
+}
+
+/** The names that stand after an opening brace: tokens, those within branches too. */
+const names = (text: string): Set<string> =>
+  new Set([...text.matchAll(/\{\s*([^\s,{}']+)\s*[,}]/g)].map((match) => match[1] as string));
+
+/** The tokens of a block that its texts still name. */
+export function tokensInUse(fields: Content["fields"], tokens: Content["tokens"]): Content["tokens"] {
+  const texts = Object.values(fields).filter((value): value is string => typeof value === "string");
+  return Object.fromEntries(Object.entries(tokens).filter(([name]) => texts.some((text) => names(text).has(name))));
+}

@@ -1,0 +1,102 @@
+"use client";
+import { useEffect, useRef } from "react";
+import type { Decision } from "@/core/formats/decision";
+
+interface Props {
+  popup: Omit<NonNullable<Decision["popup"]>, "content">;
+  /** Where it stands: in a box over the page, in a corner, or as a bar at the foot. */
+  place: "box" | "corner" | "bar";
+  /** Opens at once, whatever it waits for: while it is looked at. */
+  now: boolean;
+  label: string;
+  children: React.ReactNode;
+}
+
+/**
+ * A pop-up: opens when what it waits for has happened, never on top of another. A box holds the focus and gives it back when
+ * it closes; a corner and a bar leave the page usable. Escape closes all of them.
+ */
+export function Popup({ popup, place, now, label, children }: Props) {
+  const dialog = useRef<HTMLDialogElement>(null);
+  const { opensAfter, size } = popup;
+  const waits = JSON.stringify(opensAfter);
+
+  useEffect(() => {
+    const element = dialog.current;
+    if (!element) return;
+    const before = document.activeElement;
+    let opened = false;
+    const stop: (() => void)[] = [];
+    const halt = () => stop.splice(0).forEach((undo) => undo());
+    const open = () => {
+      if (opened || document.querySelector("dialog[open]")) return;
+      opened = true;
+      halt();
+      if (place === "box") element.showModal();
+      else element.show();
+    };
+    const listen = (target: EventTarget, names: string[], work: (event: Event) => void) => {
+      for (const name of names) target.addEventListener(name, work, { passive: true });
+      stop.push(() => names.forEach((name) => target.removeEventListener(name, work)));
+    };
+    const after = (seconds: number) => {
+      const timer = setTimeout(open, seconds * 1000);
+      stop.push(() => clearTimeout(timer));
+    };
+    const wait = JSON.parse(waits) as Props["popup"]["opensAfter"];
+    if (now) open();
+    else if ("seconds" in wait) after(wait.seconds);
+    else if ("scrollPercent" in wait) {
+      const measure = () => {
+        const room = document.documentElement.scrollHeight - window.innerHeight;
+        if (room <= 0 || (window.scrollY / room) * 100 >= wait.scrollPercent) open();
+      };
+      listen(window, ["scroll", "resize"], measure);
+      if (wait.scrollPercent === 0) open();
+    } else if ("leaving" in wait)
+      // The pointer goes out over the upper edge, to the tabs or the address.
+      listen(document.documentElement, ["mouseleave"], (event) => (event as MouseEvent).clientY <= 0 && open());
+    else {
+      let timer: ReturnType<typeof setTimeout> | undefined;
+      const rest = () => {
+        clearTimeout(timer);
+        timer = setTimeout(open, wait.idleSeconds * 1000);
+      };
+      listen(window, ["pointermove", "pointerdown", "keydown", "scroll", "touchstart"], rest);
+      stop.push(() => clearTimeout(timer));
+      rest();
+    }
+    const escape = (event: KeyboardEvent) => {
+      if (event.key === "Escape" && element.open && place !== "box") element.close();
+    };
+    // A corner or a bar that had the focus gives it back; a box does so by itself.
+    const closed = () => {
+      if (place !== "box" && before instanceof HTMLElement && element.contains(document.activeElement)) before.focus();
+    };
+    document.addEventListener("keydown", escape);
+    element.addEventListener("close", closed);
+    return () => {
+      halt();
+      document.removeEventListener("keydown", escape);
+      element.removeEventListener("close", closed);
+      element.close();
+    };
+  }, [waits, place, now]);
+
+  return (
+    <dialog
+      ref={dialog}
+      className={`popup ${place}`}
+      aria-label={label}
+      data-mirada-popup={popup.id}
+      style={{ "--width": `${size.width}px`, "--height": `${size.height}px` } as React.CSSProperties}
+    >
+      <form method="dialog">
+        <button className="popup-close" aria-label="Close">
+          ×
+        </button>
+      </form>
+      {children}
+    </dialog>
+  );
+}

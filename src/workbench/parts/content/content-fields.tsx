@@ -1,0 +1,126 @@
+"use client";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import Switch from "@mui/material/Switch";
+import { useSnackbar } from "notistack";
+import { messageProblem } from "@/core/content/check";
+import { cleanHtmlReport, cleanText, isSafeLink } from "@/core/content/clean";
+import type { Edit } from "@/core/draft/edit";
+import type { BlockType, Content, FieldKind } from "@/core/formats/ruleset";
+import { signalInfo } from "@/core/visit/signals";
+import { useDesk } from "../desk/desk";
+import { Field } from "../field";
+import { TextField } from "../text-field/text-field";
+import { PictureField } from "./picture-field";
+import { useReading } from "./use-reading";
+
+interface Props {
+  content: Content;
+  /** Where the content stands in the draft. */
+  at: readonly string[];
+  /** What it belongs to, for the words of a change. */
+  owner: string;
+  /** The slot's fallback, from which a text is taken where a value is missing. */
+  fallback?: Content | null | undefined;
+}
+
+const longest = 20_000;
+
+/** What is wrong with a text of a kind, in words. */
+function textProblem(text: string, kind: FieldKind): string | undefined {
+  if (text.length > longest)
+    return `This is too long: ${text.length.toLocaleString("en")} characters, at most ${longest.toLocaleString("en")}`;
+  if (messageProblem(text)) return "This has a { or } that is not understood as a value; write '{' to show one";
+  if (kind !== "html" && kind !== "text" && /[\r\n]/.test(text)) return "This must be one line";
+  if (kind !== "link" || text === "") return undefined;
+  const bare = text.replace(/\{[^}]*\}/g, "x");
+  if (!/^(https?:\/\/[^\s/]|mailto:\S+@|tel:\+?\d|\/(?!\/)|#)/i.test(text) || !isSafeLink(bare))
+    return "A link begins with /, https://, mailto: or tel:";
+  return undefined;
+}
+
+/** A text without what no page should have in it, and what that was. */
+const cleaned = (text: string, kind: FieldKind) =>
+  kind === "html" && /[<&]/.test(text) ? cleanHtmlReport(text) : cleanText(text);
+
+/** The fields of a block, one editor each by its kind. What is typed is on the page a moment later. */
+export function ContentFields({ content, at, owner, fallback }: Props) {
+  const { ruleset, draft } = useDesk();
+  const reading = useReading();
+  const { enqueueSnackbar } = useSnackbar();
+  const type = ruleset.blockTypes.find((item) => item.id === content.type);
+  if (!type) return <span className="error">This content is of a block type that no longer exists.</span>;
+
+  const set = (field: BlockType["fields"][number], after: unknown, tokens = content.tokens) => {
+    const edits: Edit[] = [
+      { do: "set", at: [...at, "fields", field.id], before: content.fields[field.id], after },
+      { do: "set", at: [...at, "tokens"], before: content.tokens, after: tokens },
+    ];
+    draft.edit(`${field.name} of ${owner}`, tokens === content.tokens ? edits.slice(0, 1) : edits);
+  };
+  const read = (name: string, source: string): string | undefined => {
+    const text = reading.text(content, source, "text");
+    return typeof text === "string" && Object.hasOwn(content.tokens, name) ? text : undefined;
+  };
+  const noteFor = (field: BlockType["fields"][number], source: string): string | undefined => {
+    const text = reading.text(content, source, field.kind);
+    if (typeof text === "string") return undefined;
+    const token = Object.hasOwn(content.tokens, text.missing) ? content.tokens[text.missing] : undefined;
+    const what = token ? (signalInfo(token.signal, ruleset)?.label ?? token.signal) : `{${text.missing}}`;
+    const other = fallback?.type === content.type ? fallback.fields[field.id] : undefined;
+    const taken = typeof other === "string" && typeof reading.text(fallback as Content, other, field.kind) === "string";
+    return `${what.replace(/^the /, "The ")} is missing for this visitor: ${taken ? "the fallback’s text is shown" : "nothing is shown here"}.`;
+  };
+  return (
+    <div className="stack">
+      {type.fields.map((field) => {
+        const before = content.fields[field.id];
+        const text = typeof before === "string" ? before : "";
+        switch (field.kind) {
+          case "number":
+            return (
+              <Field
+                key={field.id}
+                label={field.name}
+                value={before === undefined ? "" : String(before)}
+                problem={(typed) => (typed === "" || Number.isFinite(Number(typed)) ? undefined : "Give a number")}
+                onCommit={(typed) => set(field, typed === "" ? undefined : Number(typed))}
+              />
+            );
+          case "flag":
+            return (
+              <FormControlLabel
+                key={field.id}
+                control={<Switch checked={before === true} onChange={(event) => set(field, event.target.checked)} />}
+                label={field.name}
+              />
+            );
+          case "image":
+            return <PictureField key={field.id} label={field.name} value={before} onChange={(next) => set(field, next)} />;
+          default:
+            return (
+              <TextField
+                key={field.id}
+                label={field.name}
+                kind={field.kind === "link" ? "line" : field.kind}
+                value={text}
+                content={content}
+                field={field.id}
+                ruleset={ruleset}
+                read={read}
+                note={noteFor(field, text)}
+                problem={(typed) => textProblem(typed, field.kind)}
+                onCommit={(typed, tokens) => {
+                  const { text: kept, removed } = cleaned(typed, field.kind);
+                  if (removed.length > 0)
+                    enqueueSnackbar(`Taken out of ${field.name.toLowerCase()}: ${removed.slice(0, 4).join(", ")}`, {
+                      variant: "warning",
+                    });
+                  if (kept !== text || JSON.stringify(tokens) !== JSON.stringify(content.tokens)) set(field, kept, tokens);
+                }}
+              />
+            );
+        }
+      })}
+    </div>
+  );
+} // prettier-ignore

@@ -1,0 +1,161 @@
+"use client";
+import Autocomplete from "@mui/material/Autocomplete";
+import Button from "@mui/material/Button";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import MenuItem from "@mui/material/MenuItem";
+import Switch from "@mui/material/Switch";
+import TextField from "@mui/material/TextField";
+import Link from "next/link";
+import { blocksFor, labelsOf } from "@/core/draft/picks";
+import type { Edit } from "@/core/draft/edit";
+import type { Variant } from "@/core/formats/ruleset";
+import { pickOps, type Pick } from "@/core/formats/site-draft";
+import { audiencesIn } from "@/core/ruleset/check";
+import { addressOf } from "../desk/screens";
+import { useDesk } from "../desk/desk";
+import { Field } from "../field";
+
+interface Props {
+  pick: Pick;
+  variant: Variant;
+  /** Gives the variant a text of its own again. */
+  onOwn: () => void;
+}
+
+const opWords = { is: "is", contains: "contains", above: "is above", below: "is below" } as const;
+const ordinals = ["first", "second", "third", "fourth", "fifth", "sixth"];
+
+/** Which block of the library an arm shows: by labels, narrowed and ordered by a field. */
+export function PickForm({ pick, variant, onOwn }: Props) {
+  const { ruleset, draft } = useDesk();
+  const found = blocksFor(pick, ruleset, variant);
+  const chosen = found[pick.nth - 1];
+  const set = (change: Partial<Pick>) => {
+    const next: Record<string, unknown> = { ...pick, ...change };
+    for (const key of Object.keys(next)) if (next[key] === undefined) delete next[key];
+    const edits: Edit[] = [{ do: "set", at: ["picks", pick.id], before: pick, after: next }];
+    draft.edit(`What ${variant.name} picks`, edits);
+  };
+  const types = new Set(ruleset.library.map((block) => block.content.type));
+  const fields = ruleset.blockTypes
+    .filter((type) => types.has(type.id))
+    .flatMap((type) => type.fields)
+    .filter((field, index, all) => all.findIndex((item) => item.id === field.id) === index)
+    .filter((field) => field.kind !== "image");
+  const audiences = audiencesIn(variant.rule).map((id) => ruleset.audiences.find((item) => item.id === id)?.name ?? id);
+  const fieldSelect = (label: string, value: string, onChange: (field: string) => void, none: string) => (
+    <TextField select label={label} value={value} onChange={(event) => onChange(event.target.value)}>
+      <MenuItem value="">{none}</MenuItem>
+      {fields.map((field) => (
+        <MenuItem key={field.id} value={field.id}>
+          {field.name}
+        </MenuItem>
+      ))}
+    </TextField>
+  );
+  return (
+    <section className="pick stack" aria-label="Picked from the library">
+      <span>
+        {chosen ? (
+          <>
+            Shows{" "}
+            <Link href={addressOf("/library", chosen.id)}>
+              <b>{chosen.name}</b>
+            </Link>
+            , {ordinals[pick.nth - 1] ?? `number ${pick.nth}`} of {found.length} that fit.
+          </>
+        ) : (
+          <span className="error">
+            {found.length === 0
+              ? "No block of the library fits, so this variant is left out."
+              : `Only ${found.length} of the library fit, so there is no number ${pick.nth}: this variant is left out.`}
+          </span>
+        )}
+      </span>
+      <Autocomplete
+        multiple
+        freeSolo
+        autoSelect
+        options={labelsOf(ruleset).map((item) => item.label)}
+        value={pick.labels}
+        onChange={(_, labels) => {
+          const kept = labels.map((label) => label.trim()).filter(Boolean);
+          if (kept.length > 0) set({ labels: kept });
+        }}
+        renderInput={(input) => (
+          <TextField {...input} label="Labels that the block bears" helperText="All of them; at least one is needed" />
+        )}
+      />
+      <FormControlLabel
+        sx={{ my: -1.5 }}
+        control={<Switch checked={pick.forAudience} onChange={(event) => set({ forAudience: event.target.checked })} />}
+        label={
+          audiences.length > 0
+            ? `and the label of its audience: ${audiences.join(", ")}`
+            : "and the label of its audience (its rule names none yet)"
+        }
+      />
+      <div className="row">
+        {fieldSelect(
+          "Only where",
+          pick.where?.field ?? "",
+          (field) => set({ where: field === "" ? undefined : { op: "is", value: "", ...pick.where, field } }),
+          "any field",
+        )}
+        {pick.where && (
+          <>
+            <TextField
+              select
+              value={pick.where.op}
+              onChange={(event) =>
+                pick.where && set({ where: { ...pick.where, op: event.target.value as (typeof pickOps)[number] } })
+              }
+              slotProps={{ htmlInput: { "aria-label": "How it is compared" } }}
+            >
+              {pickOps.map((op) => (
+                <MenuItem key={op} value={op}>
+                  {opWords[op]}
+                </MenuItem>
+              ))}
+            </TextField>
+            <Field
+              label="Value"
+              value={pick.where.value}
+              onCommit={(value) => pick.where && set({ where: { ...pick.where, value } })}
+            />
+          </>
+        )}
+      </div>
+      <div className="row">
+        {fieldSelect(
+          "In the order of",
+          pick.sort?.field ?? "",
+          (field) => set({ sort: field === "" ? undefined : { descending: pick.sort?.descending ?? false, field } }),
+          "the library",
+        )}
+        {pick.sort && (
+          <TextField
+            select
+            value={pick.sort.descending ? "down" : "up"}
+            onChange={(event) =>
+              pick.sort && set({ sort: { ...pick.sort, descending: event.target.value === "down" } })
+            }
+            slotProps={{ htmlInput: { "aria-label": "Which way" } }}
+          >
+            <MenuItem value="up">smallest first</MenuItem>
+            <MenuItem value="down">largest first</MenuItem>
+          </TextField>
+        )}
+        <Field
+          label="Which of them"
+          value={String(pick.nth)}
+          problem={(text) => (/^[1-9]\d?$/.test(text) ? undefined : "A number from 1 to 99")}
+          onCommit={(text) => set({ nth: Number(text) })}
+        />
+      </div>
+      <div className="row">
+        <Button onClick={onOwn}>Give it a text of its own</Button>
+      </div>
+    </section>
+  );
+}

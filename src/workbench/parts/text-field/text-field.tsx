@@ -1,0 +1,323 @@
+"use client";
+import IconButton from "@mui/material/IconButton";
+import Popover from "@mui/material/Popover";
+import TextFieldBase from "@mui/material/TextField";
+import Button from "@mui/material/Button";
+import { EditorContent, useEditor, type Editor } from "@tiptap/react";
+import StarterKit from "@tiptap/starter-kit";
+import { Bold, Braces, Code, Heading2, Italic, Link2, List, ListOrdered } from "lucide-react";
+import { useCallback, useEffect, useId, useMemo, useRef, useState } from "react";
+import { isSafeLink } from "@/core/content/clean";
+import { tokensInUse } from "@/core/content/message";
+import type { Content, Ruleset } from "@/core/formats/ruleset";
+import { signalInfo } from "@/core/visit/signals";
+import { Field } from "../field";
+import { fromDoc, fromHtml, toEditor, type Doc, type TextKind } from "./convert";
+import { TokenForm, type MadeToken } from "./token-form";
+import { TokenContext, TokenNode, type TokenWorld } from "./token-node";
+
+interface Props {
+  label: string;
+  kind: TextKind;
+  /** The text with its tokens, as an ICU message. */
+  value: string;
+  content: Content;
+  /** The field of the content that this is. */
+  field: string;
+  ruleset: Ruleset;
+  /** What is wrong with a text, in words: then it is shown at the field and not committed. */
+  problem: (value: string) => string | undefined;
+  /** Something to know about the text as it stands. */
+  note?: string | undefined;
+  /** What the lens at hand reads for a token. */
+  read: (name: string, source: string) => string | undefined;
+  /** Called a moment after the last key and when the field is left; `tokens` are those that the block then has. */
+  onCommit: (value: string, tokens: Content["tokens"]) => void;
+}
+
+const delay = 350;
+
+/** A text with values of the visit in it, as chips; rich text where the field is of that kind. Can be edited as it is written, too. */
+export function TextField(props: Props) {
+  const { label, kind, value, problem, note } = props;
+  const [plain, setPlain] = useState(false);
+  const shown = useMemo(() => toEditor(value, kind), [value, kind]);
+  const asWritten = plain || shown === undefined;
+  const toggle = (
+    <IconButton
+      size="small"
+      aria-label={asWritten ? `Show ${label} with values as chips` : `Show ${label} as it is written`}
+      aria-pressed={asWritten}
+      title={asWritten ? "With values as chips" : "As it is written"}
+      disabled={shown === undefined}
+      onClick={() => setPlain(!plain)}
+    >
+      <Code size={14} />
+    </IconButton>
+  );
+  if (!asWritten) return <ChipField {...props} toggle={toggle} />;
+  return (
+    <div className="aswritten">
+      <Field
+        label={label}
+        value={value}
+        multiline
+        minRows={kind === "line" ? 1 : 2}
+        maxRows={10}
+        problem={problem}
+        helperText={note}
+        onCommit={(next) => props.onCommit(next, tokensFor(props, next))}
+        slotProps={{ htmlInput: { style: { fontFamily: "var(--code)", fontSize: 12.5 } } }}
+      />
+      {toggle}
+    </div>
+  );
+}
+
+/** The tokens that a block has with one of its texts changed: those that are still named. */
+const tokensFor = ({ content, field }: Props, next: string, more: Content["tokens"] = {}): Content["tokens"] =>
+  tokensInUse({ ...content.fields, [field]: next }, { ...content.tokens, ...more });
+
+interface Asking {
+  anchor: HTMLElement;
+  /** The token that is changed, and where it stands; undefined for a new one. */
+  token?: { name: string; source: string; position: number };
+}
+
+function ChipField(props: Props & { toggle: React.ReactNode }) {
+  const { label, kind, value, content, ruleset, problem, note, read, onCommit, toggle } = props;
+  const id = useId();
+  const [typed, setTyped] = useState<string>();
+  const [asking, setAsking] = useState<Asking>();
+  const [linking, setLinking] = useState<HTMLElement>();
+  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+  /** Tokens that were made here and are not saved yet. */
+  const made = useRef<Content["tokens"]>({});
+  const latest = useRef({ props, typed, value });
+  useEffect(() => {
+    latest.current = { props, typed, value };
+  });
+
+  const commit = useCallback(() => {
+    clearTimeout(timer.current);
+    const { props: now, typed: text, value: saved } = latest.current;
+    if (text === undefined || text === saved || now.problem(text)) return;
+    now.onCommit(text, tokensFor(now, text, made.current));
+  }, []);
+  useEffect(() => commit, [commit]);
+
+  const sourceOf = (editor: Editor): string =>
+    kind === "html" ? fromHtml(editor.getHTML()) : fromDoc(editor.getJSON() as unknown as Doc);
+
+  const editor = useEditor({
+    immediatelyRender: false,
+    extensions: [
+      StarterKit.configure({
+        heading: kind === "html" ? { levels: [2, 3] } : false,
+        link: kind === "html" ? { openOnClick: false, autolink: false, protocols: ["mailto", "tel"] } : false,
+        ...(kind === "html"
+          ? {}
+          : {
+              bold: false, italic: false, strike: false, code: false, underline: false, bulletList: false,
+              orderedList: false, listItem: false, listKeymap: false, blockquote: false, codeBlock: false,
+              horizontalRule: false, hardBreak: false,
+            }),
+        trailingNode: false,
+      }),
+      TokenNode,
+    ],
+    content: toEditor(value, kind) ?? "",
+    editorProps: {
+      attributes: {
+        role: "textbox",
+        "aria-label": label,
+        "aria-multiline": String(kind !== "line"),
+        "aria-describedby": `${id}-help`,
+      },
+      handleKeyDown: (_, event) => kind === "line" && event.key === "Enter",
+      // Of what is pasted into plain text only the text counts; a line stays a line.
+      ...(kind === "html"
+        ? {}
+        : {
+            transformPastedText: (text: string) => (kind === "line" ? text.replace(/\s*[\r\n]+\s*/g, " ") : text),
+            transformPastedHTML: (html: string) => (kind === "line" ? html.replace(/<\/?(p|br|div|li|h\d)[^>]*>/gi, " ") : html),
+          }),
+    },
+    onUpdate: ({ editor: own }) => {
+      setTyped(sourceOf(own));
+      clearTimeout(timer.current);
+      timer.current = setTimeout(commit, delay);
+    },
+    onBlur: () => {
+      commit();
+      const { typed: text, props: now } = latest.current;
+      if (text !== undefined && !now.problem(text)) setTyped(undefined);
+    },
+  }); // prettier-ignore
+
+  // What was undone or changed elsewhere is taken up, unless somebody is typing here.
+  useEffect(() => {
+    if (!editor || typed !== undefined || sourceOf(editor) === value) return;
+    editor.commands.setContent(toEditor(value, kind) ?? "", { emitUpdate: false });
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- only when what is saved changes
+  }, [value, typed, editor]);
+
+  const text = typed ?? value;
+  const wrong = problem(text);
+  const world: TokenWorld = useMemo(
+    () => ({
+      read,
+      label: (name) => {
+        const token = Object.hasOwn(content.tokens, name) ? content.tokens[name] : made.current[name];
+        return token ? (signalInfo(token.signal, ruleset)?.label ?? token.signal) : name;
+      },
+      edit: (at) => setAsking({ anchor: at.anchor, token: at }),
+    }),
+    [read, content.tokens, ruleset],
+  );
+  const putIn = (token: MadeToken) => {
+    if (!editor) return;
+    made.current = { ...made.current, [token.name]: token.token };
+    const node = { type: "token", attrs: { name: token.name, source: token.source } };
+    const at = asking?.token?.position;
+    setAsking(undefined);
+    const chain = editor.chain().focus();
+    if (at === undefined) chain.insertContent(node).run();
+    else
+      chain
+        .deleteRange({ from: at, to: at + 1 })
+        .insertContentAt(at, node)
+        .run();
+    // A new fallback is saved even where the text itself stays the same.
+    const next = sourceOf(editor);
+    if (next === value) onCommit(next, tokensFor(props, next, made.current));
+  };
+  const takeOut = () => {
+    const at = asking?.token?.position;
+    setAsking(undefined);
+    if (at !== undefined)
+      editor
+        ?.chain()
+        .focus()
+        .deleteRange({ from: at, to: at + 1 })
+        .run();
+  };
+  return (
+    <TokenContext value={world}>
+      <div className={`chipfield ${kind}${wrong ? " wrong" : ""}`}>
+        <span className="legend" aria-hidden>
+          {label}
+        </span>
+        <div className="tools">
+          {kind === "html" && editor && <RichTools editor={editor} onLink={setLinking} />}
+          <IconButton
+            size="small"
+            aria-label={`Put a value into ${label}`}
+            title="Put in a value of the visit: a name from the link, what is to go in the cart …"
+            onClick={(event) => setAsking({ anchor: event.currentTarget })}
+          >
+            <Braces size={14} />
+          </IconButton>
+          {toggle}
+        </div>
+        <EditorContent editor={editor} />
+        <span id={`${id}-help`} className={wrong ? "error" : "quiet"} role={wrong ? "alert" : undefined}>
+          {wrong ?? note}
+        </span>
+      </div>
+      <Popover
+        open={asking !== undefined}
+        anchorEl={asking?.anchor ?? null}
+        onClose={() => setAsking(undefined)}
+        anchorOrigin={{ vertical: "bottom", horizontal: "left" }}
+        slotProps={{ paper: { sx: { p: 4, width: 340 } } }}
+      >
+        {asking && (
+          <TokenForm
+            content={{ ...content, tokens: { ...content.tokens, ...made.current } }}
+            ruleset={ruleset}
+            token={asking.token}
+            onDone={putIn}
+            onRemove={asking.token && takeOut}
+          />
+        )}
+      </Popover>
+      <Popover
+        open={linking !== undefined}
+        anchorEl={linking ?? null}
+        onClose={() => setLinking(undefined)}
+        anchorOrigin={{ vertical: "bottom", horizontal: "left" }}
+        slotProps={{ paper: { sx: { p: 4, width: 320 } } }}
+      >
+        {linking && editor && <LinkForm editor={editor} onDone={() => setLinking(undefined)} />}
+      </Popover>
+    </TokenContext>
+  );
+}
+
+function RichTools({ editor, onLink }: { editor: Editor; onLink: (anchor: HTMLElement) => void }) {
+  const tool = (name: string, active: boolean, icon: React.ReactNode, run: () => void) => (
+    <IconButton size="small" aria-label={name} title={name} aria-pressed={active} onClick={run}>
+      {icon}
+    </IconButton>
+  );
+  const chain = () => editor.chain().focus();
+  return (
+    <>
+      {tool("Bold", editor.isActive("bold"), <Bold size={14} />, () => chain().toggleBold().run())}
+      {tool("Italic", editor.isActive("italic"), <Italic size={14} />, () => chain().toggleItalic().run())}
+      {tool("Heading", editor.isActive("heading"), <Heading2 size={14} />, () =>
+        chain().toggleHeading({ level: 2 }).run(),
+      )}
+      {tool("List", editor.isActive("bulletList"), <List size={14} />, () => chain().toggleBulletList().run())}
+      {tool("Numbered list", editor.isActive("orderedList"), <ListOrdered size={14} />, () =>
+        chain().toggleOrderedList().run(),
+      )}
+      <IconButton
+        size="small"
+        aria-label="Link"
+        title="Link"
+        aria-pressed={editor.isActive("link")}
+        onClick={(event) => onLink(event.currentTarget)}
+      >
+        <Link2 size={14} />
+      </IconButton>
+    </>
+  );
+}
+
+function LinkForm({ editor, onDone }: { editor: Editor; onDone: () => void }) {
+  const [to, setTo] = useState(String(editor.getAttributes("link").href ?? ""));
+  const wrong =
+    to !== "" && !isSafeLink(to) ? "Links lead to the web, to mail or telephone, or to a page of the site" : undefined;
+  return (
+    <form
+      className="stack"
+      onSubmit={(event) => {
+        event.preventDefault();
+        event.stopPropagation();
+        if (wrong) return;
+        const chain = editor.chain().focus().extendMarkRange("link");
+        if (to === "") chain.unsetLink().run();
+        else if (editor.state.selection.empty && !editor.isActive("link"))
+          chain.insertContent({ type: "text", text: to, marks: [{ type: "link", attrs: { href: to } }] }).run();
+        else chain.setLink({ href: to }).run();
+        onDone();
+      }}
+    >
+      <TextFieldBase
+        label="Leads to"
+        autoFocus
+        value={to}
+        error={wrong !== undefined}
+        helperText={wrong ?? "Empty: no link"}
+        onChange={(event) => setTo(event.target.value.trim())}
+      />
+      <div className="row">
+        <Button type="submit" variant="contained" disabled={wrong !== undefined}>
+          {to === "" ? "No link" : "Link it"}
+        </Button>
+      </div>
+    </form>
+  );
+}

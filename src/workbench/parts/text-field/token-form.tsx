@@ -1,0 +1,183 @@
+"use client";
+import Autocomplete from "@mui/material/Autocomplete";
+import Button from "@mui/material/Button";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import { useState } from "react";
+import { formatsFor, tokenName, tokenSource, type TokenFormat } from "@/core/content/message";
+import type { Content, Ruleset } from "@/core/formats/ruleset";
+import { namedSignals, namesInUse, signalChoices } from "@/core/rules/choices";
+import { signalInfo } from "@/core/visit/signals";
+
+export interface MadeToken {
+  name: string;
+  source: string;
+  token: Content["tokens"][string];
+}
+interface Props {
+  content: Content;
+  ruleset: Ruleset;
+  /** The token that is changed; undefined for a new one. */
+  token?: { name: string; source: string } | undefined;
+  onDone: (made: MadeToken) => void;
+  onRemove?: (() => void) | undefined;
+}
+
+const formatWords: Record<TokenFormat["as"], string> = {
+  text: "as it is",
+  amount: "as an amount of money",
+  number: "as a number",
+  percent: "as a percentage",
+  count: "as a count with a word",
+  date: "as a date",
+};
+
+/** How a token is written out, read back from its source. */
+function formatOf(source: string | undefined): { as?: TokenFormat["as"]; one?: string; other?: string } {
+  if (!source) return {};
+  const plural = /,\s*plural\b/.exec(source) && /\bone\s*\{([^{}]*)\}\s*other\s*\{([^{}]*)\}/.exec(source);
+  if (plural) return { as: "count", one: plural[1] ?? "", other: plural[2] ?? "" };
+  if (/,\s*number\s*,\s*::currency/.test(source)) return { as: "amount" };
+  if (/,\s*number\s*,\s*percent/.test(source)) return { as: "percent" };
+  if (/,\s*number\b/.test(source)) return { as: "number" };
+  if (/,\s*date\b/.test(source)) return { as: "date" };
+  return { as: "text" };
+}
+
+/** Asks what a token stands for, how it is written out, and what is shown to a visitor of whom it is not known. */
+export function TokenForm({ content, ruleset, token, onDone, onRemove }: Props) {
+  const known = token && Object.hasOwn(content.tokens, token.name) ? content.tokens[token.name] : undefined;
+  const before = formatOf(token?.source);
+  const [signal, setSignal] = useState(known?.signal ?? "");
+  const [as, setAs] = useState<TokenFormat["as"] | undefined>(before.as);
+  const [one, setOne] = useState(before.one ?? "one item");
+  const [other, setOther] = useState(before.other ?? "# items");
+  const [fallback, setFallback] = useState(known?.fallback ?? "");
+  const [without, setWithout] = useState<"text" | "fallback">(
+    known && known.fallback === undefined ? "fallback" : "text",
+  );
+
+  const choices = signalChoices(ruleset, (name) => signalInfo(name, ruleset)?.kind === "schedule");
+  const named = namedSignals.find((item) => signal.startsWith(item.signal));
+  const chosen = choices.find((choice) => choice.signal === (named?.signal ?? signal)) ?? null;
+  const nameless = named !== undefined && signal === named.signal;
+  const info = nameless ? undefined : signalInfo(signal, ruleset);
+  const formats = info ? formatsFor(info.kind) : [];
+  const format = as && formats.includes(as) ? as : formats[0];
+  const ready = info !== undefined && format !== undefined && (without === "fallback" || fallback !== "");
+
+  const done = () => {
+    if (!ready) return;
+    const name = token && known?.signal === signal ? token.name : tokenName(signal, content);
+    const currency = ruleset.site.currency;
+    const made: TokenFormat =
+      format === "amount"
+        ? { as: "amount", currency }
+        : format === "count"
+          ? { as: "count", one, other }
+          : format === "date"
+            ? { as: "date", style: "long" }
+            : { as: format };
+    onDone({
+      name,
+      source: tokenSource(name, made),
+      token: { signal, ...(without === "text" ? { fallback } : {}) },
+    });
+  };
+  return (
+    <form
+      className="stack"
+      aria-label="A value of the visit"
+      onSubmit={(event) => {
+        event.preventDefault();
+        event.stopPropagation();
+        done();
+      }}
+    >
+      <Autocomplete
+        fullWidth
+        openOnFocus
+        autoHighlight
+        disableClearable
+        options={choices}
+        groupBy={(choice) => choice.group}
+        value={chosen as never}
+        getOptionLabel={(choice) => choice.label}
+        getOptionKey={(choice) => choice.signal}
+        isOptionEqualToValue={(a, b) => a.signal === b.signal}
+        onChange={(_, choice) => setSignal(choice.signal)}
+        renderInput={(input) => <TextField {...input} label="What is put in" autoFocus={!token} />}
+      />
+      {named && (
+        <Autocomplete
+          freeSolo
+          autoSelect
+          openOnFocus
+          options={namesInUse(named.signal, ruleset)}
+          value={signal.slice(named.signal.length)}
+          onInputChange={(_, name) => setSignal(`${named.signal}${name.trim()}`)}
+          renderInput={(input) => (
+            <TextField {...input} label={named.what} helperText={nameless ? named.example : undefined} />
+          )}
+        />
+      )}
+      {formats.length > 1 && (
+        <TextField
+          select
+          label="Written"
+          value={format}
+          onChange={(event) => setAs(event.target.value as TokenFormat["as"])}
+        >
+          {formats.map((item) => (
+            <MenuItem key={item} value={item}>
+              {formatWords[item]}
+            </MenuItem>
+          ))}
+        </TextField>
+      )}
+      {format === "count" && (
+        <div className="row">
+          <TextField label="For one" value={one} onChange={(event) => setOne(event.target.value)} />
+          <TextField
+            label="For others"
+            value={other}
+            helperText="# is the number"
+            onChange={(event) => setOther(event.target.value)}
+          />
+        </div>
+      )}
+      {info && (
+        <>
+          <TextField
+            select
+            label="If it is not known"
+            value={without}
+            onChange={(event) => setWithout(event.target.value as "text" | "fallback")}
+          >
+            <MenuItem value="text">show this instead</MenuItem>
+            <MenuItem value="fallback">take this field’s text from the slot’s fallback</MenuItem>
+          </TextField>
+          {without === "text" && (
+            <TextField
+              label="Shown instead"
+              placeholder="there"
+              value={fallback}
+              autoFocus={!token && !named}
+              onChange={(event) => setFallback(event.target.value)}
+            />
+          )}
+        </>
+      )}
+      <div className="row">
+        <Button type="submit" variant="contained" disabled={!ready}>
+          {token ? "Change it" : "Put it in"}
+        </Button>
+        {onRemove && (
+          <Button color="error" onClick={onRemove}>
+            Take it out
+          </Button>
+        )}
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,212 @@
+"use client";
+import Button from "@mui/material/Button";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import { useSnackbar } from "notistack";
+import { useState } from "react";
+import { someoneWhoOpens } from "@/core/analysis/reach";
+import { popupTimeline } from "@/core/analysis/timeline";
+import { drawArm } from "@/core/decision/arms";
+import { popupVerdict } from "@/core/decision/popup-words";
+import type { Popup } from "@/core/formats/ruleset";
+import { parseInstant } from "@/core/formats/visit";
+import { day as dayLength } from "@/core/schedule/calendar";
+import { ArmsEditor } from "../parts/content/arms-editor";
+import { useDesk } from "../parts/desk/desk";
+import { useRuleTrace } from "../parts/desk/use-rule-trace";
+import { Field } from "../parts/field";
+import { NameRow } from "../parts/lists/name-row";
+import { OnRibbon } from "../parts/on-ribbon";
+import { PageFrame } from "../parts/page-frame/page-frame";
+import { useSite } from "../parts/page-frame/use-site";
+import { RuleEditor } from "../parts/rule-editor/rule-editor";
+
+interface Props {
+  popup: Popup;
+  set: <K extends keyof Popup & string>(popup: Popup, key: K, value: Popup[K] | undefined, says: string) => void;
+}
+
+type Moment = "seconds" | "scrollPercent" | "leaving" | "idleSeconds";
+const moments: Record<Moment, { words: string; unit?: string; start: Popup["opensAfter"] }> = {
+  seconds: { words: "after some seconds (0: on load)", unit: "Seconds", start: { seconds: 5 } },
+  scrollPercent: { words: "on scrolling", unit: "Percent of the page", start: { scrollPercent: 50 } },
+  leaving: { words: "when the pointer leaves the page", start: { leaving: true } },
+  idleSeconds: { words: "when nothing is moved", unit: "Seconds without a move", start: { idleSeconds: 30 } },
+};
+const momentOf = (opensAfter: Popup["opensAfter"]): Moment => Object.keys(opensAfter)[0] as Moment;
+
+/** One pop-up: seen in place, above; what it says, to whom, where, when and how often, below. */
+export function PopupEditor({ popup, set }: Props) {
+  const { draft, ruleset, look, storefront, width, setWidth, actions, pages } = useDesk();
+  const site = useSite();
+  const trace = useRuleTrace();
+  const { enqueueSnackbar } = useSnackbar();
+  const [arm, setArm] = useState<string>();
+  const judged = look.runnable.ruleset;
+  const verdict = look.decision.trace?.popups.find((item) => item.id === popup.id);
+  const at = parseInstant(look.visit.at) as number;
+  const moment = momentOf(popup.opensAfter);
+  const { unit } = moments[moment];
+  const types = ruleset.blockTypes.map((type) => type.id).filter((id) => id.startsWith("popup"));
+  const someone = () => {
+    const mine = judged.popups.find((item) => item.id === popup.id);
+    if (!mine) return;
+    const solved = someoneWhoOpens({ ruleset: judged, pages, from: at }, mine);
+    if (solved.found) look.setVisit(solved.visit);
+    enqueueSnackbar(
+      solved.found
+        ? `Looking through someone for whom “${popup.name}” opens.${popup.on ? "" : " It is switched off: that comes first."}`
+        : solved.proof === "exact"
+          ? "It opens for nobody: that is proved."
+          : `Nobody for whom it opens was found in ${solved.tries} tries.`,
+      solved.found ? {} : { variant: "warning" },
+    );
+  };
+  const count = (least: number, most: number) => (text: string) =>
+    /^\d{1,5}$/.test(text) && Number(text) >= least && Number(text) <= most
+      ? undefined
+      : `A whole number from ${least} to ${most}`;
+  return (
+    <div className="popupeditor">
+      <PageFrame
+        look={look}
+        site={ruleset.site.id}
+        storefront={storefront}
+        version={draft.version}
+        slots={[]}
+        selected={undefined}
+        pin={undefined}
+        popup={arm ? `${popup.id}/${arm}` : popup.id}
+        width={width}
+        onWidth={setWidth}
+        onSlot={() => undefined}
+        onUnpin={() => undefined}
+        {...site}
+        actions={actions}
+      />
+      <div className="form wide">
+        <NameRow
+          name={popup.name}
+          onName={(name) => set(popup, "name", name, `Pop-up ${popup.name} renamed`)}
+          on={popup.on}
+          onSwitch={(on) => set(popup, "on", on, `Pop-up ${popup.name} switched ${on ? "on" : "off"}`)}
+        />
+        <div className="row">
+          <span className={verdict?.verdict === "shown" ? "yes" : "unsure"} role="status" style={{ flex: 1 }}>
+            For this visitor, here: {popupVerdict(popup, verdict, judged)}.
+          </span>
+          {verdict?.verdict !== "shown" && <Button onClick={someone}>Someone for whom it opens</Button>}
+        </div>
+        <h3>What it says</h3>
+        <ArmsEditor
+          owner={popup}
+          at={["popups", popup.id]}
+          blank={{ type: popup.arms[0]?.content?.type ?? types[0] ?? "", fields: {}, tokens: {} }}
+          others={ruleset.popups
+            .filter((item) => item.id !== popup.id)
+            .flatMap((item) => item.arms.flatMap((one) => (one.content ? [{ name: item.name, content: one.content }] : [])))}
+          control="no pop-up"
+          types={types}
+          open={arm}
+          onOpen={setArm}
+          drawn={drawArm(popup.id, popup.arms, look.visit.visitorId).id}
+        />
+        <h3>When it opens, and how large it is</h3>
+        <div className="row" style={{ alignItems: "flex-start" }}>
+          <TextField
+            select
+            label="It opens"
+            value={moment}
+            onChange={(event) =>
+              set(popup, "opensAfter", moments[event.target.value as Moment].start, `When ${popup.name} opens`)
+            }
+          >
+            {(Object.keys(moments) as Moment[]).map((item) => (
+              <MenuItem key={item} value={item}>
+                {moments[item].words}
+              </MenuItem>
+            ))}
+          </TextField>
+          {unit && (
+            <Field
+              label={unit}
+              value={String(Object.values(popup.opensAfter)[0])}
+              problem={count(0, moment === "scrollPercent" ? 100 : 3600)}
+              onCommit={(text) =>
+                set(popup, "opensAfter", { [moment]: Number(text) } as Popup["opensAfter"], `When ${popup.name} opens`)
+              }
+            />
+          )}
+          <Field
+            label="Width in pixels"
+            value={String(popup.size.width)}
+            problem={count(120, 2000)}
+            onCommit={(text) => set(popup, "size", { ...popup.size, width: Number(text) }, `Size of ${popup.name}`)}
+          />
+          <Field
+            label="Height, at least"
+            value={String(popup.size.height)}
+            problem={count(40, 2000)}
+            onCommit={(text) => set(popup, "size", { ...popup.size, height: Number(text) }, `Size of ${popup.name}`)}
+          />
+        </div>
+        <div className="row" style={{ alignItems: "flex-start" }}>
+          <TextField
+            select
+            label="How often, for one visitor"
+            value={popup.cap?.per ?? "always"}
+            helperText={popup.cap ? "Counted only with consent; without it, it does not open" : undefined}
+            onChange={(event) => {
+              const per = event.target.value as "always" | NonNullable<Popup["cap"]>["per"];
+              set(popup, "cap", per === "always" ? undefined : { times: popup.cap?.times ?? 1, per }, `How often ${popup.name} opens`);
+            }}
+          >
+            <MenuItem value="visit">at most so often a visit</MenuItem>
+            <MenuItem value="day">at most so often a day</MenuItem>
+            <MenuItem value="ever">at most so often ever</MenuItem>
+            <MenuItem value="always">whenever its rule holds</MenuItem>
+          </TextField>
+          {popup.cap && (
+            <Field
+              label="Times"
+              value={String(popup.cap.times)}
+              problem={count(1, 99)}
+              onCommit={(text) =>
+                popup.cap && set(popup, "cap", { ...popup.cap, times: Number(text) }, `How often ${popup.name} opens`)
+              }
+              sx={{ maxWidth: 120 }}
+            />
+          )}
+        </div>
+        <span className="quiet">
+          {ruleset.site.popupGapMinutes > 0
+            ? `Between two pop-ups the site keeps ${ruleset.site.popupGapMinutes} minutes (see Settings).`
+            : "The site keeps no gap between two pop-ups (see Settings)."}
+        </span>
+        <h3>To whom</h3>
+        <RuleEditor
+          rule={popup.rule}
+          at={["popups", popup.id, "rule"]}
+          says={`Rule of pop-up ${popup.name}`}
+          trace={trace(popup.rule)}
+          empty="For everyone. Say to whom by adding a condition."
+        />
+        <h3>On which pages</h3>
+        <RuleEditor
+          rule={popup.pages}
+          at={["popups", popup.id, "pages"]}
+          says={`Pages of pop-up ${popup.name}`}
+          trace={trace(popup.pages)}
+          empty="On every page. Say on which by adding a condition."
+        />
+        <OnRibbon
+          label="Opens for this visitor"
+          stretches={popupTimeline(look.engine, popup.id, look.visit, at, at + 7 * dayLength)}
+          zone={ruleset.site.zone}
+          at={at}
+          onTravel={look.travel}
+        />
+      </div>
+    </div>
+  );
+} // prettier-ignore

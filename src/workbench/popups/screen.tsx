@@ -1,0 +1,79 @@
+"use client";
+import { capWords, opensWords, popupVerdict } from "@/core/decision/popup-words";
+import type { Popup } from "@/core/formats/ruleset";
+import { useDesk } from "../parts/desk/desk";
+import { ListScreen } from "../parts/lists/list-screen";
+import { useList } from "../parts/lists/use-list";
+import { RuleSentence } from "../parts/sentence-text";
+import { PopupEditor } from "./editor";
+
+const tones: Record<string, string> = { shown: "yes", "held back": "unsure", "rule unknown": "unsure" };
+const words: Record<string, string> = {
+  shown: "Opens",
+  "held back": "Held back",
+  beaten: "Beaten",
+  "not on this page": "Not on this page",
+  "rule false": "Not for this visitor",
+  "rule unknown": "Cannot tell",
+  off: "Switched off",
+};
+
+/** Pop-ups in order: the first that may open on a page does, and no other. */
+export function PopupsScreen() {
+  const { ruleset, look } = useDesk();
+  const list = useList("popups", "Pop-up", () => undefined);
+  const traces = new Map(look.decision.trace?.popups.map((item) => [item.id as string, item]));
+  return (
+    <ListScreen
+      title="Pop-ups"
+      teaches="A pop-up opens over a page: at once, after a while, on scrolling, or when somebody is about to leave. Say to whom, how often at most, and see it in place before anybody else does."
+      adding="New pop-up"
+      note="From first to last: the first that may open on a page does, and there is never more than one. Drag to change the order."
+      rows={list.items.map((item) => {
+        const trace = traces.get(item.id);
+        return {
+          id: item.id,
+          name: item.name,
+          dim: !item.on,
+          says: (
+            <>
+              {opensWords(item.opensAfter)}, {capWords(item.cap)}; <RuleSentence rule={item.rule} names={ruleset} />
+            </>
+          ),
+          verdict: (
+            <span className={`verdict ${tones[trace?.verdict ?? ""] ?? ""}`} title={popupVerdict(item, trace, ruleset)}>
+              {words[trace?.verdict ?? ""] ?? "Not finished"}
+            </span>
+          ),
+        };
+      })}
+      onAdd={() => list.add(fresh(ruleset.blockTypes.map((type) => type.id)) as never)}
+      onCopy={list.copy}
+      onRemove={list.remove}
+      onMove={list.move}
+    >
+      {(id) => {
+        const item = list.items.find((one) => one.id === id);
+        return item ? <PopupEditor popup={item} set={list.set} /> : null;
+      }}
+    </ListScreen>
+  );
+}
+
+/** A new pop-up: switched off, at most once a visit, so that nothing jumps at anybody unasked. */
+const fresh = (types: readonly string[]): Omit<Popup, "id"> => ({
+  name: "New pop-up",
+  on: false,
+  pages: null,
+  rule: null,
+  arms: [
+    {
+      id: "a",
+      weight: 100,
+      content: { type: types.find((type) => type.startsWith("popup")) ?? types[0] ?? "", fields: {}, tokens: {} },
+    },
+  ],
+  opensAfter: { seconds: 5 },
+  size: { width: 420, height: 240 },
+  cap: { times: 1, per: "visit" },
+});

@@ -1,0 +1,242 @@
+"use client";
+import Autocomplete from "@mui/material/Autocomplete";
+import Button from "@mui/material/Button";
+import Chip from "@mui/material/Chip";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import MenuItem from "@mui/material/MenuItem";
+import Switch from "@mui/material/Switch";
+import TextField from "@mui/material/TextField";
+import { useSnackbar } from "notistack";
+import Link from "next/link";
+import { useMemo, useState } from "react";
+import { someoneWhoIsSent } from "@/core/analysis/reach";
+import { redirectTimeline } from "@/core/analysis/timeline";
+import { redirectExamples } from "@/core/decision/examples";
+import { templateProblem, templateVariables } from "@/core/decision/template";
+import type { Redirect } from "@/core/formats/ruleset";
+import { parseInstant } from "@/core/formats/visit";
+import { day as dayLength } from "@/core/schedule/calendar";
+import { parseBlock } from "@/core/visit/address";
+import { pathOf } from "../parts/desk/use-look";
+import { useDesk } from "../parts/desk/desk";
+import { useRuleTrace } from "../parts/desk/use-rule-trace";
+import { Field } from "../parts/field";
+import { NameRow } from "../parts/lists/name-row";
+import { OnRibbon } from "../parts/on-ribbon";
+import { RuleEditor } from "../parts/rule-editor/rule-editor";
+
+interface Props {
+  redirect: Redirect;
+  set: <K extends keyof Redirect & string>(
+    redirect: Redirect,
+    key: K,
+    value: Redirect[K] | undefined,
+    says: string,
+  ) => void;
+}
+
+const statuses = {
+  301: "301, for good",
+  302: "302, for now",
+  307: "307, for now, same method",
+  308: "308, for good, same method",
+};
+const frequencies = { always: "every time", visit: "once a visit", once: "once ever" } as const;
+
+/** The host that a template names outright; undefined for one of the site's own pages, null where a value would make it. */
+function hostOf(template: string): string | null | undefined {
+  const match = /^[a-z][a-z0-9+.-]*:\/\/([^/?#]*)|^\/\/([^/?#]*)|^\{[^}]*scheme[^}]*\}:\/\/([^/?#]*)/i.exec(template);
+  const host = match && (match[1] ?? match[2] ?? match[3]);
+  if (host === undefined || host === null) return undefined;
+  if (/^\{\+?host\}$/.test(host)) return undefined;
+  return host.includes("{") ? null : host.toLowerCase();
+}
+
+/** One redirect: who is sent on, where to, and what becomes of each lens. */
+export function RedirectEditor({ redirect, set }: Props) {
+  const { ruleset, look, lenses, pages, otherHosts, findings, pickLens } = useDesk();
+  const trace = useRuleTrace();
+  const { enqueueSnackbar } = useSnackbar();
+  const [typing, setTyping] = useState(redirect.to);
+  const judged = look.runnable.ruleset;
+  const at = parseInstant(look.visit.at) as number;
+  const ownHost = new URL(ruleset.site.origin).host;
+  const mayLeadTo = useMemo(() => (host: string) => otherHosts.includes(host), [otherHosts]);
+  const toProblem = (text: string): string | undefined => {
+    const wrong = text === "" ? "is missing" : templateProblem(text);
+    if (wrong) return `It ${wrong}`;
+    const host = hostOf(text);
+    if (host === null) return "The host must be written out: a value of the visit may not choose it";
+    if (host !== undefined && host !== ownHost && !otherHosts.includes(host))
+      return `It leads to ${host}, which is not among the hosts that this site sends visitors to. Add it in Settings first`;
+    return undefined;
+  };
+  const finished = judged.redirects.some((item) => item.id === redirect.id);
+  const examples = useMemo(() => {
+    const visits = [{ name: "The lens at hand", visit: look.visit, lens: undefined }, ...lenses.map((lens) => ({ name: lens.name, visit: lens.visit, lens }))];
+    const asked = visits.map(({ visit }) => ({ ...visit, page: pages.find((page) => page.path === pathOf(visit))?.facts }));
+    const found = finished ? redirectExamples(redirect, judged, asked as never, { lookup: () => look.placed, mayLeadTo }) : [];
+    return visits.map((item, index) => ({ ...item, ...found[index] }));
+  }, [finished, redirect, judged, look.visit, look.placed, lenses, pages, mayLeadTo]);
+  const loop = findings.list.find((item) => item.finding === "loop" && item.about?.id === redirect.id);
+  const someone = () => {
+    const mine = judged.redirects.find((item) => item.id === redirect.id);
+    if (!mine) return;
+    const solved = someoneWhoIsSent({ ruleset: judged, pages, from: at }, mine);
+    if (solved.found) look.setVisit(solved.visit);
+    else enqueueSnackbar("Nobody whom it sends on was found.", { variant: "warning" });
+  };
+  return (
+    <div className="form wide">
+      <NameRow
+        name={redirect.name}
+        onName={(name) => set(redirect, "name", name, `Redirect ${redirect.name} renamed`)}
+        on={redirect.on}
+        onSwitch={(on) => set(redirect, "on", on, `Redirect ${redirect.name} switched ${on ? "on" : "off"}`)}
+      />
+      {loop && (
+        <p className="error" role="alert" style={{ margin: 0 }}>
+          {loop.says} <Link href="/findings">See the findings</Link>
+        </p>
+      )}
+      <h3>Who is sent on</h3>
+      <RuleEditor
+        rule={redirect.rule}
+        at={["redirects", redirect.id, "rule"]}
+        says={`Rule of redirect ${redirect.name}`}
+        trace={trace(redirect.rule)}
+        empty="Everybody, on every page. Add a condition first: the page, a place, a language."
+      />
+      <h3>Where to</h3>
+      <Field
+        key={`${redirect.id} ${typing}`}
+        label="Address"
+        value={redirect.to}
+        problem={toProblem}
+        helperText="A page of the site (/ferns) or a whole address, with values of the visit in braces (RFC 6570)"
+        onCommit={(to) => set(redirect, "to", to, `Where ${redirect.name} leads`)}
+        slotProps={{ htmlInput: { style: { fontFamily: "var(--code)" } } }}
+      />
+      <div className="row" style={{ flexWrap: "wrap" }}>
+        {templateVariables.map((name) => {
+          const written = ["host", "path", "query"].includes(name) ? `{+${name}}` : `{${name}}`;
+          return (
+            <Chip
+              key={name}
+              label={written}
+              size="small"
+              variant="outlined"
+              title={`Put ${written} at the end of the address`}
+              onClick={() => {
+                const to = `${redirect.to}${written}`;
+                if (toProblem(to)) return enqueueSnackbar(toProblem(to), { variant: "warning" });
+                set(redirect, "to", to, `Where ${redirect.name} leads`);
+                setTyping(to);
+              }}
+            />
+          );
+        })}
+      </div>
+      <div className="row" style={{ alignItems: "flex-start" }}>
+        <TextField
+          select
+          label="Status"
+          value={redirect.status}
+          onChange={(event) => set(redirect, "status", Number(event.target.value) as Redirect["status"], `Status of ${redirect.name}`)}
+        >
+          {Object.entries(statuses).map(([status, says]) => (
+            <MenuItem key={status} value={Number(status)}>
+              {says}
+            </MenuItem>
+          ))}
+        </TextField>
+        <TextField
+          select
+          label="How often, for one visitor"
+          value={redirect.frequency}
+          helperText={redirect.frequency === "always" ? undefined : "Counted only with consent; without it, nobody is sent"}
+          onChange={(event) => set(redirect, "frequency", event.target.value as Redirect["frequency"], `How often ${redirect.name} applies`)}
+        >
+          {Object.entries(frequencies).map(([value, says]) => (
+            <MenuItem key={value} value={value}>
+              {says}
+            </MenuItem>
+          ))}
+        </TextField>
+      </div>
+      <FormControlLabel
+        sx={{ my: -1.5 }}
+        control={<Switch checked={redirect.keepQuery} onChange={(event) => set(redirect, "keepQuery", event.target.checked, `Query of ${redirect.name}`)} />}
+        label="Keep the parameters of the link, such as campaign tags"
+      />
+      <FormControlLabel
+        sx={{ my: -1.5 }}
+        control={<Switch checked={redirect.skipBots} onChange={(event) => set(redirect, "skipBots", event.target.checked, `Crawlers and ${redirect.name}`)} />}
+        label="Leave crawlers of search engines alone"
+      />
+      <Autocomplete
+        multiple
+        freeSolo
+        autoSelect
+        options={[]}
+        value={redirect.exemptAddresses}
+        onChange={(_, addresses) => {
+          for (const text of addresses) {
+            const block = parseBlock(text.trim());
+            if ("problem" in block) return enqueueSnackbar(`${text} ${block.problem}`, { variant: "error" });
+          }
+          set(redirect, "exemptAddresses", addresses.map((text) => text.trim()), `Exempt addresses of ${redirect.name}`);
+        }}
+        renderInput={(input) => (
+          <TextField {...input} label="Addresses that are never sent on" helperText="Such as the office: 203.0.113.7 or 2001:db8::/32" />
+        )}
+      />
+      <h3>Examples</h3>
+      {!finished && <span className="unsure">Its rule or address is not finished, so there are no examples yet.</span>}
+      {finished && (
+        <table className="lines examples" aria-label="Examples">
+          <thead>
+            <tr>
+              <th>This visitor</th>
+              <th>on this page</th>
+              <th>lands on</th>
+            </tr>
+          </thead>
+          <tbody>
+            {examples.map((item) => (
+              <tr key={item.name}>
+                <td>
+                  {item.lens ? (
+                    <button type="button" className="link" onClick={() => item.lens && pickLens(item.lens)}>
+                      {item.name}
+                    </button>
+                  ) : (
+                    <b>{item.name}</b>
+                  )}
+                </td>
+                <td>
+                  <code>{pathOf(item.visit)}</code>
+                </td>
+                <td>{item.location ? <code className="yes">{item.location}</code> : <span className="quiet">stays: {item.reason}</span>}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      <div className="row">
+        <Button onClick={someone} disabled={!finished}>
+          Someone whom it sends on
+        </Button>
+      </div>
+      {finished && (
+        <OnRibbon
+          label="Sends this visitor on"
+          stretches={redirectTimeline(look.engine, redirect.id, look.visit, at, at + 7 * dayLength)}
+          zone={ruleset.site.zone}
+          at={at}
+          onTravel={look.travel}
+        />
+      )}
+    </div>
+  );
+} // prettier-ignore

@@ -1,0 +1,81 @@
+"use client";
+import { RuleSentence } from "../parts/sentence-text";
+import { useDesk } from "../parts/desk/desk";
+import { ListScreen } from "../parts/lists/list-screen";
+import { useList } from "../parts/lists/use-list";
+import { RedirectEditor } from "./editor";
+
+const words: Record<string, string> = {
+  applies: "Sends on",
+  off: "Switched off",
+  "rule false": "Not this visitor",
+  "rule unknown": "Cannot tell",
+  "would loop": "Would loop",
+  "not applicable": "Held back",
+  beaten: "Beaten",
+};
+const tones: Record<string, string> = {
+  applies: "yes",
+  "would loop": "no",
+  "not applicable": "unsure",
+  "rule unknown": "unsure",
+};
+
+/** Redirects in order: the first that applies sends the visitor on, before anything of the page is decided. */
+export function RedirectsScreen() {
+  const { ruleset, look, findings } = useDesk();
+  const list = useList("redirects", "Redirect", () => undefined);
+  const traces = new Map(look.decision.trace?.redirects.map((item) => [item.id as string, item]));
+  const looping = new Set(
+    findings.list.flatMap((item) => (item.finding === "loop" && item.about?.kind === "redirect" ? [item.about.id] : [])),
+  );
+  return (
+    <ListScreen
+      title="Redirects"
+      teaches="A redirect sends visitors on to another page before this one is shown: from an old address, to the shop of their country, to the page in their language. Its examples show where each of your lenses would land."
+      adding="New redirect"
+      note="From first to last: the first that applies sends the visitor on. Drag to change the order."
+      rows={list.items.map((item) => {
+        const trace = traces.get(item.id);
+        return {
+          id: item.id,
+          name: item.name,
+          dim: !item.on,
+          says: (
+            <>
+              to <code>{item.to}</code> ({item.status}), <RuleSentence rule={item.rule} names={ruleset} />
+            </>
+          ),
+          verdict: looping.has(item.id) ? (
+            <span className="verdict no">Loops</span>
+          ) : (
+            <span className={`verdict ${tones[trace?.verdict ?? ""] ?? ""}`} title={trace?.reason}>
+              {words[trace?.verdict ?? ""] ?? "Not finished"}
+            </span>
+          ),
+        };
+      })}
+      onAdd={() =>
+        list.add({
+          name: "New redirect",
+          on: false,
+          rule: { all: [{ signal: "page.path", op: "is" }] },
+          to: "/",
+          status: 302,
+          keepQuery: true,
+          frequency: "always",
+          skipBots: false,
+          exemptAddresses: [],
+        } as never)
+      }
+      onCopy={list.copy}
+      onRemove={list.remove}
+      onMove={list.move}
+    >
+      {(id) => {
+        const item = list.items.find((one) => one.id === id);
+        return item ? <RedirectEditor redirect={item} set={list.set} /> : null;
+      }}
+    </ListScreen>
+  );
+} // prettier-ignore
