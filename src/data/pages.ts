@@ -14,13 +14,17 @@ export async function listPages(site: string): Promise<SitePage[]> {
   ).rows;
 }
 
+/** Adds pages after those that are there; known ones stay as they are. */
 export async function addPages(site: string, pages: readonly SitePage[], db: Queryable): Promise<void> {
-  for (const [index, page] of pages.entries())
-    await db.query("insert into pages (site, path, position, title, facts) values ($1, $2, $3, $4, $5)", [
-      site,
-      page.path,
-      index,
-      page.title,
-      JSON.stringify(page.facts),
-    ]);
+  await db.query(
+    `insert into pages (site, path, position, title, facts)
+     select $1, item.path, item.number + (select coalesce(max(position), 0) from pages where site = $1), item.title, item.facts
+     from jsonb_to_recordset($2::jsonb) as item (path text, number integer, title text, facts jsonb)
+     on conflict do nothing`,
+    [site, JSON.stringify(pages.map((page, index) => ({ ...page, number: index + 1 })))],
+  );
+}
+
+export async function removePage(site: string, path: string): Promise<void> {
+  await pool().query("delete from pages where site = $1 and path = $2", [site, path]);
 }

@@ -22,10 +22,12 @@ import { pool } from "@/data/pool";
 import { deleteCheck, listChecks, saveChecks } from "@/data/checks";
 import { deleteLens, listLenses, saveLens, type Lens } from "@/data/lenses";
 import { siteLookup } from "@/data/places";
+import { listPages, removePage, type SitePage } from "@/data/pages";
 import { makePass } from "@/data/passes";
 import { liveRelease } from "@/data/releases";
 import { askPage } from "./ask-page";
 import { changeDraft, redoChange, undoChange, type Changed } from "./draft";
+import { readPages, type PagesRead } from "./page-list";
 import { releaseDraft, type Released } from "./release";
 import { sessionId } from "./session";
 
@@ -155,6 +157,18 @@ export async function allowHosts(site: string, hosts: string[]): Promise<string 
   if (wrong) return wrong;
   await saveOtherHosts(site, read.data);
   return undefined;
+}
+
+/** Takes up the pages of a sitemap: of a file, or of the site's own. */
+export async function readPageList(site: string, origin: string, xml?: string): Promise<PagesRead> {
+  const read = z.tuple([id, z.url().max(300), z.string().max(55_000_000).optional()]).safeParse([site, origin, xml]);
+  if (!read.success) return { ok: false, problem: refused.problem };
+  return readPages(read.data[0], read.data[1], read.data[2]);
+}
+export async function dropPage(site: string, path: string): Promise<SitePage[]> {
+  if (!id.safeParse(site).success) return [];
+  if (z.string().max(2000).safeParse(path).success) await removePage(site, path);
+  return listPages(site);
 }
 
 /** The texts that stood at a place of the draft before, newest first. */

@@ -1,26 +1,38 @@
 import { get } from "node:http";
 
 /** Asks the running storefront of a site for a page with a preview pass, as a browser would, and reads which variants stand in it. */
-export function askPage(
+export async function askPage(
   site: string,
   path: string,
   pass: string,
 ): Promise<{ slots: Record<string, string[]>; status: number } | undefined> {
+  const page = await fetchPage(site, `${path}?look=${encodeURIComponent(pass)}`);
+  return page && { slots: slotsIn(page.body), status: page.status };
+}
+
+/** The longest page that is read, in characters. */
+const longest = 60_000_000;
+
+/** Fetches something of the running site, through the door that visitors come in by; undefined if it cannot be reached. */
+export function fetchPage(site: string, path: string): Promise<{ body: string; status: number } | undefined> {
   const port = Number(process.env.PORT ?? 4300);
   return new Promise((resolve) => {
     const request = get(
       {
         host: "127.0.0.1",
         port,
-        path: `${path}?look=${encodeURIComponent(pass)}`,
+        path,
         headers: { host: `${site}.localhost:${port}` },
         timeout: 10_000,
       },
       (response) => {
-        let html = "";
+        let body = "";
         response.setEncoding("utf8");
-        response.on("data", (part: string) => (html += part));
-        response.on("end", () => resolve({ slots: slotsIn(html), status: response.statusCode ?? 0 }));
+        response.on("data", (part: string) => {
+          body += part;
+          if (body.length > longest) request.destroy();
+        });
+        response.on("end", () => resolve({ body, status: response.statusCode ?? 0 }));
       },
     );
     request.on("error", () => resolve(undefined));

@@ -48,7 +48,6 @@ export function cleanHtmlReport(html: string): Cleaned {
 
 /** Bidirectional embeddings and overrides, which can make a text read as another; and control characters. */
 const overrides = /[\u202A-\u202E\u2066-\u2069]/g;
-// eslint-disable-next-line no-control-regex -- these are what is looked for
 const controls = /[\u0000-\u0008\u000B\u000C\u000E-\u001F\u007F\uFEFF]/g;
 
 /** Takes out of a plain text the characters that cannot be seen and change how the rest reads. */

@@ -75,7 +75,7 @@ export function PageScreen() {
         {onPage.length > 1 && !opened && (
           <div
             className="row"
-            style={{ padding: "8px 16px", borderBottom: "1px solid var(--hair)", gap: 4 }}
+            style={{ padding: "8px 16px", borderBottom: "1px solid var(--hair)", gap: "2px 4px", flexWrap: "wrap" }}
             role="tablist"
             aria-label="Slots on this page"
           >
@@ -86,7 +86,7 @@ export function PageScreen() {
                 aria-selected={item.id === slot?.id}
                 variant={item.id === slot?.id ? "contained" : "text"}
                 onClick={() => chooseSlot(item.id)}
-                sx={{ px: 1.75, py: 0.25, fontSize: 12.5 }}
+                sx={{ px: 1.75, py: 0.25, fontSize: 12.5, whiteSpace: "nowrap" }}
               >
                 {index + 1} {item.name}
               </Button>

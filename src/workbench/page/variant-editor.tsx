@@ -4,12 +4,15 @@ import FormControlLabel from "@mui/material/FormControlLabel";
 import IconButton from "@mui/material/IconButton";
 import Switch from "@mui/material/Switch";
 import { ArrowLeft } from "lucide-react";
+import { useSnackbar } from "notistack";
 import { useState } from "react";
+import { linkTo, type VariantLink } from "@/core/analysis/link";
 import { drawArm } from "@/core/decision/arms";
 import { blankContent, set } from "@/core/draft/variants";
 import type { Rule } from "@/core/formats/rule";
 import type { Slot, Variant } from "@/core/formats/ruleset";
 import type { Schedule } from "@/core/formats/schedule";
+import { parseInstant } from "@/core/formats/visit";
 import { timingOf, withoutTiming, withTiming } from "@/core/rules/timing";
 import { verdictText } from "@/core/rules/explain";
 import { ArmsEditor, armName } from "../parts/content/arms-editor";
@@ -144,12 +147,60 @@ function VariantForm({ slot, variant, draft, look, pin, onPin }: Props & { varia
       />
       <h3>Who sees it</h3>
       <RuleEditor rule={variant.rule} at={[...at, "rule"]} says={`Rule of ${variant.name}`} trace={trace?.rule} />
+      <LinkToIt slot={slot} variant={variant} />
       <h3>When, and for how long</h3>
       <Timing
         rule={variant.rule}
         onChange={(rule) => edit(`When ${variant.name} shows`, [set(slot, variant, "rule", rule)])}
       />
       <Remembering slot={slot} variant={variant} />
+    </div>
+  );
+}
+
+/** A link that leads straight to a variant: for a tab, a mail, a partner. */
+function LinkToIt({ slot, variant }: { slot: Slot; variant: Variant }) {
+  const { look, pages, ruleset } = useDesk();
+  const { enqueueSnackbar } = useSnackbar();
+  const [found, setFound] = useState<VariantLink | "none">();
+  const judged = look.runnable.ruleset;
+  const make = () => {
+    const here = judged.slots.find((item) => item.id === slot.id);
+    const mine = here?.variants.find((item) => item.id === variant.id);
+    const domain = { ruleset: judged, pages, from: parseInstant(look.visit.at) as number };
+    setFound((here && mine && linkTo(domain, here, mine)) ?? "none");
+  };
+  if (!found)
+    return (
+      <div className="row">
+        <Button onClick={make}>A link straight to it</Button>
+      </div>
+    );
+  if (found === "none") return <span className="quiet">No link leads to it: nobody who sees it was found.</span>;
+  const url = found.url.replace(ruleset.site.origin, "");
+  return (
+    <div className="stack">
+      <div className="row">
+        <code style={{ overflowWrap: "anywhere" }}>{found.url}</code>
+        <Button
+          onClick={() =>
+            void navigator.clipboard.writeText(found.url).then(
+              () => enqueueSnackbar("The link is copied"),
+              () =>
+                enqueueSnackbar("The browser did not let it be copied: mark and copy it by hand.", {
+                  variant: "warning",
+                }),
+            )
+          }
+        >
+          Copy
+        </Button>
+      </div>
+      <span className="quiet">
+        {found.enough
+          ? `Whoever opens ${url || "/"} sees it, whatever else is known of them.`
+          : "The link alone is not enough: place, time, device or what is remembered decide, too."}
+      </span>
     </div>
   );
 }

@@ -1,17 +1,25 @@
 "use client";
+import { BlockTypes } from "./block-types";
 import { DataFields } from "./data-fields";
 import { Delivery } from "./delivery";
+import { OtherHosts } from "./other-hosts";
+import { PageList } from "./page-list";
 import { SearchSettings } from "./search-settings";
 import { SiteSettings } from "./site-settings";
+import { SlotList } from "./slot-list";
 
-/** What holds for the whole site: zone, currency, language, own data, search words, place data, proxies. */
+/** What holds for the whole site: zone, currency, pages, slots, kinds of blocks, own data, search words, hosts, place data, proxies. */
 export function SettingsScreen() {
   return (
     <main className="settings">
       <h1>Settings</h1>
       <SiteSettings />
+      <PageList />
+      <SlotList />
+      <BlockTypes />
       <DataFields />
       <SearchSettings />
+      <OtherHosts />
       <Delivery />
     </main>
   );

@@ -92,17 +92,17 @@ function ChipField(props: Props & { toggle: React.ReactNode }) {
   const [linking, setLinking] = useState<HTMLElement>();
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   /** Tokens that were made here and are not saved yet. */
-  const made = useRef<Content["tokens"]>({});
-  const latest = useRef({ props, typed, value });
+  const [made, setMade] = useState<Content["tokens"]>({});
+  const latest = useRef({ props, typed, value, made });
   useEffect(() => {
-    latest.current = { props, typed, value };
+    latest.current = { props, typed, value, made };
   });
 
   const commit = useCallback(() => {
     clearTimeout(timer.current);
-    const { props: now, typed: text, value: saved } = latest.current;
+    const { props: now, typed: text, value: saved, made: fresh } = latest.current;
     if (text === undefined || text === saved || now.problem(text)) return;
-    now.onCommit(text, tokensFor(now, text, made.current));
+    now.onCommit(text, tokensFor(now, text, fresh));
   }, []);
   useEffect(() => commit, [commit]);
 
@@ -168,16 +168,17 @@ function ChipField(props: Props & { toggle: React.ReactNode }) {
     () => ({
       read,
       label: (name) => {
-        const token = Object.hasOwn(content.tokens, name) ? content.tokens[name] : made.current[name];
+        const token = Object.hasOwn(content.tokens, name) ? content.tokens[name] : made[name];
         return token ? (signalInfo(token.signal, ruleset)?.label ?? token.signal) : name;
       },
       edit: (at) => setAsking({ anchor: at.anchor, token: at }),
     }),
-    [read, content.tokens, ruleset],
+    [read, content.tokens, made, ruleset],
   );
   const putIn = (token: MadeToken) => {
     if (!editor) return;
-    made.current = { ...made.current, [token.name]: token.token };
+    const more = { ...made, [token.name]: token.token };
+    setMade(more);
     const node = { type: "token", attrs: { name: token.name, source: token.source } };
     const at = asking?.token?.position;
     setAsking(undefined);
@@ -190,7 +191,7 @@ function ChipField(props: Props & { toggle: React.ReactNode }) {
         .run();
     // A new fallback is saved even where the text itself stays the same.
     const next = sourceOf(editor);
-    if (next === value) onCommit(next, tokensFor(props, next, made.current));
+    if (next === value) onCommit(next, tokensFor(props, next, more));
   };
   const takeOut = () => {
     const at = asking?.token?.position;
@@ -234,7 +235,7 @@ function ChipField(props: Props & { toggle: React.ReactNode }) {
       >
         {asking && (
           <TokenForm
-            content={{ ...content, tokens: { ...content.tokens, ...made.current } }}
+            content={{ ...content, tokens: { ...content.tokens, ...made } }}
             ruleset={ruleset}
             token={asking.token}
             onDone={putIn}

@@ -1,0 +1,96 @@
+import { readSitemap, type Sitemap } from "@/core/exchange/sitemap";
+import { addPages, listPages, type SitePage } from "@/data/pages";
+import { pool } from "@/data/pool";
+import { fetchPage } from "./ask-page";
+
+/** What became of reading a sitemap. */
+export type PagesRead =
+  | { ok: true; pages: SitePage[]; added: number; known: number; elsewhere: number; problems: string[] }
+  | { ok: false; problem: string };
+
+/** At most so many pages are taken up, and so many of them asked for their title and facts. */
+const mostPages = 5000;
+const mostAsked = 200;
+const mostSitemaps = 20;
+
+/**
+ * Takes up the pages that a sitemap lists and that are not known yet; a list of sitemaps is followed on the site itself.
+ * @param xml the file; undefined: the site's own /sitemap.xml is asked for
+ */
+export async function readPages(site: string, origin: string, xml: string | undefined): Promise<PagesRead> {
+  const text = xml ?? (await fetchPage(site, "/sitemap.xml"))?.body;
+  if (text === undefined) return { ok: false, problem: "The site could not be asked for /sitemap.xml." };
+  const found = await follow(site, origin, text);
+  if (!found.ok) return found;
+  const { addresses, problems } = found.value;
+  const own = addresses.filter((address) => new URL(address).origin === new URL(origin).origin);
+  const before = await listPages(site);
+  const known = new Set(before.map((page) => page.path));
+  const paths = [...new Set(own.map((address) => new URL(address).pathname))];
+  const fresh = paths.filter((path) => !known.has(path));
+  if (fresh.length > mostPages)
+    problems.push(`Only the first ${mostPages} of ${fresh.length} new pages were taken up.`);
+  const pages: SitePage[] = [];
+  for (const [index, path] of fresh.slice(0, mostPages).entries())
+    pages.push(index < mostAsked ? await askFacts(site, path) : { path, title: path, facts: {} });
+  await addPages(site, pages, pool());
+  return {
+    ok: true,
+    pages: [...before, ...pages],
+    added: pages.length,
+    known: paths.length - fresh.length,
+    elsewhere: addresses.length - own.length,
+    problems: problems.slice(0, 50),
+  };
+}
+
+async function follow(
+  site: string,
+  origin: string,
+  xml: string,
+): Promise<{ ok: true; value: Sitemap } | { ok: false; problem: string }> {
+  const read = readSitemap(xml);
+  if (!read.ok || read.value.kind === "pages") return read;
+  const all: Sitemap = { kind: "pages", addresses: [], problems: [...read.value.problems] };
+  for (const address of read.value.addresses.slice(0, mostSitemaps)) {
+    const url = new URL(address);
+    const inner =
+      url.origin === new URL(origin).origin ? await fetchPage(site, `${url.pathname}${url.search}`) : undefined;
+    const list = inner && readSitemap(inner.body);
+    if (!list) all.problems.push(`${address} could not be asked for`);
+    else if (!list.ok) all.problems.push(`${address}: ${list.problem}`);
+    else {
+      all.problems.push(...list.value.problems);
+      if (list.value.kind === "pages") all.addresses.push(...list.value.addresses);
+    }
+  }
+  return { ok: true, value: all };
+}
+
+const unescape = (text: string): string =>
+  text
+    .replaceAll("&lt;", "<")
+    .replaceAll("&gt;", ">")
+    .replaceAll("&quot;", '"')
+    .replaceAll("&#x27;", "'")
+    .replaceAll("&#39;", "'")
+    .replaceAll("&amp;", "&");
+
+/** Title and facts of a page, from its head: `<title>`, `<html lang>` and, if the site gives it, `<meta name="mirada-page">`. */
+async function askFacts(site: string, path: string): Promise<SitePage> {
+  const page = await fetchPage(site, path);
+  const html = page?.status === 200 ? page.body : "";
+  const title = /<title[^>]*>([^<]*)<\/title>/i.exec(html)?.[1];
+  const language = /<html[^>]*\slang="([^"]+)"/i.exec(html)?.[1];
+  const told = /<meta name="mirada-page" content="([^"]*)"/i.exec(html)?.[1];
+  let facts: Record<string, unknown> = language ? { language } : {};
+  let own: string | undefined;
+  try {
+    const { title: named, ...rest } = JSON.parse(unescape(told ?? "{}")) as Record<string, unknown>;
+    facts = { ...facts, ...rest };
+    if (typeof named === "string") own = named;
+  } catch {
+    // What the page tells of itself cannot be read: then only its title and language are known.
+  }
+  return { path, title: own ?? (unescape(title ?? "").trim() || path), facts: facts as SitePage["facts"] };
+}

@@ -1,0 +1,44 @@
+"use client";
+import IconButton from "@mui/material/IconButton";
+import { Trash2 } from "lucide-react";
+import { hostProblem } from "@/core/visit/url";
+import { useDesk } from "../parts/desk/desk";
+import { AddLine } from "./add-line";
+import { Section } from "./section";
+
+/** Hosts beside the site's own that redirects may lead to, and whose pages pop-ups may show in a frame. */
+export function OtherHosts() {
+  const { ruleset, otherHosts, setOtherHosts, actions } = useDesk();
+  const save = async (next: string[]): Promise<string | undefined> => {
+    const wrong = await actions
+      .allowHosts(ruleset.site.id, next)
+      .catch(() => "The server could not be reached. Nothing was changed.");
+    if (!wrong) setOtherHosts(next);
+    return wrong;
+  };
+  return (
+    <Section
+      title="Other hosts"
+      says="Redirects lead, and pop-ups show pages in a frame, on these hosts only, beside the site itself. Holds at once, also for what is live."
+    >
+      {otherHosts.length === 0 && <span className="quiet">None: visitors are sent nowhere else.</span>}
+      {otherHosts.map((host) => (
+        <div key={host} className="row line">
+          <code style={{ flex: 1 }}>{host}</code>
+          <IconButton
+            aria-label={`Remove ${host}`}
+            onClick={() => void save(otherHosts.filter((item) => item !== host))}
+          >
+            <Trash2 size={14} />
+          </IconButton>
+        </div>
+      ))}
+      <AddLine
+        label="Another host"
+        placeholder="seeds.brackenfold.example"
+        problem={(text) => (otherHosts.includes(text) ? "It is in the list already" : hostProblem(text))}
+        onAdd={(text) => save([...otherHosts, text])}
+      />
+    </Section>
+  );
+}

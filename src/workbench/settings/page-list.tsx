@@ -1,0 +1,100 @@
+"use client";
+import Button from "@mui/material/Button";
+import IconButton from "@mui/material/IconButton";
+import TextField from "@mui/material/TextField";
+import { Trash2 } from "lucide-react";
+import { useRef, useState } from "react";
+import { fold } from "@/core/text/fold";
+import { useDesk } from "../parts/desk/desk";
+import { Section } from "./section";
+
+/** The pages that can be looked at, read from the site's sitemap. */
+export function PageList() {
+  const { ruleset, pages, setPages, actions } = useDesk();
+  const { id, origin } = ruleset.site;
+  const [text, setText] = useState("");
+  const [busy, setBusy] = useState(false);
+  const [says, setSays] = useState<string>();
+  const [problems, setProblems] = useState<readonly string[]>([]);
+  const input = useRef<HTMLInputElement>(null);
+  const read = async (file?: File) => {
+    setBusy(true);
+    setSays(undefined);
+    setProblems([]);
+    const answer = await (async () => actions.readPageList(id, origin, await file?.text()))().catch(() => ({
+      ok: false as const,
+      problem: "The server could not be reached, or the file is too large. Nothing was changed.",
+    }));
+    setBusy(false);
+    if (input.current) input.current.value = "";
+    if (!answer.ok) return setProblems([answer.problem]);
+    setPages(answer.pages);
+    setProblems(answer.problems);
+    setSays(
+      [
+        answer.added === 1 ? "1 page is new" : `${answer.added} pages are new`,
+        `${answer.known} were known`,
+        answer.elsewhere > 0 && `${answer.elsewhere} are of another site and were left out`,
+      ]
+        .filter(Boolean)
+        .join(", ") + ".",
+    );
+  };
+  const found = pages.filter((page) => fold(`${page.path} ${page.title}`).includes(fold(text.trim())));
+  return (
+    <Section
+      title="Pages"
+      says="The pages that lenses can look at. They are read from the site’s sitemap.xml; title, language and what the site tells of a page come from the page itself."
+    >
+      <div className="row">
+        <Button disabled={busy} onClick={() => void read()}>
+          {busy ? "Reading …" : "Read the site’s sitemap"}
+        </Button>
+        <Button component="label" disabled={busy}>
+          Read a sitemap file
+          <input
+            ref={input}
+            type="file"
+            accept=".xml,text/xml,application/xml"
+            hidden
+            aria-label="Sitemap file"
+            onChange={(event) => event.target.files?.[0] && void read(event.target.files[0])}
+          />
+        </Button>
+        <span className="quiet">{pages.length} pages</span>
+      </div>
+      {says && <span role="status">{says}</span>}
+      {problems.map((problem) => (
+        <span key={problem} className="error" role="alert">
+          {problem}
+        </span>
+      ))}
+      {pages.length > 8 && (
+        <TextField
+          placeholder={`Search ${pages.length} pages`}
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+          slotProps={{ htmlInput: { "aria-label": "Search pages" } }}
+        />
+      )}
+      <div className="pagelist">
+        {found.slice(0, 300).map((page) => (
+          <div key={page.path} className="row line">
+            <code>{page.path}</code>
+            <span className="quiet" style={{ flex: 1 }}>
+              {[page.title, page.facts.category, page.facts.tags?.join(", "), page.facts.language].filter(Boolean).join(" · ")}
+            </span>
+            <IconButton
+              size="small"
+              aria-label={`Remove ${page.path}`}
+              onClick={async () => setPages(await actions.dropPage(id, page.path))}
+            >
+              <Trash2 size={14} />
+            </IconButton>
+          </div>
+        ))}
+        {found.length === 0 && <span className="quiet">{pages.length === 0 ? "There are none yet." : "None is called so."}</span>}
+      </div>
+    </Section>
+  );
+} // prettier-ignore
