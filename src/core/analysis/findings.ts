@@ -10,6 +10,7 @@ import { ruleNotes } from "./notes";
 import { offerFindings } from "./offer-findings";
 import { loops } from "./loops";
 import { slips } from "./slips";
+import { placeLeft } from "./subsets";
 import { Space, type Clause } from "./solve";
 import { clockFindings } from "./clocks";
 
@@ -128,29 +129,39 @@ function* slotFindings(slot: Slot, space: Space): Generator<Finding | undefined>
     yield undefined;
     if (!possible.has(variant)) continue;
     const earlier = on.slice(0, index).filter((item) => possible.has(item));
-    const alone = space.solve([...here, holds(variant.rule), ...earlier.map((item) => fails(item.rule))]);
-    const reached = alone.found || (slot.take > 1 && reachedAmong(variant, earlier, slot, here, space));
-    if (!reached) {
+    const left = placeLeft(
+      earlier.map((item) => item.rule),
+      slot.take,
+    );
+    const alone = left && space.solve([...here, holds(variant.rule), ...left]);
+    if (alone?.found === false) {
       // Who beats it: one that holds whenever it does, if there is one.
-      const by = earlier.find(
-        (item) =>
-          !space.apart(variant.rule, item.rule) && !space.solve([...here, holds(variant.rule), fails(item.rule)]).found,
-      );
+      const by =
+        slot.take > 1
+          ? undefined
+          : earlier.find(
+              (item) =>
+                !space.apart(variant.rule, item.rule) &&
+                !space.solve([...here, holds(variant.rule), fails(item.rule)]).found,
+            );
       const met = space.solve([...here, holds(variant.rule)]);
       yield {
         finding: "always-beaten",
         slot: slot.id,
         variant: variant.id,
         ...(by ? { other: by.id } : {}),
-        proof: alone.found ? "searched" : alone.proof,
+        proof: alone.proof,
         ...(met.found ? { witness: met.visit } : {}),
         says: by
           ? `${name(variant)} is never reached: whoever meets its rule meets that of “${by.name}” above it.`
-          : `${name(variant)} is never reached: whoever meets its rule meets that of one above it.`,
+          : slot.take > 1
+            ? `${name(variant)} is never reached: whoever meets its rule meets those of ${slot.take} above it, and there are no more places.`
+            : `${name(variant)} is never reached: whoever meets its rule meets that of one above it.`,
       };
       continue;
     }
-    for (const other of earlier) {
+    // Where several are shown, meeting is what is meant.
+    for (const other of slot.take > 1 ? [] : earlier) {
       if (overlaps >= mostOverlaps) break;
       if (space.apart(variant.rule, other.rule)) continue;
       const met = space.solve([...here, holds(variant.rule), holds(other.rule)]);
@@ -193,22 +204,6 @@ function* slotFindings(slot: Slot, space: Space): Generator<Finding | undefined>
       };
   }
   yield undefined;
-}
-
-/** Where several are shown: whether a variant has a place although some above it hold. */
-function reachedAmong(
-  variant: Variant,
-  earlier: readonly Variant[],
-  slot: Slot,
-  here: readonly Clause[],
-  space: Space,
-): boolean {
-  for (const spared of earlier) {
-    const others = earlier.filter((item) => item !== spared);
-    if (space.solve([...here, holds(variant.rule), ...others.map((item) => fails(item.rule))]).found) return true;
-  }
-  if (earlier.length < slot.take) return true;
-  return false;
 }
 
 /**

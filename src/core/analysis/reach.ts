@@ -2,16 +2,20 @@
 import type { Popup, Redirect, Slot, Variant } from "../formats/ruleset";
 import type { Visit } from "../formats/visit";
 import type { Domain } from "./facet";
+import { placeLeft, subsets } from "./subsets";
 import { Space, type Clause, type Solution } from "./solve";
 
-/** What must come true for a variant to be shown (or, for null, the fallback): its rule, and none above it (where one is shown). */
+/** What must come true for a variant to be shown (or, for null, the fallback): its rule, and a place left by those above it. */
 function wanted(slot: Slot, variant: Variant | null): Clause[] {
   const on = slot.variants.filter((item) => item.on);
   const above = variant === null ? on : on.slice(0, on.indexOf(variant));
   return [
     [{ rule: slot.pages, holds: true }],
     ...(variant === null ? [] : [[{ rule: variant.rule, holds: true }]]),
-    ...(slot.take > 1 && variant !== null ? [] : above.map((item): Clause => [{ rule: item.rule, holds: false }])),
+    ...(placeLeft(
+      above.map((item) => item.rule),
+      variant === null ? 1 : slot.take,
+    ) ?? []),
   ];
 }
 
@@ -80,14 +84,4 @@ export function nearestChange(
       if (solved.found) return { visit: solved.visit, facets: chosen };
     }
   return undefined;
-}
-
-/** All subsets of a size, in the order of the list. */
-function* subsets<T>(list: readonly T[], size: number): Generator<T[]> {
-  if (size === 0) {
-    yield [];
-    return;
-  }
-  for (let index = 0; index <= list.length - size; index++)
-    for (const rest of subsets(list.slice(index + 1), size - 1)) yield [list[index] as T, ...rest];
 }

@@ -1,7 +1,7 @@
-import { parse } from "@formatjs/icu-messageformat-parser";
 import { pointer, type Problem } from "../formats/problem";
 import type { Content, FieldKind, Ruleset } from "../formats/ruleset";
 import { signalInfo } from "../visit/signals";
+import { parseIcu } from "./icu";
 
 const image = (value: unknown): boolean => {
   if (typeof value === "string") return true;
@@ -58,7 +58,7 @@ export function checkContent(content: Content, ruleset: Ruleset, base: readonly 
 export function messageProblem(message: string): string | undefined {
   if (!/[{}']/.test(message)) return undefined;
   try {
-    parse(message, { ignoreTag: true, requiresOtherClause: true });
+    parseIcu(message);
     return undefined;
   } catch (error) {
     const code = error instanceof Error ? error.message.toLowerCase().replaceAll("_", " ") : "";

@@ -12,7 +12,15 @@ const tags = [
   "ul", "ol", "li", "blockquote", "hr", "a", "img",
 ]; // prettier-ignore
 const attributes: Record<string, string[]> = { a: ["href", "title"], img: ["src", "alt", "width", "height"] };
+/** Drops links and pictures that lead nowhere a page may lead, whatever blanks stand before their scheme. */
+const dropUnsafe: sanitize.Transformer = (tagName, attribs) => {
+  const kept = Object.entries(attribs).filter(
+    ([name, value]) => (name !== "href" && name !== "src") || isPlainLink(value),
+  );
+  return { tagName, attribs: Object.fromEntries(kept) };
+};
 const options: sanitize.IOptions = {
+  transformTags: { a: dropUnsafe, img: dropUnsafe },
   allowedTags: tags,
   allowedAttributes: attributes,
   allowedSchemes: ["http", "https", "mailto", "tel"],
@@ -36,9 +44,9 @@ export function cleanHtmlReport(html: string): Cleaned {
         else
           for (const [name, value] of Object.entries(attribs)) {
             if (!(attributes[tagName] ?? []).includes(name)) removed.add(name);
-            else if ((name === "href" || name === "src") && !isSafeLink(value)) removed.add(`the link ${value.slice(0, 40)}`);
+            else if ((name === "href" || name === "src") && !isPlainLink(value)) removed.add(`the link ${value.slice(0, 40)}`);
           }
-        return { tagName, attribs };
+        return dropUnsafe(tagName, attribs);
       },
     },
   });
@@ -62,6 +70,14 @@ export function cleanText(text: string): Cleaned {
   without(controls, "control characters");
   return { text, removed };
 }
+
+/** Blanks and marks that cannot be seen, of any script. */
+const blanks = /[\s\p{Z}\p{Cc}\p{Cf}]/gu;
+/** Whether an address in rich text has a scheme that pages may link to, or none; another host is named in full only. */
+const isPlainLink = (value: string): boolean => {
+  const bare = value.replace(blanks, "");
+  return isSafeLink(bare) && !/^[\\/]{2}/.test(bare);
+};
 
 /** Whether a link leads to the web, to mail or telephone, or to a page of the site itself. */
 export function isSafeLink(link: string): boolean {

@@ -5,6 +5,7 @@ import { Text } from "../text/text";
 import { getterOf, type Reading } from "../visit/reading";
 import { signalInfo } from "../visit/signals";
 import { hasTokens } from "./check";
+import { icuQuotes } from "./icu";
 import { cleanHtml, isSafeLink } from "./clean";
 
 /** A block as it is given to a page: its type and fields with every token put in. */
@@ -72,7 +73,7 @@ export class ContentFiller {
       const { language, zone } = this.ruleset.site;
       let message: IntlMessageFormat | undefined;
       try {
-        message = new IntlMessageFormat(source, language, undefined, {
+        message = new IntlMessageFormat(icuQuotes(source), language, undefined, {
           ignoreTag: true,
           formatters: {
             getNumberFormat: (locales, options) => new Intl.NumberFormat(locales, options),

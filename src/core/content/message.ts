@@ -1,6 +1,6 @@
-import { parse, type MessageFormatElement } from "@formatjs/icu-messageformat-parser";
 import type { Content } from "../formats/ruleset";
 import type { SignalKind } from "../visit/signals";
+import { icuQuotes, parseIcu } from "./icu";
 
 /** A message taken apart for an editor: texts as they read, and tokens as they are written. */
 export type Piece = { text: string } | { token: string; source: string };
@@ -11,27 +11,42 @@ export type Piece = { text: string } | { token: string; source: string };
  */
 export function readMessage(message: string): Piece[] | undefined {
   if (!/[{}']/.test(message)) return message === "" ? [] : [{ text: message }];
-  let ast: MessageFormatElement[];
+  let ast: ReturnType<typeof parseIcu>;
   try {
-    ast = parse(message, { ignoreTag: true, requiresOtherClause: true, captureLocation: true });
+    ast = parseIcu(message);
   } catch {
     return undefined;
   }
   // The parser counts places in UTF-16 units.
+  const parsed = icuQuotes(message);
   return ast.map((part): Piece => {
     const { value } = part as { value: string };
     if (part.type === 0) return { text: value };
-    return { token: value, source: message.slice(part.location?.start.offset, part.location?.end.offset) };
+    return { token: value, source: parsed.slice(part.location?.start.offset, part.location?.end.offset) };
   });
 }
 
 /** Quotes a text so that it reads as itself in an ICU message (apostrophes: DOUBLE_OPTIONAL). */
 export const quoteText = (text: string): string =>
-  text.replace(/'(?=['{}]|$)/g, "''").replace(/[{}]+/g, (braces) => `'${braces}'`);
+  text.replace(/[{}']+/g, (run, at: number) => {
+    const doubled = run.replaceAll("'", "''");
+    if (/[{}]/.test(run)) return `'${doubled}'`;
+    // An apostrophe alone stands for itself, but before a token it would begin a quotation.
+    return run.length > 1 || at + run.length === text.length ? doubled : run;
+  });
 
-/** Puts a message together again. */
-export const writeMessage = (pieces: readonly Piece[]): string =>
-  pieces.map((piece) => ("text" in piece ? quoteText(piece.text) : piece.source)).join("");
+/** Puts a message together again. Texts beside each other are quoted as one: quoting looks at what follows. */
+export function writeMessage(pieces: readonly Piece[]): string {
+  let out = "";
+  let text = "";
+  for (const piece of pieces)
+    if ("text" in piece) text += piece.text;
+    else {
+      out += quoteText(text) + piece.source;
+      text = "";
+    }
+  return out + quoteText(text);
+}
 
 /** How a token is written out. */
 export type TokenFormat =

@@ -29,7 +29,7 @@ export function OnRibbon({ label, stretches, zone, at, onTravel }: Props) {
       <h3>
         {label} <span className="quiet">in the coming week, {zonePhrase(zone)}</span>
       </h3>
-      <div className="days" aria-hidden>
+      <div className="ondays" aria-hidden>
         {Array.from({ length: count }, (_, index) => (
           <span key={index}>
             {weekdayNames[weekday(first + index)]?.slice(0, 3)} {fromDay(first + index).day}

@@ -1,6 +1,5 @@
 "use client";
 import Autocomplete from "@mui/material/Autocomplete";
-import Button from "@mui/material/Button";
 import Chip from "@mui/material/Chip";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import MenuItem from "@mui/material/MenuItem";
@@ -14,7 +13,7 @@ import { redirectTimeline } from "@/core/analysis/timeline";
 import { redirectExamples } from "@/core/decision/examples";
 import { templateProblem, templateVariables } from "@/core/decision/template";
 import type { Redirect } from "@/core/formats/ruleset";
-import { parseInstant } from "@/core/formats/visit";
+import { parseInstant, type Visit } from "@/core/formats/visit";
 import { day as dayLength } from "@/core/schedule/calendar";
 import { parseBlock } from "@/core/visit/address";
 import { pathOf } from "../parts/desk/use-look";
@@ -72,20 +71,30 @@ export function RedirectEditor({ redirect, set }: Props) {
     return undefined;
   };
   const finished = judged.redirects.some((item) => item.id === redirect.id);
-  const examples = useMemo(() => {
-    const visits = [{ name: "The lens at hand", visit: look.visit, lens: undefined }, ...lenses.map((lens) => ({ name: lens.name, visit: lens.visit, lens }))];
-    const asked = visits.map(({ visit }) => ({ ...visit, page: pages.find((page) => page.path === pathOf(visit))?.facts }));
-    const found = finished ? redirectExamples(redirect, judged, asked as never, { lookup: () => look.placed, mayLeadTo }) : [];
-    return visits.map((item, index) => ({ ...item, ...found[index] }));
-  }, [finished, redirect, judged, look.visit, look.placed, lenses, pages, mayLeadTo]);
-  const loop = findings.list.find((item) => item.finding === "loop" && item.about?.id === redirect.id);
-  const someone = () => {
+  // A lens or two seldom stands just where it applies, so somebody whom it sends on comes first.
+  const witness = useMemo(() => {
     const mine = judged.redirects.find((item) => item.id === redirect.id);
-    if (!mine) return;
-    const solved = someoneWhoIsSent({ ruleset: judged, pages, from: at }, mine);
-    if (solved.found) look.setVisit(solved.visit);
-    else enqueueSnackbar("Nobody whom it sends on was found.", { variant: "warning" });
-  };
+    const solved = mine && someoneWhoIsSent({ ruleset: judged, pages, from: at }, mine);
+    return solved?.found ? solved.visit : undefined;
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- somebody else is found only under other rules
+  }, [judged, redirect.id, pages]);
+  const examples = useMemo(() => {
+    const visits: { name: string; visit: Visit; look?: () => void }[] = [
+      ...(witness ? [{ name: "Somebody whom it sends on", visit: witness, look: () => look.setVisit(witness) }] : []),
+      { name: "The lens at hand", visit: look.visit },
+      ...lenses.map((lens) => ({ name: lens.name, visit: lens.visit, look: () => pickLens(lens) })),
+    ];
+    const asked = visits.map(({ visit }) => {
+      const page = pages.find((item) => item.path === pathOf(visit))?.facts;
+      return page ? { ...visit, page } : visit;
+    });
+    const found = finished
+      ? redirectExamples(redirect, judged, asked, { lookup: () => look.placed, mayLeadTo })
+      : [];
+    return visits.map((item, index) => ({ ...item, ...found[index] }));
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the ways to look are made anew with every answer
+  }, [finished, redirect, judged, look.visit, look.placed, lenses, pages, mayLeadTo, witness]);
+  const loop = findings.list.find((item) => item.finding === "loop" && item.about?.id === redirect.id);
   return (
     <div className="form wide">
       <NameRow
@@ -206,8 +215,8 @@ export function RedirectEditor({ redirect, set }: Props) {
             {examples.map((item) => (
               <tr key={item.name}>
                 <td>
-                  {item.lens ? (
-                    <button type="button" className="link" onClick={() => item.lens && pickLens(item.lens)}>
+                  {item.look ? (
+                    <button type="button" className="link" title="Look through this visitor" onClick={item.look}>
                       {item.name}
                     </button>
                   ) : (
@@ -223,11 +232,6 @@ export function RedirectEditor({ redirect, set }: Props) {
           </tbody>
         </table>
       )}
-      <div className="row">
-        <Button onClick={someone} disabled={!finished}>
-          Someone whom it sends on
-        </Button>
-      </div>
       {finished && (
         <OnRibbon
           label="Sends this visitor on"

@@ -42,7 +42,11 @@ export function AddLine({ label, placeholder, problem, button = "Add", onAdd }: 
           setRefusal(undefined);
         }}
       />
-      <Button type="submit" disabled={wanted === "" || wrong !== undefined} sx={{ py: 1.5 }}>
+      <Button
+        type="submit"
+        disabled={wanted === "" || wrong !== undefined}
+        sx={{ py: 1.5, whiteSpace: "nowrap", flex: "none" }}
+      >
         {button}
       </Button>
     </form>

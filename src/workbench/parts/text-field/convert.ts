@@ -53,17 +53,8 @@ export function fromDoc(doc: Doc): string {
           : { text: node.text ?? "" },
       );
   });
-  return writeMessage(joined(pieces));
+  return writeMessage(pieces);
 }
-
-/** Texts beside each other as one: quoting looks at what follows. */
-const joined = (pieces: readonly Piece[]): Piece[] =>
-  pieces.reduce<Piece[]>((out, piece) => {
-    const last = out.at(-1);
-    if (last && "text" in last && "text" in piece) out[out.length - 1] = { text: last.text + piece.text };
-    else out.push(piece);
-    return out;
-  }, []);
 
 /** The message of a rich document, given as the editor's HTML. An empty one is empty. */
 export function fromHtml(html: string): string {

@@ -1,0 +1,126 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { drawArm } from "../decision/arms";
+import { siteDraftSchema, type SiteDraft } from "../formats/site-draft";
+import type { Arm, Content } from "../formats/ruleset";
+import { ruleset, variant } from "../testing";
+import { addArm, removeArm, setWeight, visitorFor } from "./arms";
+import { earlierContents } from "./earlier";
+import { blocksFor, labelsOf, rulesetOf } from "./picks";
+
+const block = (id: string, labels: string[], price?: number) => ({
+  id,
+  name: id,
+  labels,
+  content: { type: "b", fields: { headline: id, ...(price === undefined ? {} : { price }) }, tokens: {} },
+});
+const pick = (of: string, more: object) => ({ id: `p-${of}`, variant: of, arm: "a", labels: ["offer"], ...more });
+const draft = (picks: object[], rule: unknown = null): SiteDraft =>
+  siteDraftSchema.parse({
+    ...ruleset({
+      blockTypes: [{ id: "b", name: "B", fields: [{ id: "headline", name: "H", kind: "line" }, { id: "price", name: "P", kind: "number" }] }],
+      audiences: [{ id: "growers", name: "Growers", rule: null }],
+      slots: [{ id: "s", name: "S", take: 3, variants: [variant("one", rule), variant("two"), variant("three")] }],
+    }),
+    library: [block("tray", ["Offer", "Growers"], 96), block("trio", ["offer"], 24.5), block("box", ["offer"], 18.5), block("note", ["winter"])],
+    picks,
+  }); // prettier-ignore
+const shown = (from: SiteDraft) =>
+  rulesetOf(from).slots[0]?.variants.map((item) => (item.on ? item.arms[0]?.content?.fields.headline : "off"));
+
+describe("picks from the library", () => {
+  it("take the first blocks with a label, in the order of a field", () => {
+    const sort = { field: "price" };
+    const from = draft([pick("one", { sort }), pick("two", { sort, nth: 2 }), pick("three", { sort, nth: 3 })]);
+    expect(shown(from)).toEqual(["box", "trio", "tray"]);
+    expect(shown(draft([pick("one", { sort: { field: "price", descending: true } })]))?.[0]).toBe("tray");
+    expect(shown(draft([pick("one", {})]))?.[0]).toBe("tray");
+  });
+  it("are narrowed by a field, by the label of the audience, and by every label named", () => {
+    expect(shown(draft([pick("one", { where: { field: "price", op: "below", value: "20" } })]))?.[0]).toBe("box");
+    expect(shown(draft([pick("one", { where: { field: "headline", op: "contains", value: "RI" } })]))?.[0]).toBe(
+      "trio",
+    );
+    expect(shown(draft([pick("one", { forAudience: true })], { audience: "growers" }))?.[0]).toBe("tray");
+    expect(shown(draft([pick("one", { labels: ["OFFER", "growers"] })]))?.[0]).toBe("tray");
+  });
+  it("leave a variant out that nothing fits, and put blocks without the field last", () => {
+    expect(shown(draft([pick("one", { labels: ["spring"] }), pick("two", { nth: 9 })]))).toEqual(["off", "off", undefined]);
+    const all = draft([pick("one", { labels: ["offer"], sort: { field: "colour" } })]);
+    expect(blocksFor(all.picks[0]!, all, undefined).map((item) => item.id)).toEqual(["tray", "trio", "box"]);
+  }); // prettier-ignore
+  it("give a ruleset that has no library in it any more", () => {
+    expect(Object.keys(rulesetOf(draft([])))).not.toContain("library");
+    expect(labelsOf(draft([]))).toEqual([
+      { label: "Growers", count: 1 },
+      { label: "Offer", count: 3 },
+      { label: "winter", count: 1 },
+    ]);
+  });
+});
+
+describe("arms of a test", () => {
+  const content: Content = { type: "b", fields: {}, tokens: {} };
+  const one: Arm[] = [{ id: "a", weight: 100, content }];
+  const sum = (arms: readonly Arm[]) => arms.reduce((all, arm) => all + Math.round(arm.weight * 100), 0);
+  it("always add up to 100 in steps of 0.01, whatever is done", () => {
+    const step = fc.oneof(
+      fc.constant("add" as const),
+      fc.constant("control" as const),
+      fc.nat(5),
+      fc.tuple(fc.nat(5), fc.integer({ min: 0, max: 10_000 })),
+    );
+    fc.assert(
+      fc.property(fc.array(step, { maxLength: 12 }), (steps) => {
+        let arms = one;
+        for (const what of steps) {
+          if (what === "add") arms = addArm(arms, content);
+          else if (what === "control") arms = addArm(arms, null);
+          else if (typeof what === "number") arms = removeArm(arms, arms[what % arms.length]!.id);
+          else arms = setWeight(arms, arms[what[0] % arms.length]!.id, what[1] / 100);
+          expect(sum(arms)).toBe(10_000);
+          expect(arms.every((arm) => arm.weight >= 0 && Number.isInteger(Math.round(arm.weight * 1e6) / 1e4))).toBe(true);
+          expect(new Set(arms.map((arm) => arm.id)).size).toBe(arms.length);
+        }
+      }),
+    );
+  }); // prettier-ignore
+  it("keep their proportions", () => {
+    const two = addArm(one, null);
+    expect(two.map((arm) => [arm.id, arm.weight])).toEqual([["a", 50], ["control", 50]]);
+    expect(setWeight(two, "a", 80).map((arm) => arm.weight)).toEqual([80, 20]);
+    expect(addArm(two, content).map((arm) => arm.weight)).toEqual([33.33, 33.33, 33.34]);
+    expect(removeArm(setWeight(addArm(two, content), "a", 50), "control").map((arm) => arm.weight)).toEqual([66.67, 33.33]);
+  }); // prettier-ignore
+  it("find a visitor who draws an arm", () => {
+    const arms = setWeight(addArm(addArm(one, content), null), "control", 1);
+    for (const arm of arms) expect(drawArm("v", arms, visitorFor("v", arms, arm.id)).id).toBe(arm.id);
+    expect(visitorFor("v", setWeight(addArm(one, null), "control", 0), "control")).toBeUndefined();
+  });
+});
+
+describe("earlier texts", () => {
+  const at = ["slots", "s", "variants", "v", "arms", "a", "content"];
+  const content = (headline: string): Content => ({ type: "b", fields: { headline }, tokens: {} });
+  const set = (path: string[], before: unknown, after: unknown) => ({ do: "set" as const, at: path, before, after });
+  it("are found by taking changes back, newest first, and end where the thing was made", () => {
+    const changes = [
+      { at: "3", says: "headline again", edits: [set([...at, "fields", "headline"], "two", "three")] },
+      { at: "2b", says: "renamed", edits: [set(["slots", "s", "variants", "v", "name"], "V", "W")] },
+      { at: "2", says: "arms", edits: [set(at.slice(0, 5), [{ id: "a", weight: 100, content: content("one") }], [{ id: "a", weight: 50, content: content("two") }])] },
+      { at: "1", says: "made", edits: [{ do: "insert" as const, list: ["slots", "s", "variants"], index: 0, item: { id: "v" } }] },
+      { at: "0", says: "before that", edits: [set([...at, "fields", "headline"], "zero", "one")] },
+    ];
+    expect(earlierContents(content("three"), at, changes).map((item) => [item.until, item.content.fields.headline])).toEqual([
+      ["3", "two"],
+      ["2", "one"],
+    ]);
+  }); // prettier-ignore
+  it("leave out what came back to what is there now", () => {
+    const changes = [
+      { at: "2", says: "back", edits: [set([...at, "fields", "headline"], "other", "one")] },
+      { at: "1", says: "away", edits: [set([...at, "fields", "headline"], "one", "other")] },
+    ];
+    expect(earlierContents(content("one"), at, changes).map((item) => item.content.fields.headline)).toEqual(["other"]);
+  });
+});
