@@ -29,7 +29,7 @@ async function main(): Promise<void> {
   await page.locator("[data-variant=shade-search]").hover();
   await page.getByRole("button", { name: "Copy Shade ferns" }).click();
   await page.getByLabel("Name", { exact: true }).fill("Shade ferns, by phone");
-  await page.getByLabel("Headline").fill("Ferns for the dark corner");
+  await page.getByLabel("Headline", { exact: true }).fill("Ferns for the dark corner");
   await page.waitForTimeout(800);
   await page.getByRole("button", { name: "Done" }).click();
   await page.getByRole("button", { name: "Put live" }).click();

@@ -40,7 +40,7 @@ test("the whole of a rule is built with the keyboard alone", async ({ page }) =>
   await page.keyboard.type("campaign medium");
   await page.keyboard.press("ArrowDown");
   await page.keyboard.press("Enter");
-  await page.getByLabel("Value").focus();
+  await page.getByLabel("Value", { exact: true }).focus();
   await page.keyboard.type("email");
   await page.keyboard.press("Tab");
   await expect(page.locator(".editor .rule")).toHaveText("when the campaign medium is “email”");

@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { openWorkbench, row } from "./support";
+import { openScreen, openWorkbench, row } from "./support";
 
 test("a check is kept in one click, fails when the draft breaks it, opens just there, and the live site is asked itself", async ({
   page,
@@ -25,7 +25,7 @@ test("a check is kept in one click, fails when the draft breaks it, opens just t
   await page.getByRole("button", { name: "Undo", exact: true }).click();
   await expect(page.getByText("Checks 1 of 1")).toBeVisible();
   // One for every variant and fallback that someone can see.
-  await page.getByRole("link", { name: "Checks", exact: true }).click();
+  await openScreen(page, "Proof", "Checks");
   await page.getByRole("button", { name: "One for every variant" }).click();
   await expect.poll(() => page.locator("[data-check]").count()).toBeGreaterThan(15);
   await expect(page.getByRole("status").filter({ hasText: "pass on the draft" })).toHaveText(/^(\d+) of \1 pass/);

@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { openWorkbench } from "./support";
+import { openScreen, openWorkbench } from "./support";
 
 const port = process.env.PORT ?? "4300";
 const shop = `http://brackenfold.localhost:${port}`;
@@ -9,7 +9,7 @@ test("an offer and its messages are made in one place, live, and the cart keeps 
   browser,
 }) => {
   await openWorkbench(page);
-  await page.getByRole("link", { name: "Offers" }).click();
+  await openScreen(page, "Content", "Offers");
   await page.locator(".listhead").getByRole("button", { name: "New offer" }).click();
   const form = page.locator(".opened");
   await form.getByLabel("Name", { exact: true }).fill("Tool days");
@@ -55,7 +55,7 @@ test("an offer and its messages are made in one place, live, and the cart keeps 
   await expect(page.getByText(/Release \d+ is live/)).toBeVisible();
 
   // An offer that is switched off leaves its messages without anything behind them: that is said before it goes live.
-  await page.getByRole("link", { name: "Offers" }).click();
+  await openScreen(page, "Content", "Offers");
   await page.locator(".listrow", { hasText: "Tool days" }).locator(".name").click();
   await form.getByRole("switch").first().click();
   await expect(page.locator(".topline .count")).toBeVisible({ timeout: 15_000 });
@@ -100,7 +100,7 @@ test("from what does not show to whoever sees it, and to the smallest change", a
   await expect(page.locator(".sentence [data-part=place]")).toHaveText("Lisbon, Portugal");
   await page.locator("[data-variant=frost]").getByRole("button", { name: "Someone who sees this" }).click();
   await expect(page.locator("[data-variant=frost] .verdict")).toHaveText("Shown");
-  await page.getByRole("link", { name: "Findings" }).click();
+  await openScreen(page, "Proof", "Findings");
   await expect(page.getByRole("status").filter({ hasText: "remarks" })).toBeVisible();
   const gap = page.locator("[data-finding=gap]").first();
   await gap.getByRole("button", { name: "Look through one" }).click();

@@ -28,7 +28,7 @@ test("from a lens to live: copy a variant, change it, say when, see who wins, pu
   await row(page, "Repotting clinic").hover();
   await page.getByRole("button", { name: "Copy Repotting clinic" }).click();
   await page.getByLabel("Name", { exact: true }).fill("Late clinic");
-  await page.getByLabel("Headline").fill("The late clinic is open");
+  await page.getByLabel("Headline", { exact: true }).fill("The late clinic is open");
   await page.getByLabel("Text", { exact: true }).fill("An extra hour for tired plants.");
   await page.getByLabel("Button", { exact: true }).fill("Come in");
   const hero = site(page).locator('[data-mirada-slot="home-hero"]');
@@ -109,7 +109,7 @@ test("a rule that is not finished is said at the field and cannot go live; undo 
   await expect(dialog).toContainText("nothing can go live yet");
   await expect(dialog.getByRole("button", { name: "Put live now" })).toHaveCount(0);
   await dialog.getByRole("button", { name: "Go there" }).first().click();
-  await page.getByLabel("Value").fill("mossmail");
+  await page.getByLabel("Value", { exact: true }).fill("mossmail");
   await expect(page.locator(".slothead .verdict")).toHaveText("Switched off");
   await expect(page.locator(".editor .rule")).toHaveText("when the campaign source is “mossmail”");
   // A group of its own, and the verdict of each part for this lens.

@@ -12,21 +12,21 @@ test("a visitor is remembered only after agreeing, in one cookie, and a marker s
   const cookie = async (name: string) => (await context.cookies(shop)).find((item) => item.name === name);
   await page.goto(`${shop}/ferns`);
   await page.goto(`${shop}/ferns`);
-  await expect(page.locator(".note")).toContainText("Water from below");
+  await expect(page.locator('[data-mirada-slot="category-note"]')).toContainText("Water from below");
   expect(await cookie("mirada")).toBeUndefined();
   await page.getByRole("button", { name: "Yes, remember" }).click();
   await expect(page).toHaveURL(`${shop}/ferns`);
   await expect(page.locator(".consent")).toHaveCount(0);
   // This view counts as the first; the next one gains the marker, and shows what hangs on it at once.
-  await expect(page.locator(".note")).toContainText("Water from below");
+  await expect(page.locator('[data-mirada-slot="category-note"]')).toContainText("Water from below");
   const kept = await cookie("mirada");
   expect(kept).toMatchObject({ httpOnly: true, sameSite: "Lax" });
   await page.goto(`${shop}/ferns/maidenhair`);
-  await expect(page.locator(".note")).toContainText("You again? Good.");
+  await expect(page.locator('[data-mirada-slot="category-note"]')).toContainText("You again? Good.");
   // Nobody gives themselves a marker: a cookie that was changed counts for nothing.
   await context.addCookies([{ ...kept!, value: kept!.value.replace(/.$/, (end) => (end === "A" ? "B" : "A")) }]);
   await page.goto(`${shop}/ferns`);
-  await expect(page.locator(".note")).toContainText("Water from below");
+  await expect(page.locator('[data-mirada-slot="category-note"]')).toContainText("Water from below");
   await context.close();
 });
 
@@ -38,7 +38,7 @@ test("no is no, and Sec-GPC says no by itself", async ({ browser }) => {
   await page.goto(`${shop}/ferns`);
   await page.goto(`${shop}/ferns`);
   await expect(page.locator(".consent")).toHaveCount(0);
-  await expect(page.locator(".note")).toContainText("Water from below");
+  await expect(page.locator('[data-mirada-slot="category-note"]')).toContainText("Water from below");
   expect((await context.cookies(shop)).map((item) => item.name)).toEqual(["mirada-consent"]);
   await context.close();
   const private_ = await browser.newContext({ extraHTTPHeaders: { "Sec-GPC": "1" } });

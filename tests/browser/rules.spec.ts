@@ -1,5 +1,5 @@
 import { expect, test, type Page } from "@playwright/test";
-import { openWorkbench, row, travel } from "./support";
+import { openScreen, openWorkbench, row, travel } from "./support";
 
 /** Chooses what the condition that was just added depends on. */
 async function dependOn(page: Page, text: string): Promise<void> {
@@ -21,7 +21,7 @@ const add = (page: Page) => page.getByRole("button", { name: "Condition", exact:
 
 test("the rule of a long sentence is built, read back, and a part of it saved as an audience", async ({ page }) => {
   await openWorkbench(page);
-  await page.getByRole("link", { name: "Audiences" }).click();
+  await openScreen(page, "Visitors", "Audiences");
   await page.locator(".listhead").getByRole("button", { name: "New audience" }).click();
   await page.getByLabel("Name", { exact: true }).fill("Winter evenings");
   const began = Date.now();
@@ -51,7 +51,7 @@ test("the rule of a long sentence is built, read back, and a part of it saved as
   await page.getByRole("button", { name: "Add something else" }).last().click();
   await page.getByRole("menuitem", { name: "A group: any of these holds" }).click();
   await dependOn(page, "the campaign name");
-  await page.getByLabel("Value").fill("winter-light");
+  await page.getByLabel("Value", { exact: true }).fill("winter-light");
   await page.keyboard.press("Tab");
   await page
     .getByRole("group", { name: "Any of these holds" })
@@ -94,7 +94,7 @@ test("parts of a rule are moved by keyboard and by mouse, copied and pasted; wha
   page,
 }) => {
   await openWorkbench(page);
-  await page.getByRole("link", { name: "Audiences" }).click();
+  await openScreen(page, "Visitors", "Audiences");
   await page.locator(".listhead").getByRole("button", { name: "New audience" }).click();
   await page.locator(".opened").getByRole("button", { name: "More", exact: true }).click();
   await page.getByRole("menuitem", { name: "Paste a rule" }).click();
@@ -171,7 +171,7 @@ test("weekdays and hours are drawn on the grid, by mouse and by keyboard", async
 
 test("a place list is edited in the list and on the map", async ({ page }) => {
   await openWorkbench(page);
-  await page.getByRole("link", { name: "Places" }).click();
+  await openScreen(page, "Visitors", "Places");
   const open = page.locator(".opened");
   await expect(open.locator("path[data-country=PT]")).toHaveClass("whole");
   await open.getByRole("button", { name: "Europe", exact: true }).click();
@@ -204,5 +204,5 @@ test("everything is reached by a few letters", async ({ page }) => {
   await page.keyboard.press("Control+k");
   await page.keyboard.type("hero repotting");
   await page.keyboard.press("Enter");
-  await expect(page.getByLabel("Headline")).toHaveValue("The repotting clinic is open now");
+  await expect(page.getByLabel("Headline", { exact: true })).toHaveText("The repotting clinic is open now");
 });

@@ -12,6 +12,12 @@ export async function openWorkbench(page: Page): Promise<void> {
   await expect(site(page).locator("[data-mirada-mark]").first()).toBeVisible({ timeout: 20_000 });
 }
 
+/** Goes to a screen by the line at the top. */
+export async function openScreen(page: Page, group: string, name: string): Promise<void> {
+  await page.getByRole("navigation", { name: "Screens" }).getByRole("button", { name: group }).click();
+  await page.getByRole("menuitem", { name }).click();
+}
+
 /** The row of a variant in the slot's list. */
 export const row = (page: Page, name: string) =>
   page.locator("[data-variant]").filter({ has: page.getByRole("button", { name, exact: true }) });

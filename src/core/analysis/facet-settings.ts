@@ -239,6 +239,14 @@ export function histories(conditions: readonly Condition[]): Facet {
   return { name: "history", settings, exact: on("history.landing").length === 0 };
 }
 
+/** Paths that tell the conditions on the path apart, as far as an address can have them. */
+export function pathCandidates(conditions: readonly Condition[], domain: Domain): string[] {
+  const { texts } = textCandidates(conditions.filter((condition) => condition.signal === "page.path"));
+  return [...new Set(texts.flatMap((text) => [text, `/${text}`]))].filter(
+    (text) => /^\/(?![/\\])/.test(text) && URL.canParse(text, domain.ruleset.site.origin),
+  );
+}
+
 export function pageFacet(conditions: readonly Condition[], domain: Domain): Facet {
   const seen = [...new Set(conditions.filter((c) => c.signal.startsWith("history.category.")).map((c) => c.signal.slice(17)))]; // prettier-ignore
   const counts = seen.map((name) => ({
@@ -256,6 +264,12 @@ export function pageFacet(conditions: readonly Condition[], domain: Domain): Fac
     : [undefined, ...textCandidates(conditions.filter((condition) => condition.signal === "page.category")).texts, ...seen].map(
         (category) => ({ path: "/", facts: category === undefined ? {} : { category } }),
       ); // prettier-ignore
+  if (domain.pages && domain.strayPaths)
+    pages.push(
+      ...pathCandidates(conditions, domain)
+        .filter((path) => !pages.some((page) => page.path === path))
+        .map((path) => ({ path, facts: {} })),
+    );
   const settings: Setting[] = [];
   for (const page of pages)
     for (const numbers of combinations) {
@@ -263,7 +277,7 @@ export function pageFacet(conditions: readonly Condition[], domain: Domain): Fac
       const here = page.facts.category;
       if (here !== undefined && numbers.get(here) === 0) continue;
       settings.push((made) => {
-        if (domain.pages) made.path = page.path;
+        if (domain.pages) made.path = encodeURI(page.path);
         made.visit.page = { ...made.visit.page, ...page.facts };
         for (const [name, number] of numbers) made.categories.set(name, number);
       });

@@ -13,6 +13,8 @@ export interface Domain {
   ruleset: Ruleset;
   /** The pages of the site, if they are known: then only they are looked at. */
   pages?: readonly KnownPage[];
+  /** Whether paths that are no page are looked at, too: redirects are for old addresses. */
+  strayPaths?: boolean;
   /** From when on instants are sought, epoch ms. */
   from: number;
 }

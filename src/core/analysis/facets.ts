@@ -18,6 +18,7 @@ import {
   listCandidates,
   numberCandidates,
   pageFacet,
+  pathCandidates,
   parameterOf,
   places,
 } from "./facet-settings";
@@ -107,10 +108,8 @@ export function settingsOf(name: string, conditions: readonly Condition[], domai
   if (split?.prefix === "data.") return dataFacet("data", split.name, conditions, ruleset);
   if (split?.prefix === "page.data.") return dataFacet("page.data", split.name, conditions, ruleset);
   if (name === "page.path") {
-    const { texts, exact } = textCandidates(conditions);
-    const paths = [...new Set(texts.flatMap((text) => [text, `/${text}`]))].filter(
-      (text) => /^\/(?![/\\])/.test(text) && URL.canParse(text, domain.ruleset.site.origin),
-    );
+    const { exact } = textCandidates(conditions);
+    const paths = pathCandidates(conditions, domain);
     const equalOnly = conditions.every((condition) => ["is", "isOneOf"].includes(positiveOf(condition.op).op));
     return make(
       ["/", ...paths].map(

@@ -34,7 +34,7 @@ export function follow(domain: Domain, start: Visit): { id: string; location: st
 /** Redirects that send a visitor round in a circle, or through several; by a visit that meets each one's rule. */
 export function* loops(domain: Domain): Generator<Finding> {
   const { redirects } = domain.ruleset;
-  const space = new Space(domain);
+  const space = new Space({ ...domain, strayPaths: true });
   const name = (id: string) => `“${redirects.find((item) => item.id === id)?.name ?? id}”`;
   for (const redirect of redirects) {
     if (!redirect.on) continue;

@@ -50,7 +50,7 @@ export function someoneWhoOpens(domain: Domain, popup: Popup): Solution {
 export function someoneWhoIsSent(domain: Domain, redirect: Redirect): Solution {
   const { redirects } = domain.ruleset;
   const above = redirects.slice(0, redirects.indexOf(redirect)).filter((item) => item.on);
-  return new Space(domain).solve([
+  return new Space({ ...domain, strayPaths: true }).solve([
     [{ rule: redirect.rule, holds: true }],
     ...above.map((item): Clause => [{ rule: item.rule, holds: false }]),
   ]);

@@ -134,7 +134,7 @@ export function createEngine(ruleset: Ruleset, options: EngineOptions = {}): Eng
     const chosen = ready.choose(reading, memory, at);
     const [pinnedId, pinnedArm] = pinned?.split("/") ?? [];
     const pin = pinnedId === undefined ? undefined : slot.variants.find((variant) => variant.id === pinnedId);
-    const showing = pinned === null ? [] : pin ? [pin] : chosen;
+    const showing = pinned === null ? [] : pin ? withPin(chosen, pin, slot) : chosen;
     const missing: (Missing & { variant: string | null })[] = [];
     const fill = (variant: Variant | null, content: Content | null) => {
       const own: Missing[] = [];
@@ -238,5 +238,12 @@ export function createEngine(ruleset: Ruleset, options: EngineOptions = {}): Eng
 /** The arm that is drawn, or the pinned one. */
 const armOf = (owner: Pick<Variant, "id" | "arms">, pinned: string | undefined, visitorId: string | undefined): Arm =>
   owner.arms.find((arm) => arm.id === pinned) ?? drawArm(owner.id, owner.arms, visitorId);
+
+/** What is shown with one variant pinned: where several are shown, the others stay around it. */
+function withPin(chosen: Variant[], pin: Variant, { variants, take }: Slot): Variant[] {
+  if (chosen.includes(pin)) return chosen;
+  const others = chosen.slice(0, take - 1);
+  return variants.filter((variant) => variant === pin || others.includes(variant));
+}
 
 const isTrue = (judge: Judge, steps: Steps): boolean => judge(steps.reading) === YES;

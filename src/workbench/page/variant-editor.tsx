@@ -237,7 +237,7 @@ function Timing({ rule, onChange }: { rule: Rule; onChange: (rule: Rule) => void
   const { condition } = found;
   return (
     <div className="stack">
-      <div className="rule">
+      <div className="timing">
         <RuleSentence rule={condition} names={ruleset} />
       </div>
       {open && (
