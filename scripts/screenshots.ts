@@ -47,6 +47,13 @@ async function main(): Promise<void> {
   await page.getByRole("menuitem", { name: "Porto, keeps returning to ferns" }).click();
   await page.getByRole("heading", { name: "On this cart" }).evaluate((heading) => heading.scrollIntoView());
   await shot("offers");
+  for (const name of ["popups", "redirects", "library"]) {
+    await page.goto(`http://localhost:${port}/${name}`, { waitUntil: "networkidle" });
+    if (name === "redirects") await page.getByRole("heading", { name: "Examples" }).evaluate((heading) => heading.scrollIntoView()); // prettier-ignore
+    await shot(name);
+  }
+  await page.goto(`http://localhost:${port}/?lens=bristol-quiz&slot=home-quiz&variant=quiz-answer`, { waitUntil: "networkidle" }); // prettier-ignore
+  await shot("writing");
   await page.goto(`http://localhost:${port}/findings`, { waitUntil: "networkidle" });
   await page.getByText("remarks").waitFor();
   await shot("findings");

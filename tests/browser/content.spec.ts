@@ -260,7 +260,7 @@ test("a redirect is made with its examples; foreign hosts and loops are found wh
   await page.getByPlaceholder("Paste a link").fill("https://brackenfold.example/spring?utm_source=mossmail");
   await page.keyboard.press("Enter");
   await expect(page.locator(".sentence p")).toContainText("and would be sent to https://brackenfold.example/succulents?from=pt&utm_source=mossmail");
-  await page.getByRole("link", { name: "Pages" }).click();
+  await page.getByRole("link", { name: "Pages", exact: true }).click();
   await page.getByRole("button", { name: "Follow" }).click();
   await expect(site(page).getByRole("heading", { name: "Succulents" })).toBeVisible();
 
@@ -274,7 +274,7 @@ test("a redirect is made with its examples; foreign hosts and loops are found wh
   await page.getByLabel("Address", { exact: true }).fill("/spring");
   await page.getByLabel("Address", { exact: true }).press("Tab");
   await page.getByRole("region", { name: "And back" }).getByRole("switch").first().check();
-  await expect(page.getByRole("alert")).toContainText("goes round in a circle");
+  await expect(page.locator(".opened .error")).toContainText("goes round in a circle");
   await page.getByRole("button", { name: "Delete And back" }).click();
   await expect(page.locator("[data-row]").filter({ hasText: "And back" })).toHaveCount(0);
 

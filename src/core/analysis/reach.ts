@@ -1,5 +1,7 @@
 /** Who sees a variant, and what would have to differ for a visitor at hand to see it. */
 import type { Popup, Redirect, Slot, Variant } from "../formats/ruleset";
+import { createEngine } from "../decision/engine";
+import { templateParts } from "../decision/template";
 import type { Visit } from "../formats/visit";
 import type { Domain } from "./facet";
 import { placeLeft, subsets } from "./subsets";
@@ -50,10 +52,27 @@ export function someoneWhoOpens(domain: Domain, popup: Popup): Solution {
 export function someoneWhoIsSent(domain: Domain, redirect: Redirect): Solution {
   const { redirects } = domain.ruleset;
   const above = redirects.slice(0, redirects.indexOf(redirect)).filter((item) => item.on);
-  return new Space({ ...domain, strayPaths: true }).solve([
+  const solved = new Space({ ...domain, strayPaths: true }).solve([
     [{ rule: redirect.rule, holds: true }],
     ...above.map((item): Clause => [{ rule: item.rule, holds: false }]),
   ]);
+  if (!solved.found) return solved;
+  const told = withVariables(solved.visit, redirect.to);
+  const engine = createEngine({ ...domain.ruleset, slots: [], popups: [], redirects: [...above, { ...redirect, on: true }] });
+  return engine.decide(told).redirect?.id === redirect.id ? { found: true, visit: told } : solved;
+} // prettier-ignore
+
+/** A visit that tells what a redirect's template names, where it does not yet. */
+function withVariables(visit: Visit, template: string): Visit {
+  const parts = templateParts(template);
+  const names = "names" in parts ? parts.names : [];
+  const place = { country: "PT", region: "PT-11", city: "Lisbon", ...visit.place };
+  const placed = names.some((name) => ["country", "region", "city"].includes(name));
+  return {
+    ...visit,
+    ...(placed ? { place } : {}),
+    ...(names.includes("language") && !visit.acceptLanguage ? { acceptLanguage: "en" } : {}),
+  };
 }
 
 export interface NearestChange {

@@ -37,7 +37,7 @@ const momentOf = (opensAfter: Popup["opensAfter"]): Moment => Object.keys(opensA
 
 /** One pop-up: seen in place, above; what it says, to whom, where, when and how often, below. */
 export function PopupEditor({ popup, set }: Props) {
-  const { draft, ruleset, look, storefront, width, setWidth, actions, pages } = useDesk();
+  const { draft, ruleset, look, storefront, width, setWidth, actions, pages, otherHosts } = useDesk();
   const site = useSite();
   const trace = useRuleTrace();
   const { enqueueSnackbar } = useSnackbar();
@@ -48,6 +48,11 @@ export function PopupEditor({ popup, set }: Props) {
   const moment = momentOf(popup.opensAfter);
   const { unit } = moments[moment];
   const types = ruleset.blockTypes.map((type) => type.id).filter((id) => id.startsWith("popup"));
+  // A page in a frame must be on a host that was allowed.
+  const framed = popup.arms
+    .map((item) => item.content?.fields.frame)
+    .flatMap((link) => (typeof link === "string" && URL.canParse(link) ? [new URL(link).host] : []))
+    .find((host) => !otherHosts.includes(host));
   const someone = () => {
     const mine = judged.popups.find((item) => item.id === popup.id);
     if (!mine) return;
@@ -111,6 +116,11 @@ export function PopupEditor({ popup, set }: Props) {
           onOpen={setArm}
           drawn={drawArm(popup.id, popup.arms, look.visit.visitorId).id}
         />
+        {framed && (
+          <span className="error" role="alert">
+            The page of {framed} is not shown in it: that host is not among the other hosts of this site (see Settings).
+          </span>
+        )}
         <h3>When it opens, and how large it is</h3>
         <div className="row" style={{ alignItems: "flex-start" }}>
           <TextField
