@@ -21,7 +21,9 @@ const past = (at: string, more: Partial<Past>) =>
   makeMemory({ ...noPast, visits: 1, daysSinceLast: 3, ...more }, Date.parse(at), new Map([["fern-friend", 30]]));
 
 /** The demo's made-up visitors. Their time is set to now when they are first looked through. */
-export const demoLenses: Lens[] = [
+type Demo = Omit<Lens, "steps"> & Partial<Pick<Lens, "steps">>;
+
+export const demoLenses: Demo[] = [
   {
     id: "lisbon-desk",
     name: "Lisbon, at a desk",
@@ -108,5 +110,9 @@ export const demoLenses: Lens[] = [
       cart: { lines: [line("fern-02", "ferns", 3, 950)] },
       data: { signedIn: true, wishList: ["fern-04"] },
     },
+    steps: [
+      { path: "/ferns/maidenhair", after: 2 },
+      { path: "/", after: 4320 },
+    ],
   },
 ];

@@ -43,7 +43,7 @@ if (!(await siteExists("brackenfold"))) {
       Buffer.from(demoPlaces),
       db,
     );
-    for (const lens of demoLenses) await saveLens("brackenfold", lens, db);
+    for (const lens of demoLenses) await saveLens("brackenfold", { steps: [], ...lens }, db);
     await putLive(
       { site: "brackenfold", session: "demo", note: "The first release", ruleset, sha256, draftVersion: 2 },
       db,

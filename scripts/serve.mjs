@@ -12,8 +12,18 @@ export async function serve(port) {
   await app.prepare();
   const handle = app.getRequestHandler();
   const servers = [];
-  for (const host of ["127.0.0.1", "::1"]) {
+  // Shared lenses alone are served to the network, on a port of their own: phones look at them there.
+  const places = [
+    { host: "127.0.0.1", at: port },
+    { host: "::1", at: port },
+    { host: "0.0.0.0", at: port + 2, only: /^\/(shared|_next\/static|brackenfold)\// },
+  ];
+  for (const { host, at, only } of places) {
     const server = createServer({ maxHeaderSize: 131_072 }, (request, response) => {
+      if (only && !only.test(request.url ?? "")) {
+        response.writeHead(404).end();
+        return;
+      }
       // What a visitor says of its own address counts for nothing, unless the site's settings trust the peer that says it.
       const forwarded = request.headers["x-forwarded-for"];
       for (const name of Object.keys(request.headers))
@@ -27,8 +37,12 @@ export async function serve(port) {
       handle(request, response);
     });
     await new Promise((resolve, reject) => {
-      server.once("error", (error) => (host === "::1" && error.code !== "EADDRINUSE" ? resolve() : reject(error)));
-      server.listen(port, host, resolve);
+      server.once("error", (error) => {
+        if (only) console.warn(`Shared lenses cannot be reached from the network: ${error.message}`);
+        if (only || (host === "::1" && error.code !== "EADDRINUSE")) resolve();
+        else reject(error);
+      });
+      server.listen(at, host, resolve);
     });
     servers.push(server);
   }

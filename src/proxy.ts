@@ -2,7 +2,7 @@ import { NextResponse, type NextRequest } from "next/server";
 import { readCookies } from "@/core/visit/cookies";
 import { cookieAge, memoryCookie } from "@/delivery/memory-cookie";
 import type { Answer } from "@/delivery/answer";
-import { answerShop } from "@/storefront/brackenfold/door";
+import { answerShared, answerShop } from "@/storefront/brackenfold/door";
 import { answerHeader, handOver } from "@/storefront/handover";
 
 /** Sites that are served here beside the workbench, each on its own host name: `NAME.localhost`. */
@@ -21,6 +21,8 @@ export async function proxy(request: NextRequest): Promise<NextResponse> {
   const headers = new Headers(request.headers);
   for (const name of own) headers.delete(name);
 
+  const shared = /^\/shared\/([A-Za-z0-9_-]{24})\/site(\/.*)?$/.exec(pathname);
+  if (shared) return openShared(request, shared[1] as string, shared[2] ?? "/", host, headers);
   const site = sites.find((name) => hostname === `${name}.localhost`);
   if (site) return openSite(request, site, `http://localhost${port ? `:${port}` : ""}`, headers);
   const standIn = standIns.find((name) => hostname === `${name}.localhost`);
@@ -40,6 +42,28 @@ export async function proxy(request: NextRequest): Promise<NextResponse> {
       sameSite: "lax",
       path: "/",
     });
+  return response;
+}
+
+/** A page of a site as a shared lens sees it: read-only, in a frame of its own origin. */
+async function openShared(
+  request: NextRequest,
+  id: string,
+  path: string,
+  host: string,
+  headers: Headers,
+): Promise<NextResponse> {
+  const { search } = request.nextUrl;
+  const answer = request.method === "GET" ? await answerShared(id, path, search) : undefined;
+  if (!answer) return new NextResponse("This link has expired.\n", { status: 404 });
+  headers.set("x-mirada-search", search);
+  headers.set("x-mirada-workbench", `http://${host}`);
+  headers.set(answerHeader, handOver(answer));
+  const target = request.nextUrl.clone();
+  target.pathname = `/sites/brackenfold${path}`;
+  const response = NextResponse.rewrite(target, { request: { headers } });
+  response.headers.set("content-security-policy", "frame-ancestors 'self'; object-src 'none'; base-uri 'self'");
+  response.headers.set("cache-control", "private, no-store");
   return response;
 }
 

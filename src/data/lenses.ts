@@ -1,4 +1,5 @@
 import type { Visit } from "@/core/formats/visit";
+import type { Step } from "@/core/visit/journey";
 import { pool, type Queryable } from "./pool";
 
 /** A made-up visitor to look through. */
@@ -6,20 +7,24 @@ export interface Lens {
   id: string;
   name: string;
   visit: Visit;
+  /** The pages looked at after the first. */
+  steps: Step[];
 }
 
 export async function listLenses(site: string): Promise<Lens[]> {
-  return (await pool().query<Lens>("select id, name, visit from lenses where site = $1 order by position, id", [site]))
-    .rows;
+  return (
+    await pool().query<Lens>("select id, name, visit, steps from lenses where site = $1 order by position, id", [site])
+  ).rows;
 }
 
 /** Adds a lens at the end, or replaces the one with its id. */
 export async function saveLens(site: string, lens: Lens, db: Queryable = pool()): Promise<void> {
   await db.query(
-    `insert into lenses (site, id, position, name, visit)
-     select $1, $2, coalesce(max(position), 0) + 1, $3, $4 from lenses where site = $1
-     on conflict (site, id) do update set name = excluded.name, visit = excluded.visit`,
-    [site, lens.id, lens.name, JSON.stringify(lens.visit)],
+    `insert into lenses (site, id, position, name, visit, steps)
+     select $1, $2, coalesce(max(position), 0) + 1, $3, $4, $5 from lenses where site = $1
+     on conflict (site, id) do update set name = excluded.name, visit = excluded.visit,
+       steps = excluded.steps`,
+    [site, lens.id, lens.name, JSON.stringify(lens.visit), JSON.stringify(lens.steps)],
   );
 }
 

@@ -26,6 +26,47 @@ export async function makePass(site: string, session: string, look: Look): Promi
   return id;
 }
 
+/** What a shared link shows. */
+export interface Share {
+  site: string;
+  title: string;
+  look: Look;
+  expiresAt: string;
+}
+
+/** Shares a look by link for so many minutes: whoever has its name (144 random bits) sees it, and can change nothing. */
+export async function makeShare(
+  site: string,
+  session: string,
+  look: Look,
+  title: string,
+  lasting: number,
+): Promise<string> {
+  const id = randomBytes(18).toString("base64url");
+  await pool().query(
+    `insert into preview_passes (id, site, session, look, title, expires_at)
+     values ($1, $2, $3, $4, $5, now() + $6 * interval '1 minute')`,
+    [id, site, session, JSON.stringify(look), title, lasting],
+  );
+  return id;
+}
+
+/** What a shared link shows; undefined if there is none, or it has expired. */
+export async function readShare(id: string): Promise<Share | undefined> {
+  if (!/^[A-Za-z0-9_-]{24}$/.test(id)) return undefined;
+  const found = await pool().query<{ site: string; title: string; look: Look; expires_at: Date }>(
+    "select site, title, look, expires_at from preview_passes where id = $1 and title is not null and expires_at > now()",
+    [id],
+  );
+  const row = found.rows[0];
+  return row && { site: row.site, title: row.title, look: row.look, expiresAt: row.expires_at.toISOString() };
+}
+
+/** Ends a shared link at once. */
+export async function endShare(site: string, id: string): Promise<void> {
+  await pool().query("delete from preview_passes where site = $1 and id = $2 and title is not null", [site, id]);
+}
+
 /** The look of a pass; undefined if there is none, it has expired, or it is for another site. */
 export async function readPass(site: string, id: string): Promise<Look | undefined> {
   if (!/^[A-Za-z0-9_-]{24}$/.test(id)) return undefined;

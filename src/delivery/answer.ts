@@ -8,7 +8,7 @@ import type { PlaceLookup } from "@/core/visit/places";
 import { deliverySettings } from "@/data/delivery";
 import { loadDraft } from "@/data/draft";
 import { siteLookup } from "@/data/places";
-import { readPass, type Look } from "@/data/passes";
+import { readPass, readShare, type Look } from "@/data/passes";
 import { clientAddress } from "./client-address";
 import { readDeviceOnce } from "./devices";
 import { liveRulesets } from "./live";
@@ -62,6 +62,20 @@ export async function answer(request: PageRequest): Promise<Answer | undefined> 
     otherHosts,
     ...(remember === undefined ? {} : { remember }),
   };
+}
+
+/** Decides what a shared lens sees on a page; undefined if the link has expired. */
+export async function answerShare(
+  id: string,
+  path: string,
+  search: string,
+  page: Visit["page"],
+): Promise<Answer | undefined> {
+  const share = await readShare(id);
+  if (!share) return undefined;
+  const { page: _page, ...visit } = share.look.visit;
+  const url = new URL(`${path}${search}`, new URL(visit.url).origin).href;
+  return answerLook(share.site, { ...share.look, visit: { ...visit, url, ...(page ? { page } : {}) } });
 }
 
 async function answerLook(site: string, look: Look): Promise<Answer | undefined> {

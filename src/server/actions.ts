@@ -1,5 +1,6 @@
 "use server";
 /** What the workbench asks of the server. Every input is read by a schema: it comes from a browser. */
+import { headers } from "next/headers";
 import { z } from "zod";
 import { earlierContents, type EarlierContent } from "@/core/draft/earlier";
 import type { Edit } from "@/core/draft/edit";
@@ -8,6 +9,7 @@ import { checkSchema, type Check } from "@/core/formats/check";
 import { contentSchema, type Content } from "@/core/formats/ruleset";
 import { visitSchema, type Place } from "@/core/formats/visit";
 import { parseAddress, parseBlock } from "@/core/visit/address";
+import { stepSchema } from "@/core/visit/journey";
 import { hostProblem } from "@/core/visit/url";
 import {
   deletePlaceFile,
@@ -23,13 +25,14 @@ import { deleteCheck, listChecks, saveChecks } from "@/data/checks";
 import { deleteLens, listLenses, saveLens, type Lens } from "@/data/lenses";
 import { siteLookup } from "@/data/places";
 import { listPages, removePage, type SitePage } from "@/data/pages";
-import { makePass } from "@/data/passes";
+import { endShare, makePass, makeShare } from "@/data/passes";
 import { liveRelease } from "@/data/releases";
 import { askPage } from "./ask-page";
 import { changeDraft, redoChange, undoChange, type Changed } from "./draft";
 import { readPages, type PagesRead } from "./page-list";
 import { releaseDraft, type Released } from "./release";
 import { sessionId } from "./session";
+import { shareAddresses } from "./share-addresses";
 
 const path = z
   .array(
@@ -103,7 +106,12 @@ export async function live(site: string) {
   return id.safeParse(site).success ? liveRelease(site) : undefined;
 }
 
-const lensSchema = z.strictObject({ id, name: z.string().trim().min(1).max(80), visit: visitSchema });
+const lensSchema = z.strictObject({
+  id,
+  name: z.string().trim().min(1).max(80),
+  visit: visitSchema,
+  steps: z.array(stepSchema).max(50).default([]),
+});
 
 export async function keepLens(site: string, lens: Lens): Promise<Lens[]> {
   const read = lensSchema.safeParse(lens);
@@ -113,6 +121,34 @@ export async function keepLens(site: string, lens: Lens): Promise<Lens[]> {
 export async function dropLens(site: string, lens: string): Promise<Lens[]> {
   if (id.safeParse(site).success && id.safeParse(lens).success) await deleteLens(site, lens);
   return listLenses(site);
+}
+
+const shareSchema = z.strictObject({
+  look: lookSchema,
+  title: z.string().trim().min(1).max(200),
+  minutes: z.number().int().min(5).max(20_160),
+});
+
+/** A link by which a look can be seen from elsewhere, at each address of this machine; undefined if it was not understood. */
+export async function share(
+  site: string,
+  input: z.input<typeof shareSchema>,
+): Promise<{ id: string; links: string[] } | undefined> {
+  const read = shareSchema.safeParse(input);
+  if (!read.success || !id.safeParse(site).success) return undefined;
+  const { look, title, minutes } = read.data;
+  const name = await makeShare(site, await sessionId(), look, title, minutes);
+  return { id: name, links: shareAddresses().map((address) => `${address}/shared/${name}`) };
+}
+export async function unshare(site: string, share: string): Promise<void> {
+  if (id.safeParse(site).success && z.string().max(40).safeParse(share).success) await endShare(site, share);
+}
+
+/** What the server knows of whoever asks: for a lens that sees as this browser does now. */
+export async function askerAddress(): Promise<string | undefined> {
+  const incoming = await headers();
+  const address = incoming.get("x-mirada-peer") ?? "";
+  return parseAddress(address) ? address : undefined;
 }
 
 /** Where an address is, by the site's place data; null if it is not known. */

@@ -10,11 +10,15 @@ export interface SlotMark {
 }
 export type ToPage =
   | { mirada: "look"; pass: string; path: string; turn: number }
-  | { mirada: "marks"; marks: Record<string, SlotMark> | null };
+  | { mirada: "marks"; marks: Record<string, SlotMark> | null }
+  /** Asks for a picture of the page. */
+  | { mirada: "picture"; width: number; height: number };
 export type FromPage =
   | { mirada: "ready"; slots: string[]; path: string; turn: number }
   | { mirada: "slot"; id: string }
   | { mirada: "go"; href: string }
+  /** A picture of the page, as a data address; undefined if none could be made. */
+  | { mirada: "picture"; url: string | undefined }
   /** A form of the page was sent: where to, and with what. It changes the lens, never a real cart. */
   | { mirada: "form"; action: string; fields: Record<string, string> };
 
@@ -55,6 +59,14 @@ export function LensBridge({ workbench, path, turn }: { workbench: string; path:
       if (message?.mirada === "marks") {
         marks = message.marks;
         draw();
+      } else if (message?.mirada === "picture") {
+        const { width, height } = message;
+        void import("modern-screenshot")
+          .then(({ domToPng }) => domToPng(document.body, { width, height, backgroundColor: "#ffffff" }))
+          .then(
+            (url) => tell({ mirada: "picture", url }),
+            () => tell({ mirada: "picture", url: undefined }),
+          );
       } else if (message?.mirada === "look")
         router.replace(`${message.path}?look=${encodeURIComponent(message.pass)}&turn=${message.turn}`, {
           scroll: false,

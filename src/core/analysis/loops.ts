@@ -2,6 +2,7 @@ import { createEngine } from "../decision/engine";
 import type { Visit } from "../formats/visit";
 import type { Domain } from "./facet";
 import type { Finding } from "./findings";
+import { withVariables } from "./reach";
 import { Space } from "./solve";
 
 /** How many redirects are followed before it is said to have no end: what browsers bear, common practice. */
@@ -40,9 +41,14 @@ export function* loops(domain: Domain): Generator<Finding> {
     if (!redirect.on) continue;
     const solved = space.solve([[{ rule: redirect.rule, holds: true }]]);
     if (!solved.found) continue;
-    const hops = follow(domain, solved.visit);
-    if (hops[0]?.id !== redirect.id || hops.length < 2) continue;
-    const seen = new Set([solved.visit.url.replace(/#.*/, "")]);
+    // Told all that templates name, or else as it was found, should that change who is sent.
+    const told = withVariables(solved.visit, redirects);
+    const found = [told, solved.visit]
+      .map((visit) => ({ visit, hops: follow(domain, visit) }))
+      .find(({ hops }) => hops[0]?.id === redirect.id && hops.length >= 2);
+    if (!found) continue;
+    const { visit, hops } = found;
+    const seen = new Set([visit.url.replace(/#.*/, "")]);
     const circle = hops.length >= mostHops || hops.some(({ location }) => {
       const bare = location.replace(/#.*/, "");
       if (seen.has(bare)) return true;
@@ -54,7 +60,7 @@ export function* loops(domain: Domain): Generator<Finding> {
       about: { kind: "redirect", id: redirect.id },
       ...(hops[1] ? { other: hops[1].id } : {}),
       proof: "searched",
-      witness: solved.visit,
+      witness: visit,
       says: circle
         ? `The redirect ${name(redirect.id)} goes round in a circle: ${hops.slice(0, 3).map((hop) => `${name(hop.id)} leads to ${hop.location}`).join(", ")} …`
         : `The redirect ${name(redirect.id)} leads to another one, ${name(hops[1]?.id ?? "")}: a chain of ${hops.length}.`,

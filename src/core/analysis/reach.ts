@@ -57,15 +57,17 @@ export function someoneWhoIsSent(domain: Domain, redirect: Redirect): Solution {
     ...above.map((item): Clause => [{ rule: item.rule, holds: false }]),
   ]);
   if (!solved.found) return solved;
-  const told = withVariables(solved.visit, redirect.to);
+  const told = withVariables(solved.visit, [redirect]);
   const engine = createEngine({ ...domain.ruleset, slots: [], popups: [], redirects: [...above, { ...redirect, on: true }] });
   return engine.decide(told).redirect?.id === redirect.id ? { found: true, visit: told } : solved;
 } // prettier-ignore
 
-/** A visit that tells what a redirect's template names, where it does not yet. */
-function withVariables(visit: Visit, template: string): Visit {
-  const parts = templateParts(template);
-  const names = "names" in parts ? parts.names : [];
+/** A visit that tells what the templates of redirects name, where it does not yet. */
+export function withVariables(visit: Visit, redirects: readonly Redirect[]): Visit {
+  const names = redirects.flatMap(({ to }) => {
+    const parts = templateParts(to);
+    return "names" in parts ? parts.names : [];
+  });
   const place = { country: "PT", region: "PT-11", city: "Lisbon", ...visit.place };
   const placed = names.some((name) => ["country", "region", "city"].includes(name));
   return {

@@ -1,4 +1,4 @@
-import { answer, type Answer } from "@/delivery/answer";
+import { answer, answerShare, type Answer } from "@/delivery/answer";
 import { cartCookie, readCart, visitCart } from "./cart";
 import { storePages } from "./catalogue";
 import { accountData } from "./account";
@@ -27,3 +27,7 @@ export async function answerShop({ headers, cookies, path, search }: Incoming): 
     pass: new URLSearchParams(search).get("look") ?? undefined,
   });
 }
+
+/** What a page shows to whoever has the link to a shared lens: its visitor goes on to the page asked for. */
+export const answerShared = (share: string, path: string, search: string): Promise<Answer | undefined> =>
+  answerShare(share, path, search, storePages.find((item) => item.path === path)?.facts);

@@ -1,4 +1,5 @@
 import type { Visit } from "@/core/formats/visit";
+import { readDevice } from "@/core/visit/device";
 
 export type Width = "desktop" | "tablet" | "phone";
 /** The widths at which a page is looked at, in CSS pixels. */
@@ -62,3 +63,9 @@ export const presets: readonly Preset[] = [
     hints: { mobile: true, platform: "Android", width: 390 },
   },
 ];
+
+/** The width at which a visitor's device shows a page. */
+export const widthOf = (visit: Visit): Width => {
+  const kind = readDevice(visit.userAgent, visit.hints)?.kind;
+  return kind === "phone" || kind === "tablet" ? kind : "desktop";
+};

@@ -7,11 +7,11 @@ import type { Ruleset } from "@/core/formats/ruleset";
 import { rulesetOf } from "@/core/draft/picks";
 import type { SiteDraft } from "@/core/formats/site-draft";
 import type { Visit } from "@/core/formats/visit";
-import { readDevice } from "@/core/visit/device";
+import type { Step } from "@/core/visit/journey";
 import type { OpenedDesk } from "@/server/desk";
 import { useFindings, type FindingsState } from "../../findings/use-findings";
 import type { Actions } from "../actions";
-import type { Width } from "../devices";
+import { widthOf, type Width } from "../devices";
 import { VisitSentence } from "../sentence/sentence";
 import { Topline } from "./topline";
 import { useDraft, type Draft } from "./use-draft";
@@ -21,6 +21,8 @@ export interface Lens {
   id: string;
   name: string;
   visit: Visit;
+  /** The pages looked at after the first. */
+  steps: Step[];
 }
 export type Product = OpenedDesk["products"][number];
 
@@ -63,11 +65,6 @@ export function useDesk(): DeskState {
   if (!desk) throw new Error("useDesk needs a Desk around it");
   return desk;
 }
-
-const widthOf = (visit: Visit): Width => {
-  const kind = readDevice(visit.userAgent, visit.hints)?.kind;
-  return kind === "phone" || kind === "tablet" ? kind : "desktop";
-};
 
 interface Props {
   opened: OpenedDesk;

@@ -22,6 +22,7 @@ export const screenGroups: readonly ScreenGroup[] = [
   {
     name: "Visitors",
     screens: [
+      { path: "/lenses", name: "Lenses" },
       { path: "/audiences", name: "Audiences" },
       { path: "/places", name: "Places" },
       { path: "/markers", name: "Markers" },
@@ -30,6 +31,7 @@ export const screenGroups: readonly ScreenGroup[] = [
   {
     name: "Proof",
     screens: [
+      { path: "/sheet", name: "Contact sheet" },
       { path: "/checks", name: "Checks" },
       { path: "/findings", name: "Findings" },
     ],

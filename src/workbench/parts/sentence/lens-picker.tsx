@@ -21,7 +21,12 @@ export function LensPicker() {
   const keep = async () => {
     const wanted = name.trim();
     if (wanted === "") return;
-    const kept = { id: `lens-${Date.now().toString(36)}`, name: wanted, visit: { ...look.visit, page: undefined } };
+    const kept = {
+      id: `lens-${Date.now().toString(36)}`,
+      name: wanted,
+      visit: { ...look.visit, page: undefined },
+      steps: [],
+    };
     setLenses(await actions.keepLens(site, kept));
     pickLens(kept);
     setName("");

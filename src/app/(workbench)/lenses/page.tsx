@@ -1,0 +1,5 @@
+import { LensesScreen } from "@/workbench/lenses/screen";
+
+export default function Page() {
+  return <LensesScreen />;
+}

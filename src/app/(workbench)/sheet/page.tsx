@@ -1,0 +1,5 @@
+import { SheetScreen } from "@/workbench/sheet/screen";
+
+export default function Page() {
+  return <SheetScreen />;
+}

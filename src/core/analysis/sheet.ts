@@ -1,0 +1,82 @@
+/** A sheet of visits side by side: who sees what, and in what two cells differ. */
+import type { Engine } from "../decision/engine";
+import type { Decision } from "../formats/decision";
+import type { Visit } from "../formats/visit";
+import { readablePath } from "../visit/url";
+import { visitAt } from "../visit/travel";
+
+export interface SheetVisitor {
+  id: string;
+  name: string;
+  visit: Visit;
+}
+/** What runs across: pages by path, or instants (epoch ms). */
+export type Across =
+  { pages: readonly { path: string; title: string }[] } | { times: readonly { at: number; title: string }[] };
+
+export interface SheetCell {
+  key: string;
+  row: string;
+  column: string;
+  visit: Visit;
+  decision: Decision;
+}
+
+/**
+ * The cells of a sheet, row by row: each visitor on each page, or at each time.
+ * @param facts what the site tells of its pages, by path
+ */
+export function sheetCells(
+  engine: Engine,
+  visitors: readonly SheetVisitor[],
+  across: Across,
+  facts: ReadonlyMap<string, Visit["page"]>,
+): SheetCell[] {
+  const { origin } = engine.ruleset.site;
+  return visitors.flatMap(({ id, name, visit }) => {
+    const made: [string, string, Visit][] =
+      "pages" in across
+        ? across.pages.map(({ path, title }) => {
+            const url = new URL(visit.url);
+            // Campaign tags belong to the arrival and stay on every page of the sheet.
+            return [path, title, { ...visit, url: new URL(`${path}${path.includes("?") ? "" : url.search}`, origin).href }];
+          })
+        : across.times.map(({ at, title }) => [String(at), title, visitAt(visit, at)]);
+    return made.map(([column, title, at]) => {
+      const page = facts.get(readablePath(new URL(at.url).pathname));
+      const { page: _page, ...rest } = at;
+      const asked = { ...rest, ...(page ? { page } : {}) } as Visit;
+      return { key: `${id} ${column}`, row: name, column: title, visit: asked, decision: engine.decide(asked) };
+    });
+  });
+} // prettier-ignore
+
+const shownIn = (decision: Decision, slot: string): string | undefined => {
+  const shown = decision.slots[slot];
+  return shown && JSON.stringify(shown.map((item) => [item.variant, item.arm, item.content]));
+};
+
+/** The slots in which two decisions differ; `*redirect`, `*popup` and `*cart` besides, where those do. */
+export function differingParts(a: Decision, b: Decision): string[] {
+  const slots = new Set([...Object.keys(a.slots), ...Object.keys(b.slots)]);
+  const out = [...slots].filter((slot) => shownIn(a, slot) !== shownIn(b, slot));
+  if (a.redirect?.location !== b.redirect?.location) out.push("*redirect");
+  if (a.popup?.id !== b.popup?.id) out.push("*popup");
+  if (a.cart?.total !== b.cart?.total) out.push("*cart");
+  return out;
+}
+
+/** Whether a cell shows a variant. */
+export const showsVariant = ({ decision }: SheetCell, slot: string, variant: string | null): boolean =>
+  decision.slots[slot]?.some((item) => item.variant === variant) === true;
+
+/** The next instant at or after `from` that falls on a weekday (0 is Monday) and minute of the day in a zone. */
+export function nextWeekday(from: number, weekday: number, minuteOfDay: number, zone: { toLocal(at: number): number; toInstant(local: number): number }): number {
+  const dayLength = 86_400_000;
+  const today = Math.floor(zone.toLocal(from) / dayLength);
+  for (let day = today; ; day++) {
+    if ((((day + 3) % 7) + 7) % 7 !== weekday) continue;
+    const at = zone.toInstant(day * dayLength + minuteOfDay * 60_000);
+    if (at >= from) return at;
+  }
+} // prettier-ignore

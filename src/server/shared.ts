@@ -1,0 +1,36 @@
+import { visitPhrases } from "@/core/visit/phrases";
+import { loadDraft } from "@/data/draft";
+import { readShare } from "@/data/passes";
+import { listPages } from "@/data/pages";
+import { liveRelease } from "@/data/releases";
+
+/** What stands around a shared lens: who it is, what is made up about them, and until when it can be seen. */
+export interface SharedWords {
+  title: string;
+  source: "draft" | "live";
+  /** What is simulated, part by part. */
+  simulated: string[];
+  expiresAt: string;
+  /** Path and query of the page that is seen first. */
+  start: string;
+}
+
+/** What a shared link shows; undefined if it has expired or never was one. */
+export async function sharedLens(id: string): Promise<SharedWords | undefined> {
+  const share = await readShare(id);
+  if (!share) return undefined;
+  const { site, look, title, expiresAt } = share;
+  const ruleset =
+    look.source === "draft" ? (await loadDraft(site))?.ruleset : (await liveRelease(site))?.ruleset;
+  if (!ruleset) return undefined;
+  const pages = await listPages(site);
+  const phrases = visitPhrases(look.visit, ruleset, new Map(pages.map((page) => [page.path, page.title])));
+  const url = new URL(look.visit.url);
+  return {
+    title,
+    source: look.source,
+    simulated: [phrases.visitor, `on ${phrases.device}`, `in ${phrases.place}`, `reading ${phrases.language}`, `arriving ${phrases.arrival} by ${phrases.link}`, phrases.time, `with ${phrases.cart}`],
+    expiresAt,
+    start: `${url.pathname}${url.search}`,
+  };
+} // prettier-ignore

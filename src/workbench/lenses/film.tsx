@@ -1,0 +1,146 @@
+"use client";
+import Button from "@mui/material/Button";
+import IconButton from "@mui/material/IconButton";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import { Plus, Trash2 } from "lucide-react";
+import { useMemo } from "react";
+import { parseInstant } from "@/core/formats/visit";
+import { pastOf } from "@/core/memory/made";
+import { shortInstantPhrase } from "@/core/rules/phrases";
+import { afterWords, play, type Played, type Step } from "@/core/visit/journey";
+import { useDesk, type Lens } from "../parts/desk/desk";
+import { pathOf } from "../parts/desk/use-look";
+import { Field } from "../parts/field";
+import { SiteCell } from "../parts/page-frame/site-cell";
+import { indexIn, letterOf } from "../parts/variants";
+import { widthOf } from "../parts/devices";
+
+interface Props {
+  lens: Lens;
+  onSteps: (steps: Step[]) => void;
+  onLook: (played: Played) => void;
+}
+
+const units = { minutes: 1, hours: 60, days: 1440 } as const;
+type Unit = keyof typeof units;
+const unitOf = (after: number): Unit =>
+  after > 0 && after % 1440 === 0 ? "days" : after > 0 && after % 60 === 0 ? "hours" : "minutes";
+
+/** A visit of several steps, played page by page with all that is remembered moving along. */
+export function Film({ lens, onSteps, onLook }: Props) {
+  const { look, ruleset, pages } = useDesk();
+  const facts = useMemo(() => new Map(pages.map((page) => [page.path, page.facts])), [pages]);
+  const played = useMemo(
+    () => play(look.engine, lens.visit, lens.steps, facts),
+    [look.engine, lens.visit, lens.steps, facts],
+  );
+  const change = (index: number, next: Partial<Step>) =>
+    onSteps(lens.steps.map((step, i) => (i === index ? { ...step, ...next } : step)));
+  return (
+    <div className="film">
+      {played.map((item, index) => {
+        const step = item.step > 0 ? lens.steps[item.step - 1] : undefined;
+        const first = played[index - 1]?.step !== item.step;
+        const unit = unitOf(step?.after ?? 0);
+        return (
+          <section key={index} className="still" aria-label={`Step ${item.step + 1}`}>
+            <header>
+              <b>
+                {item.step + 1} {pathOf(item.visit)}
+              </b>
+              <span className="quiet">
+                {shortInstantPhrase(parseInstant(item.visit.at) as number, ruleset.site.zone)}
+              </span>
+            </header>
+            <SiteCell visit={item.visit} title={`Step ${item.step + 1}`} width={widthOf(lens.visit)} height={900} />
+            <ul>
+              {whatHappens(item, played[index - 1], ruleset).map((line) => (
+                <li key={line}>{line}</li>
+              ))}
+            </ul>
+            {step && first && (
+              <div className="stack">
+                <Field
+                  label="Then to the page"
+                  value={step.path}
+                  problem={(text) =>
+                    /^\/(?![/\\])\S*$/.test(text)
+                      ? undefined
+                      : "A path of the site, from / on, such as /ferns?topic=water"
+                  }
+                  onCommit={(path) => change(item.step - 1, { path })}
+                />
+                <div className="row">
+                  <Field
+                    label={afterWords(step.after)}
+                    value={String(step.after / units[unit])}
+                    problem={(text) => (/^\d{1,5}$/.test(text) ? undefined : "A whole number")}
+                    onCommit={(text) => change(item.step - 1, { after: Number(text) * units[unit] })}
+                  />
+                  <TextField
+                    select
+                    value={unit}
+                    slotProps={{ htmlInput: { "aria-label": "Unit" } }}
+                    onChange={(event) =>
+                      change(item.step - 1, {
+                        after: Math.max(1, step.after / units[unit]) * units[event.target.value as Unit],
+                      })
+                    }
+                  >
+                    {(Object.keys(units) as Unit[]).map((name) => (
+                      <MenuItem key={name} value={name}>
+                        {name}
+                      </MenuItem>
+                    ))}
+                  </TextField>
+                  <IconButton
+                    size="small"
+                    aria-label={`Take out step ${item.step + 1}`}
+                    onClick={() => onSteps(lens.steps.filter((_, i) => i !== item.step - 1))}
+                  >
+                    <Trash2 size={14} />
+                  </IconButton>
+                </div>
+              </div>
+            )}
+            <Button color="secondary" onClick={() => onLook(item)}>
+              Look through it here
+            </Button>
+          </section>
+        );
+      })}
+      <Button
+        className="add"
+        startIcon={<Plus size={14} />}
+        onClick={() => onSteps([...lens.steps, { path: pathOf(played.at(-1)?.visit ?? lens.visit), after: 5 }])}
+      >
+        Then another page
+      </Button>
+    </div>
+  );
+}
+
+/** What a page view brings: variants, markers gained and lost, a pop-up, being sent on. */
+function whatHappens({ visit, decision, step }: Played, before: Played | undefined, ruleset: ReturnType<typeof useDesk>["ruleset"]): string[] {
+  const out: string[] = [];
+  if (decision.redirect) return [`sent on to ${decision.redirect.location}`];
+  for (const [id, shown] of Object.entries(decision.slots)) {
+    const slot = ruleset.slots.find((item) => item.id === id);
+    const names = shown.flatMap((item) => {
+      const variant = slot?.variants.find((one) => one.id === item.variant);
+      const remembered = decision.trace?.slots.find((one) => one.id === id)?.variants.find((one) => one.id === item.variant)?.verdict === "remembered";
+      return slot && variant ? [`${letterOf(indexIn(slot, variant.id))} ${variant.name}${remembered ? ", remembered" : ""}`] : [];
+    });
+    if (slot && names.length > 0) out.push(`${slot.name}: ${names.join(", ")}`);
+  }
+  const name = (id: string) => ruleset.markers.find((item) => item.id === id)?.name ?? id;
+  const had = new Set(before?.decision.markers ?? Object.entries(pastOf(visit.memory, parseInstant(visit.at) as number).markers).flatMap(([id, item]) => (item.held ? [id] : [])));
+  for (const id of decision.markers) if (!had.has(id)) out.push(`gains the marker “${name(id)}”`);
+  for (const id of had) if (!decision.markers.includes(id)) out.push(`loses the marker “${name(id)}”`);
+  if (decision.popup) out.push(`pop-up: ${ruleset.popups.find((item) => item.id === decision.popup?.id)?.name}`);
+  const held = decision.trace?.popups.find((item) => item.verdict === "held back");
+  if (held && !decision.popup) out.push(`pop-up ${ruleset.popups.find((item) => item.id === held.id)?.name} held back: ${held.reason}`);
+  if (step === 0 && visit.consent !== true) out.push("has not agreed: nothing is remembered from step to step");
+  return out;
+} // prettier-ignore

@@ -1,0 +1,155 @@
+"use client";
+import Button from "@mui/material/Button";
+import IconButton from "@mui/material/IconButton";
+import { Copy, Share2, Trash2 } from "lucide-react";
+import { useSnackbar } from "notistack";
+import { useRouter, useSearchParams } from "next/navigation";
+import { useState } from "react";
+import { visitPhrases } from "@/core/visit/phrases";
+import { useDesk, type Lens } from "../parts/desk/desk";
+import { addressOf } from "../parts/desk/screens";
+import { useGo } from "../parts/desk/use-go";
+import { widthOf } from "../parts/devices";
+import { Field } from "../parts/field";
+import { SiteCell } from "../parts/page-frame/site-cell";
+import { browserNow } from "./browser-now";
+import { Film } from "./film";
+import { ShareDialog } from "./share-dialog";
+
+/** The made-up visitors, each with a picture of what they see; and one of them opened, step by step. */
+export function LensesScreen() {
+  const { lenses, setLenses, pickLens, lens: current, look, ruleset, pages, actions } = useDesk();
+  const { enqueueSnackbar } = useSnackbar();
+  const router = useRouter();
+  const go = useGo();
+  const asked = useSearchParams().get("open");
+  const open = lenses.find((item) => item.id === asked);
+  const [sharing, setSharing] = useState<Pick<Lens, "name" | "visit">>();
+  const site = ruleset.site.id;
+  const titles = new Map(pages.map((page) => [page.path, page.title]));
+  const keep = async (lens: Lens) => {
+    const { page: _page, ...visit } = lens.visit;
+    const kept = await actions.keepLens(site, { ...lens, visit }).catch(() => undefined);
+    if (kept) setLenses(kept);
+    else enqueueSnackbar("Not saved: the server could not be reached.", { variant: "error" });
+  };
+  const fresh = () => `lens-${Date.now().toString(36)}`;
+  const drop = async (lens: Lens) => {
+    setLenses(await actions.dropLens(site, lens.id));
+    enqueueSnackbar(`The lens “${lens.name}” is deleted`, {
+      action: <Button onClick={() => void keep(lens)}>Bring back</Button>,
+    });
+  };
+  const asThisBrowser = async () => {
+    const visit = await browserNow(ruleset.site.origin, actions.askerAddress);
+    const lens = { id: fresh(), name: "This browser, now", visit, steps: [] };
+    await keep(lens);
+    pickLens(lens);
+    enqueueSnackbar("Kept as a lens: this browser as it looks right now. Cookies and consent are not its own.");
+  };
+  const lookThrough = (lens: Pick<Lens, "id" | "name" | "visit" | "steps">) => {
+    pickLens(lens);
+    router.push("/");
+  };
+  return (
+    <main className="settings lenses">
+      <div className="row">
+        <h1>Lenses</h1>
+        <Button onClick={() => void keep({ id: fresh(), name: "A new lens", visit: look.visit, steps: [] })}>
+          Keep the sentence above
+        </Button>
+        <Button onClick={() => void asThisBrowser()}>How this browser looks right now</Button>
+        <Button onClick={() => setSharing({ name: "The lens at hand", visit: look.visit })}>
+          Share the lens at hand
+        </Button>
+      </div>
+      <p className="quiet" style={{ margin: "4px 0 12px" }}>
+        A lens is a made-up visitor. Make one from the sentence, from a request pasted into it (a curl command, a line
+        of an access log, a HAR entry), from someone whom the analysis finds, or from this browser.
+      </p>
+      {open && (
+        <section className="lensopen" aria-label={open.name}>
+          <div className="row" style={{ alignItems: "flex-start" }}>
+            <Field
+              label="Name"
+              value={open.name}
+              problem={(name) =>
+                name.trim() === "" ? "Give it a name" : name.length > 80 ? "At most 80 characters" : undefined
+              }
+              onCommit={(name) => void keep({ ...open, name })}
+              sx={{ maxWidth: 360 }}
+            />
+            <Button variant="contained" onClick={() => lookThrough(open)}>
+              Look through it
+            </Button>
+            <Button onClick={() => void keep({ ...open, visit: look.visit })}>Take the sentence above into it</Button>
+            <Button onClick={() => go("/lenses")}>Close</Button>
+          </div>
+          <h3>Its visit, step by step</h3>
+          <Film
+            lens={open}
+            onSteps={(steps) => void keep({ ...open, steps })}
+            onLook={(item) => {
+              look.setVisit(item.visit);
+              router.push("/");
+            }}
+          />
+        </section>
+      )}
+      <div className="lenswall">
+        {lenses.map((item) => {
+          const phrases = visitPhrases(item.visit, ruleset, titles);
+          return (
+            <article key={item.id} className={`lenscard${item.id === current ? " current" : ""}`} data-lens={item.id}>
+              <SiteCell
+                visit={item.visit}
+                title={item.name}
+                width={widthOf(item.visit)}
+                height={widthOf(item.visit) === "phone" ? 480 : 760}
+              />
+              <button type="button" className="name" onClick={() => go(addressOf("/lenses", item.id))}>
+                {item.name}
+              </button>
+              <div className="rule">
+                {phrases.page}, {phrases.visitor} on {phrases.device} in {phrases.place}, {phrases.time}
+                {item.steps.length > 0 &&
+                  `, and ${item.steps.length === 1 ? "one more page" : `${item.steps.length} more pages`}`}
+              </div>
+              <div className="row">
+                <Button color="secondary" onClick={() => lookThrough(item)}>
+                  Look through it
+                </Button>
+                <span style={{ flex: 1 }} />
+                <IconButton
+                  size="small"
+                  aria-label={`Share ${item.name}`}
+                  title="Share by link"
+                  onClick={() => setSharing(item)}
+                >
+                  <Share2 size={14} />
+                </IconButton>
+                <IconButton
+                  size="small"
+                  aria-label={`Copy ${item.name}`}
+                  title="Copy"
+                  onClick={() => void keep({ ...item, id: fresh(), name: `${item.name}, copy`.slice(0, 80) })}
+                >
+                  <Copy size={14} />
+                </IconButton>
+                <IconButton
+                  size="small"
+                  aria-label={`Delete ${item.name}`}
+                  title="Delete"
+                  onClick={() => void drop(item)}
+                >
+                  <Trash2 size={14} />
+                </IconButton>
+              </div>
+            </article>
+          );
+        })}
+      </div>
+      {sharing && <ShareDialog lens={sharing} onClose={() => setSharing(undefined)} />}
+    </main>
+  );
+}

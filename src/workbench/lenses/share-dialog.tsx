@@ -1,0 +1,127 @@
+"use client";
+import Button from "@mui/material/Button";
+import Dialog from "@mui/material/Dialog";
+import DialogActions from "@mui/material/DialogActions";
+import DialogContent from "@mui/material/DialogContent";
+import DialogTitle from "@mui/material/DialogTitle";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import { useSnackbar } from "notistack";
+import QRCode from "qrcode";
+import { useState } from "react";
+import { useDesk, type Lens } from "../parts/desk/desk";
+
+const lastings = [
+  { minutes: 60, name: "one hour" },
+  { minutes: 1440, name: "a day" },
+  { minutes: 10_080, name: "a week" },
+];
+
+/** Shares a lens by link, with a QR code for a phone on the same network. */
+export function ShareDialog({ lens, onClose }: { lens: Pick<Lens, "name" | "visit">; onClose: () => void }) {
+  const { ruleset, actions } = useDesk();
+  const { enqueueSnackbar } = useSnackbar();
+  const [minutes, setMinutes] = useState(60);
+  const [source, setSource] = useState<"draft" | "live">("draft");
+  const [made, setMade] = useState<{ id: string; links: string[]; qr: string }>();
+  const [at, setAt] = useState(0);
+  const site = ruleset.site.id;
+  const draw = (link: string) => QRCode.toString(link, { type: "svg", margin: 1, errorCorrectionLevel: "M" });
+  const make = async () => {
+    const { page: _page, ...visit } = lens.visit;
+    const found = await actions
+      .share(site, { look: { visit, source, pins: {} }, title: lens.name, minutes })
+      .catch(() => undefined);
+    if (!found) return enqueueSnackbar("The server could not be reached. Nothing is shared.", { variant: "error" });
+    setAt(0);
+    setMade({ ...found, qr: await draw(found.links[0] as string) });
+  };
+  const link = made?.links[at] ?? "";
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="share-title">
+      <DialogTitle id="share-title">Share “{lens.name}”</DialogTitle>
+      <DialogContent className="stack" sx={{ px: "22px" }}>
+        <span className="quiet">
+          Whoever has the link sees the site through this lens, on any device, and can change nothing. A frame around it
+          says what is made up.
+        </span>
+        {!made ? (
+          <div className="row" style={{ marginTop: 8 }}>
+            <TextField select label="For" value={minutes} onChange={(event) => setMinutes(Number(event.target.value))}>
+              {lastings.map((item) => (
+                <MenuItem key={item.minutes} value={item.minutes}>
+                  {item.name}
+                </MenuItem>
+              ))}
+            </TextField>
+            <TextField
+              select
+              label="Under"
+              value={source}
+              onChange={(event) => setSource(event.target.value as "draft" | "live")}
+            >
+              <MenuItem value="draft">the draft, as it then stands</MenuItem>
+              <MenuItem value="live">what is live</MenuItem>
+            </TextField>
+          </div>
+        ) : (
+          <div className="shareqr">
+            <div dangerouslySetInnerHTML={{ __html: made.qr }} role="img" aria-label={`QR code of ${link}`} />
+            <div className="stack">
+              <TextField
+                select={made.links.length > 1}
+                label="Link"
+                value={made.links.length > 1 ? at : link}
+                helperText="The first address is this machine’s on its network: a phone there can open it"
+                onChange={async (event) => {
+                  const next = Number(event.target.value);
+                  setAt(next);
+                  setMade({ ...made, qr: await draw(made.links[next] as string) });
+                }}
+              >
+                {made.links.map((item, index) => (
+                  <MenuItem key={item} value={index}>
+                    {item}
+                  </MenuItem>
+                ))}
+              </TextField>
+              <div className="row">
+                <Button component="a" href={link} target="_blank" rel="noreferrer">
+                  Open it
+                </Button>
+                <Button
+                  onClick={() =>
+                    void navigator.clipboard.writeText(link).then(
+                      () => enqueueSnackbar("The link is copied"),
+                      () => enqueueSnackbar("The browser did not let it be copied.", { variant: "warning" }),
+                    )
+                  }
+                >
+                  Copy it
+                </Button>
+                <Button
+                  color="error"
+                  onClick={async () => {
+                    await actions.unshare(site, made.id);
+                    enqueueSnackbar("The link is ended");
+                    onClose();
+                  }}
+                >
+                  End it now
+                </Button>
+              </div>
+            </div>
+          </div>
+        )}
+      </DialogContent>
+      <DialogActions sx={{ px: "22px", pb: 4 }}>
+        <Button onClick={onClose}>Close</Button>
+        {!made && (
+          <Button variant="contained" onClick={() => void make()}>
+            Make the link
+          </Button>
+        )}
+      </DialogActions>
+    </Dialog>
+  );
+}

@@ -1,0 +1,116 @@
+"use client";
+import { useEffect, useImperativeHandle, useRef, useState } from "react";
+import type { Visit } from "@/core/formats/visit";
+import { useDesk } from "../desk/desk";
+import { pathOf } from "../desk/use-look";
+import { widths, type Width } from "../devices";
+
+/** Slots to outline, by id: with what words and in what colour. */
+export type Marks = Record<string, { label: string; colour: string; selected: boolean }>;
+
+export interface CellHandle {
+  /** A picture of what the cell shows, as a data address; undefined if none can be made. */
+  picture: () => Promise<string | undefined>;
+}
+interface Props {
+  visit: Visit;
+  title: string;
+  width: Width;
+  /** How tall the page is shown, in its own pixels. */
+  height?: number;
+  marks?: Marks;
+  ref?: React.Ref<CellHandle>;
+}
+
+/** The real page as one visitor sees it, small: made only once it comes into view. */
+export function SiteCell({ visit, title, width, height = 900, marks, ref }: Props) {
+  const { ruleset, draft, storefront, actions, pages } = useDesk();
+  const box = useRef<HTMLDivElement>(null);
+  const frame = useRef<HTMLIFrameElement>(null);
+  const [seen, setSeen] = useState(false);
+  const [room, setRoom] = useState(240);
+  const [src, setSrc] = useState<string>();
+  const [ready, setReady] = useState(false);
+  const site = ruleset.site.id;
+  // What the site tells of a page belongs to the page.
+  const page = pages.find((item) => item.path === pathOf(visit))?.facts;
+  const asked = JSON.stringify([{ ...visit, page }, draft.version]);
+
+  useEffect(() => {
+    const element = box.current;
+    if (!element) return;
+    const size = new ResizeObserver(([entry]) => entry && setRoom(entry.contentRect.width));
+    const view = new IntersectionObserver(([entry]) => entry?.isIntersecting && setSeen(true), { rootMargin: "200px" });
+    size.observe(element);
+    view.observe(element);
+    return () => {
+      size.disconnect();
+      view.disconnect();
+    };
+  }, []);
+
+  useEffect(() => {
+    if (!seen) return;
+    let stale = false;
+    const [of] = JSON.parse(asked) as [Visit];
+    void actions.pass(site, { visit: of, source: "draft", pins: {} }).then(
+      (pass) => {
+        if (!stale && pass) setSrc(`${storefront}${new URL(of.url).pathname}?look=${encodeURIComponent(pass)}`);
+      },
+      () => undefined,
+    );
+    return () => {
+      stale = true;
+    };
+  }, [seen, asked, actions, site, storefront]);
+
+  const told = JSON.stringify(marks ?? null);
+  useEffect(() => {
+    const tell = () =>
+      frame.current?.contentWindow?.postMessage({ mirada: "marks", marks: JSON.parse(told) as Marks | null }, storefront);
+    const hear = (event: MessageEvent<{ mirada?: string }>) => {
+      if (event.origin !== storefront || event.source !== frame.current?.contentWindow) return;
+      if (event.data.mirada !== "ready") return;
+      setReady(true);
+      tell();
+    };
+    tell();
+    window.addEventListener("message", hear);
+    return () => window.removeEventListener("message", hear);
+  }, [told, storefront]);
+
+  useImperativeHandle(ref, () => ({
+    picture: () =>
+      new Promise((resolve) => {
+        const target = frame.current?.contentWindow;
+        if (!target || !ready) return resolve(undefined);
+        const end = (url: string | undefined) => {
+          window.removeEventListener("message", hear);
+          clearTimeout(timer);
+          resolve(url);
+        };
+        const hear = (event: MessageEvent<{ mirada?: string; url?: string }>) => {
+          if (event.origin === storefront && event.source === target && event.data.mirada === "picture") end(event.data.url);
+        };
+        const timer = setTimeout(() => end(undefined), 15_000);
+        window.addEventListener("message", hear);
+        target.postMessage({ mirada: "picture", width: widths[width], height }, storefront);
+      }),
+  }));
+
+  const scale = Math.min(1, room / widths[width]);
+  return (
+    <div ref={box} className="sitecell" style={{ height: height * scale }} data-ready={ready || undefined}>
+      {src && (
+        <iframe
+          ref={frame}
+          src={src}
+          title={title}
+          tabIndex={-1}
+          sandbox="allow-scripts allow-same-origin"
+          style={{ width: widths[width], height, transform: `scale(${scale})` }}
+        />
+      )}
+    </div>
+  );
+} // prettier-ignore

@@ -1,0 +1,239 @@
+"use client";
+import Autocomplete from "@mui/material/Autocomplete";
+import Button from "@mui/material/Button";
+import IconButton from "@mui/material/IconButton";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import ToggleButton from "@mui/material/ToggleButton";
+import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
+import { Plus, X } from "lucide-react";
+import { useSnackbar } from "notistack";
+import { useRouter } from "next/navigation";
+import { useMemo, useRef, useState } from "react";
+import { differingParts, nextWeekday, sheetCells, showsVariant, type SheetCell } from "@/core/analysis/sheet";
+import { formatLocal, parseLocal } from "@/core/schedule/calendar";
+import { shortInstantPhrase, zonePhrase } from "@/core/rules/phrases";
+import { zoneOf } from "@/core/schedule/zone";
+import { useDesk } from "../parts/desk/desk";
+import { widthOf, widths, type Width } from "../parts/devices";
+import { SiteCell, type CellHandle, type Marks } from "../parts/page-frame/site-cell";
+import { colourOf, hexOf, indexIn, letterOf } from "../parts/variants";
+import { drawSheet } from "./picture";
+
+type Mode = "pages" | "times" | "widths";
+const modes: Record<Mode, string> = { pages: "Lenses × pages", times: "Lenses × times", widths: "One lens × widths" };
+const allWidths: readonly Width[] = ["desktop", "tablet", "phone"];
+const widthNames: Record<Width, string> = { desktop: "Desktop", tablet: "Tablet", phone: "Phone" };
+
+/** Real pages side by side: lenses by pages or times, or one lens at three widths, with what differs marked. */
+export function SheetScreen() {
+  const { lenses, look, ruleset, pages, now, pickLens } = useDesk();
+  const { enqueueSnackbar } = useSnackbar();
+  const router = useRouter();
+  const zone = zoneOf(ruleset.site.zone);
+  const [mode, setMode] = useState<Mode>("pages");
+  const [chosen, setChosen] = useState<readonly string[]>(() => lenses.slice(0, 4).map((item) => item.id));
+  const [paths, setPaths] = useState<readonly string[]>(() => ["/", "/ferns", "/cart"].filter((path) => pages.some((page) => page.path === path)));
+  const [times, setTimes] = useState<readonly number[]>(() => {
+    const at = Date.parse(now);
+    return [at, nextWeekday(at, 1, 10 * 60 + 15, zone), nextWeekday(at, 5, 12 * 60, zone)];
+  });
+  const [against, setAgainst] = useState<string>();
+  const [reach, setReach] = useState("");
+  const [drawing, setDrawing] = useState<string>();
+  const handles = useRef(new Map<string, CellHandle>());
+
+  const visitors = useMemo(
+    () => lenses.filter((item) => chosen.includes(item.id)).map(({ id, name, visit }) => ({ id, name, visit })),
+    [lenses, chosen],
+  );
+  const facts = useMemo(() => new Map(pages.map((page) => [page.path, page.facts])), [pages]);
+  const titleOf = (path: string) => pages.find((page) => page.path === path)?.title ?? path;
+  const cells: (SheetCell & { width: Width })[] = useMemo(() => {
+    const across =
+      mode === "times"
+        ? { times: times.map((at) => ({ at, title: shortInstantPhrase(at, ruleset.site.zone) })) }
+        : { pages: (mode === "pages" ? paths : [new URL(visitors[0]?.visit.url ?? `${ruleset.site.origin}/`).pathname]).map((path) => ({ path, title: titleOf(path) })) };
+    const made = sheetCells(look.engine, mode === "widths" ? visitors.slice(0, 1) : visitors, across, facts);
+    if (mode !== "widths") return made.map((cell) => ({ ...cell, width: widthOf(cell.visit) }));
+    return made.flatMap((cell) => allWidths.map((width) => ({ ...cell, key: `${cell.key} ${width}`, column: widthNames[width], width })));
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- titles follow the pages
+  }, [mode, visitors, paths, times, look.engine, facts, ruleset.site]);
+
+  const columns = mode === "pages" ? paths.length : mode === "times" ? times.length : allWidths.length;
+  const reference = cells.find((cell) => cell.key === against);
+  const [reachSlot, reachVariant] = reach.split("/");
+  const slotName = (id: string) => ({ "*redirect": "the redirect", "*popup": "the pop-up", "*cart": "the cart’s total" })[id] ?? ruleset.slots.find((item) => item.id === id)?.name ?? id;
+  const says = (cell: SheetCell): string => {
+    if (cell.decision.redirect) return `sent to ${cell.decision.redirect.location}`;
+    if (!reference) return "";
+    if (cell.key === reference.key) return "the others are compared with this";
+    const differs = differingParts(reference.decision, cell.decision);
+    return differs.length === 0 ? "the same" : `differs: ${differs.map(slotName).join(", ")}`;
+  };
+  const reached = (cell: SheetCell) => reachSlot !== undefined && reach !== "" && showsVariant(cell, reachSlot, reachVariant || null);
+  const marksOf = (cell: SheetCell): Marks => {
+    const out: Marks = {};
+    const mark = (id: string) => {
+      const slot = ruleset.slots.find((item) => item.id === id);
+      const index = slot ? indexIn(slot, cell.decision.slots[id]?.[0]?.variant ?? null) : -1;
+      out[id] = { label: `${slot?.name} · ${index < 0 ? "fallback" : letterOf(index)}`, colour: hexOf(index), selected: true };
+    };
+    if (reference && cell.key !== reference.key) for (const id of differingParts(reference.decision, cell.decision)) if (!id.startsWith("*")) mark(id);
+    if (reached(cell) && reachSlot) mark(reachSlot);
+    return out;
+  };
+  const reachCount = cells.filter(reached).length;
+  const ready = cells.length > 0 && columns > 0;
+  const save = async () => {
+    const pictures = [];
+    for (const [index, cell] of cells.entries()) {
+      setDrawing(`Picture ${index + 1} of ${cells.length}`);
+      pictures.push({
+        row: cell.row,
+        column: cell.column,
+        says: says(cell),
+        marked: reached(cell) || (reference !== undefined && cell.key !== reference.key && differingParts(reference.decision, cell.decision).length > 0),
+        picture: await handles.current.get(cell.key)?.picture(),
+      });
+    }
+    const blob = await drawSheet(`${ruleset.site.name}: ${modes[mode].toLowerCase()}`, pictures, columns, { width: 360, height: 280 });
+    setDrawing(undefined);
+    if (!blob || pictures.every((item) => !item.picture)) return enqueueSnackbar("No picture could be made. Scroll through the sheet first, so that every page is there.", { variant: "warning" });
+    const link = document.createElement("a");
+    link.href = URL.createObjectURL(blob);
+    link.download = `${ruleset.site.id}-sheet.png`;
+    link.click();
+    URL.revokeObjectURL(link.href);
+  };
+  const lensOptions = useMemo(() => lenses.map((item) => item.id), [lenses]);
+  const pageOptions = useMemo(() => pages.map((page) => page.path), [pages]);
+  return (
+    <main className="settings sheetscreen">
+      <div className="row noprint">
+        <h1>Contact sheet</h1>
+        <ToggleButtonGroup exclusive size="small" value={mode} onChange={(_, next: Mode | null) => next && (setMode(next), setAgainst(undefined))} aria-label="What is on the sheet">
+          {(Object.keys(modes) as Mode[]).map((item) => (
+            <ToggleButton key={item} value={item}>
+              {modes[item]}
+            </ToggleButton>
+          ))}
+        </ToggleButtonGroup>
+        <Button disabled={!ready} onClick={() => window.print()}>
+          Print
+        </Button>
+        <Button disabled={!ready || drawing !== undefined} onClick={() => void save()}>
+          {drawing ?? "Save as PNG"}
+        </Button>
+      </div>
+      <div className="sheetsetup noprint">
+        <Autocomplete
+          multiple
+          options={lensOptions}
+          value={chosen as string[]}
+          getOptionLabel={(id) => lenses.find((item) => item.id === id)?.name ?? id}
+          onChange={(_, next) => setChosen(mode === "widths" ? next.slice(-1) : next)}
+          renderInput={(input) => <TextField {...input} label={mode === "widths" ? "Lens" : "Lenses"} />}
+        />
+        {mode === "pages" && (
+          <Autocomplete
+            multiple
+            options={pageOptions}
+            value={paths as string[]}
+            onChange={(_, next) => setPaths(next)}
+            renderInput={(input) => <TextField {...input} label="Pages" />}
+          />
+        )}
+        {mode === "times" && (
+          <div className="row" style={{ flexWrap: "wrap" }}>
+            {times.map((at, index) => (
+              <span key={index} className="row" style={{ gap: 2 }}>
+                <TextField
+                  type="datetime-local"
+                  label={`Time ${index + 1}, ${zonePhrase(ruleset.site.zone)}`}
+                  value={formatLocal(zone.toLocal(at))}
+                  slotProps={{ inputLabel: { shrink: true } }}
+                  onChange={(event) => {
+                    const local = parseLocal(event.target.value);
+                    if (local !== undefined) setTimes(times.map((item, i) => (i === index ? zone.toInstant(local) : item)));
+                  }}
+                />
+                <IconButton size="small" aria-label={`Take out time ${index + 1}`} disabled={times.length === 1} onClick={() => setTimes(times.filter((_, i) => i !== index))}>
+                  <X size={13} />
+                </IconButton>
+              </span>
+            ))}
+            <Button startIcon={<Plus size={13} />} onClick={() => setTimes([...times, (times.at(-1) ?? Date.parse(now)) + 86_400_000])}>
+              A time
+            </Button>
+          </div>
+        )}
+        <TextField select label="Reach of a variant" value={reach} onChange={(event) => setReach(event.target.value)}>
+          <MenuItem value="">none</MenuItem>
+          {ruleset.slots.flatMap((slot) =>
+            [...slot.variants, null].map((variant) => (
+              <MenuItem key={`${slot.id}/${variant?.id ?? ""}`} value={`${slot.id}/${variant?.id ?? ""}`}>
+                {slot.name}: {variant ? `${letterOf(slot.variants.indexOf(variant))} ${variant.name}` : "fallback"}
+              </MenuItem>
+            )),
+          )}
+        </TextField>
+      </div>
+      {reach !== "" && (
+        <p role="status" className="quiet" style={{ margin: "0 0 8px" }}>
+          Shown in {reachCount} of {cells.length} cells.
+        </p>
+      )}
+      {!ready && <p className="teaches">Choose at least one lens, and a page or a time.</p>}
+      <div className="sheet-grid" style={{ gridTemplateColumns: `repeat(${Math.max(1, columns)}, minmax(0, 1fr))` }}>
+        {cells.map((cell) => {
+          const word = says(cell);
+          return (
+            <figure key={cell.key} data-cell={cell.key} className={`${cell.key === against ? "reference" : ""}${reached(cell) ? " reached" : ""}`}>
+              <figcaption>
+                <b>{cell.row}</b> <span className="quiet">{cell.column}</span>
+                {word && <div className={word === "the same" || cell.key === against ? "quiet" : "differs"}>{word}</div>}
+              </figcaption>
+              <SiteCell
+                ref={(handle) => {
+                  if (handle) handles.current.set(cell.key, handle);
+                  else handles.current.delete(cell.key);
+                }}
+                visit={cell.visit}
+                title={`${cell.row}, ${cell.column}`}
+                width={cell.width}
+                height={Math.round(widths[cell.width] * 0.78)}
+                marks={marksOf(cell)}
+              />
+              <div className="letters" aria-label="What wins">
+                {Object.entries(cell.decision.slots).map(([id, shown]) => {
+                  const slot = ruleset.slots.find((item) => item.id === id);
+                  const index = slot ? indexIn(slot, shown[0]?.variant ?? null) : -1;
+                  return index < 0 ? null : (
+                    <span key={id} style={{ background: colourOf(index) }} title={`${slot?.name}: ${slot?.variants[index]?.name}`}>
+                      {slot?.name} {letterOf(index)}
+                    </span>
+                  );
+                })}
+              </div>
+              <div className="row noprint">
+                <Button onClick={() => setAgainst(cell.key === against ? undefined : cell.key)} aria-pressed={cell.key === against}>
+                  {cell.key === against ? "Compare no longer" : "Compare with this"}
+                </Button>
+                <Button
+                  color="secondary"
+                  onClick={() => {
+                    pickLens({ id: cell.key, name: cell.row, visit: cell.visit, steps: [] });
+                    router.push("/");
+                  }}
+                >
+                  Look
+                </Button>
+              </div>
+            </figure>
+          );
+        })}
+      </div>
+    </main>
+  );
+} // prettier-ignore
