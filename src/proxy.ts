@@ -1,4 +1,5 @@
 import { NextResponse, type NextRequest } from "next/server";
+import { lensHeader } from "@/core/checks/site";
 import { readCookies } from "@/core/visit/cookies";
 import { cookieAge, memoryCookie } from "@/delivery/memory-cookie";
 import type { Answer } from "@/delivery/answer";
@@ -124,6 +125,11 @@ async function openSite(
   );
   response.headers.set("x-content-type-options", "nosniff");
   response.headers.set("referrer-policy", "strict-origin-when-cross-origin");
+  if (answer?.look) {
+    const { redirect: sent, cart } = answer.decision;
+    const told = { redirect: sent?.location ?? null, total: cart?.total ?? null };
+    response.headers.set(lensHeader, encodeURIComponent(JSON.stringify(told)));
+  }
   response.headers.set("accept-ch", "Sec-CH-Viewport-Width");
   response.headers.set("cache-control", "private, no-store");
   return response;

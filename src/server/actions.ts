@@ -5,6 +5,7 @@ import { z } from "zod";
 import { earlierContents, type EarlierContent } from "@/core/draft/earlier";
 import type { Edit } from "@/core/draft/edit";
 import { id } from "@/core/formats/basics";
+import type { SiteAnswer } from "@/core/checks/site";
 import { checkSchema, type Check } from "@/core/formats/check";
 import { contentSchema, type Content } from "@/core/formats/ruleset";
 import { visitSchema, type Place } from "@/core/formats/visit";
@@ -234,13 +235,9 @@ export async function dropCheck(site: string, check: string): Promise<Check[]> {
 
 /**
  * What the running site answers to a check's visitor: a real request through the same door as any visitor's, with a preview
- * pass that tells who asks. The variants that stand in the page, by slot; undefined if the site could not be asked.
+ * pass that tells who asks. What stands in the page; undefined if the site could not be asked.
  */
-export async function askSite(
-  site: string,
-  check: Check,
-  source: "draft" | "live",
-): Promise<{ slots: Record<string, string[]>; status: number } | undefined> {
+export async function askSite(site: string, check: Check, source: "draft" | "live"): Promise<SiteAnswer | undefined> {
   const read = checkSchema.safeParse(check);
   if (!id.safeParse(site).success || !read.success) return undefined;
   const name = await makePass(site, await sessionId(), { visit: read.data.visit, source, pins: {} });

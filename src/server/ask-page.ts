@@ -1,20 +1,20 @@
-import { get } from "node:http";
+import { get, type IncomingHttpHeaders } from "node:http";
+import { answerSays, type SiteAnswer } from "@/core/checks/site";
 
-/** Asks the running storefront of a site for a page with a preview pass, as a browser would, and reads which variants stand in it. */
-export async function askPage(
-  site: string,
-  path: string,
-  pass: string,
-): Promise<{ slots: Record<string, string[]>; status: number } | undefined> {
+/** Asks the running storefront of a site for a page with a preview pass, as a browser would, and reads what stands in it. */
+export async function askPage(site: string, path: string, pass: string): Promise<SiteAnswer | undefined> {
   const page = await fetchPage(site, `${path}?look=${encodeURIComponent(pass)}`);
-  return page && { slots: slotsIn(page.body), status: page.status };
+  return page && answerSays(page.status, page.headers, page.body);
 }
 
 /** The longest page that is read, in characters. */
 const longest = 60_000_000;
 
 /** Fetches something of the running site, through the door that visitors come in by; undefined if it cannot be reached. */
-export function fetchPage(site: string, path: string): Promise<{ body: string; status: number } | undefined> {
+export function fetchPage(
+  site: string,
+  path: string,
+): Promise<{ body: string; status: number; headers: IncomingHttpHeaders } | undefined> {
   const port = Number(process.env.PORT ?? 4300);
   return new Promise((resolve) => {
     const request = get(
@@ -32,18 +32,10 @@ export function fetchPage(site: string, path: string): Promise<{ body: string; s
           body += part;
           if (body.length > longest) request.destroy();
         });
-        response.on("end", () => resolve({ body, status: response.statusCode ?? 0 }));
+        response.on("end", () => resolve({ body, status: response.statusCode ?? 0, headers: response.headers }));
       },
     );
     request.on("error", () => resolve(undefined));
     request.on("timeout", () => request.destroy());
   });
-}
-
-/** The variants that a page names in its slots; "" is the fallback. */
-function slotsIn(html: string): Record<string, string[]> {
-  const out: Record<string, string[]> = {};
-  for (const match of html.matchAll(/data-mirada-slot="([^"]*)" data-mirada-variants="([^"]*)"/g))
-    out[match[1] as string] = (match[2] as string).split(" ");
-  return out;
 }

@@ -62,7 +62,7 @@ export function LensBridge({ workbench, path, turn }: { workbench: string; path:
       } else if (message?.mirada === "picture") {
         const { width, height } = message;
         void import("modern-screenshot")
-          .then(({ domToPng }) => domToPng(document.body, { width, height, backgroundColor: "#ffffff" }))
+          .then(({ domToPng }) => domToPng(document.documentElement, { width, height, backgroundColor: "#ffffff" }))
           .then(
             (url) => tell({ mirada: "picture", url }),
             () => tell({ mirada: "picture", url: undefined }),

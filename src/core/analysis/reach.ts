@@ -86,6 +86,22 @@ export interface NearestChange {
 /** More facets than this are not changed at once: such a visitor has little to do with the one at hand. */
 const mostChanged = 5;
 
+/** The smallest change of a visit that shows anything at all in a slot: over its variants that are on. */
+export function nearestOf(
+  domain: Domain,
+  visit: Visit,
+  slot: Slot,
+): { variant: Variant; change: NearestChange } | undefined {
+  let best: { variant: Variant; change: NearestChange } | undefined;
+  for (const variant of slot.variants) {
+    if (!variant.on) continue;
+    const change = nearestChange(domain, visit, slot, variant);
+    if (change && (!best || change.facets.length < best.change.facets.length)) best = { variant, change };
+    if (best?.change.facets.length === 1) break;
+  }
+  return best;
+}
+
 /**
  * The fewest facets of a visit to change so that a variant (null: the fallback) is shown, with a visit so changed; undefined if
  * none was found. Sets of facets are tried from small to large, so none smaller would do.

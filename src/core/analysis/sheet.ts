@@ -56,10 +56,12 @@ const shownIn = (decision: Decision, slot: string): string | undefined => {
   return shown && JSON.stringify(shown.map((item) => [item.variant, item.arm, item.content]));
 };
 
-/** The slots in which two decisions differ; `*redirect`, `*popup` and `*cart` besides, where those do. */
+/**
+ * The slots in which two decisions differ, of those that both pages have; `*redirect`, `*popup` and `*cart` besides, where
+ * those do.
+ */
 export function differingParts(a: Decision, b: Decision): string[] {
-  const slots = new Set([...Object.keys(a.slots), ...Object.keys(b.slots)]);
-  const out = [...slots].filter((slot) => shownIn(a, slot) !== shownIn(b, slot));
+  const out = Object.keys(a.slots).filter((slot) => b.slots[slot] && shownIn(a, slot) !== shownIn(b, slot));
   if (a.redirect?.location !== b.redirect?.location) out.push("*redirect");
   if (a.popup?.id !== b.popup?.id) out.push("*popup");
   if (a.cart?.total !== b.cart?.total) out.push("*cart");

@@ -5,21 +5,23 @@ import { Trash2 } from "lucide-react";
 import { useSnackbar } from "notistack";
 import { useMemo, useState } from "react";
 import { checksForAll } from "@/core/checks/make";
-import { expectationText, runCheck, siteDiffers, type CheckResult } from "@/core/checks/run";
+import { expectationText, runCheck, type CheckResult } from "@/core/checks/run";
+import { answerDiffers, differenceExplained } from "@/core/checks/site";
 import { createEngine } from "@/core/decision/engine";
 import type { Check } from "@/core/formats/check";
 import { parseInstant } from "@/core/formats/visit";
 import { visitPhrases } from "@/core/visit/phrases";
+import { freshName } from "../parts/fresh";
 import { useDesk } from "../parts/desk/desk";
 import { variantAddress } from "../parts/desk/screens";
 import { useGo } from "../parts/desk/use-go";
 
 /** What the running site answered, beside what the engine says. */
-type Proof = "same" | { differs: string };
+type Proof = "same" | { differs: string; why?: string };
 
 /** Saved expectations, run on the draft and on what is live after every change; and asked of the running site itself. */
 export function ChecksScreen() {
-  const { checks, setChecks, look, live, ruleset, pages, actions } = useDesk();
+  const { checks, setChecks, look, live, ruleset, pages, actions, changed } = useDesk();
   const [proofs, setProofs] = useState<ReadonlyMap<string, Proof>>(new Map());
   const [asking, setAsking] = useState<number>();
   const go = useGo();
@@ -47,16 +49,16 @@ export function ChecksScreen() {
   };
   const compare = (check: Check, answer: Awaited<ReturnType<typeof actions.askSite>>): Proof => {
     if (!answer) return { differs: "the site could not be reached" };
-    if (answer.status >= 400) return { differs: `the site answered ${answer.status}: there is no such page` };
     const decision = liveEngine?.decide(check.visit);
-    const differs = decision && !decision.redirect ? siteDiffers(decision, answer.slots) : undefined;
-    if (differs !== undefined) return { differs };
-    return "same";
+    const differs = decision && answerDiffers(check, decision, answer);
+    if (differs === undefined) return "same";
+    const why = differenceExplained(check, answer);
+    return { differs, ...(why ? { why } : {}) };
   };
   const forAll = async () => {
     const made = checksForAll(
       { ruleset: look.runnable.ruleset, pages, from: parseInstant(look.visit.at) as number },
-      `check-${Date.now().toString(36)}`,
+      freshName("check"),
     );
     setChecks(await actions.keepChecks(site, made));
     enqueueSnackbar(`${made.length} checks made, one for each variant and fallback that someone can see`);
@@ -67,6 +69,11 @@ export function ChecksScreen() {
       action: <Button onClick={() => void actions.keepChecks(site, [check]).then(setChecks)}>Bring back</Button>,
     });
   };
+  /** What was changed in the draft that may have made a check fail: in its slot, or in what rules lean on. */
+  const changes = ({ expect, id }: Check) =>
+    onLive.get(id)?.passed
+      ? changed.filter((item) => item.slot === undefined || !("slot" in expect) || item.slot === expect.slot)
+      : [];
   const open = (check: Check) => {
     look.setVisit(check.visit);
     const { expect } = check;
@@ -116,7 +123,20 @@ export function ChecksScreen() {
                 {phrases.link}
               </div>
               {result && !result.passed && <div className="error">Draft: {result.found}</div>}
-              {proof !== undefined && proof !== "same" && <div className="error">Site: {proof.differs}</div>}
+              {proof !== undefined && proof !== "same" && (
+                <div className="error">
+                  Site: {proof.differs}. {proof.why}
+                </div>
+              )}
+              {result && !result.passed && changes(check).length > 0 && (
+                <div className="whatchanged">
+                  Changed since it was live:{" "}
+                  {changes(check)
+                    .slice(0, 3)
+                    .map((item) => `${item.where}, ${item.what} ${item.says}`)
+                    .join("; ")}
+                </div>
+              )}
             </span>
             <span />
             <span className="row">

@@ -4,17 +4,21 @@ import IconButton from "@mui/material/IconButton";
 import { Copy, Share2, Trash2 } from "lucide-react";
 import { useSnackbar } from "notistack";
 import { useRouter, useSearchParams } from "next/navigation";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { visitPhrases } from "@/core/visit/phrases";
 import { useDesk, type Lens } from "../parts/desk/desk";
 import { addressOf } from "../parts/desk/screens";
 import { useGo } from "../parts/desk/use-go";
-import { widthOf } from "../parts/devices";
+import { widthOf, type Width } from "../parts/devices";
+import { freshName } from "../parts/fresh";
 import { Field } from "../parts/field";
 import { SiteCell } from "../parts/page-frame/site-cell";
 import { browserNow } from "./browser-now";
 import { Film } from "./film";
 import { ShareDialog } from "./share-dialog";
+
+/** How much of a page a picture shows, in the page's own pixels, so that all pictures are equally tall. */
+const heights: Record<Width, number> = { desktop: 760, tablet: 830, phone: 640 };
 
 /** The made-up visitors, each with a picture of what they see; and one of them opened, step by step. */
 export function LensesScreen() {
@@ -26,6 +30,10 @@ export function LensesScreen() {
   const open = lenses.find((item) => item.id === asked);
   const [sharing, setSharing] = useState<Pick<Lens, "name" | "visit">>();
   const site = ruleset.site.id;
+  const top = useRef<HTMLElement>(null);
+  useEffect(() => {
+    if (asked) top.current?.scrollTo({ top: 0 });
+  }, [asked]);
   const titles = new Map(pages.map((page) => [page.path, page.title]));
   const keep = async (lens: Lens) => {
     const { page: _page, ...visit } = lens.visit;
@@ -33,7 +41,6 @@ export function LensesScreen() {
     if (kept) setLenses(kept);
     else enqueueSnackbar("Not saved: the server could not be reached.", { variant: "error" });
   };
-  const fresh = () => `lens-${Date.now().toString(36)}`;
   const drop = async (lens: Lens) => {
     setLenses(await actions.dropLens(site, lens.id));
     enqueueSnackbar(`The lens “${lens.name}” is deleted`, {
@@ -42,7 +49,7 @@ export function LensesScreen() {
   };
   const asThisBrowser = async () => {
     const visit = await browserNow(ruleset.site.origin, actions.askerAddress);
-    const lens = { id: fresh(), name: "This browser, now", visit, steps: [] };
+    const lens = { id: freshName("lens"), name: "This browser, now", visit, steps: [] };
     await keep(lens);
     pickLens(lens);
     enqueueSnackbar("Kept as a lens: this browser as it looks right now. Cookies and consent are not its own.");
@@ -52,10 +59,10 @@ export function LensesScreen() {
     router.push("/");
   };
   return (
-    <main className="settings lenses">
+    <main className="settings lenses" ref={top}>
       <div className="row">
         <h1>Lenses</h1>
-        <Button onClick={() => void keep({ id: fresh(), name: "A new lens", visit: look.visit, steps: [] })}>
+        <Button onClick={() => void keep({ id: freshName("lens"), name: "A new lens", visit: look.visit, steps: [] })}>
           Keep the sentence above
         </Button>
         <Button onClick={() => void asThisBrowser()}>How this browser looks right now</Button>
@@ -101,12 +108,14 @@ export function LensesScreen() {
           const phrases = visitPhrases(item.visit, ruleset, titles);
           return (
             <article key={item.id} className={`lenscard${item.id === current ? " current" : ""}`} data-lens={item.id}>
-              <SiteCell
-                visit={item.visit}
-                title={item.name}
-                width={widthOf(item.visit)}
-                height={widthOf(item.visit) === "phone" ? 480 : 760}
-              />
+              <div className={`pic ${widthOf(item.visit)}`}>
+                <SiteCell
+                  visit={item.visit}
+                  title={item.name}
+                  width={widthOf(item.visit)}
+                  height={heights[widthOf(item.visit)]}
+                />
+              </div>
               <button type="button" className="name" onClick={() => go(addressOf("/lenses", item.id))}>
                 {item.name}
               </button>
@@ -132,7 +141,7 @@ export function LensesScreen() {
                   size="small"
                   aria-label={`Copy ${item.name}`}
                   title="Copy"
-                  onClick={() => void keep({ ...item, id: fresh(), name: `${item.name}, copy`.slice(0, 80) })}
+                  onClick={() => void keep({ ...item, id: freshName("lens"), name: `${item.name}, copy`.slice(0, 80) })}
                 >
                   <Copy size={14} />
                 </IconButton>

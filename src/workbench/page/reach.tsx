@@ -1,22 +1,86 @@
 "use client";
 import { useSnackbar } from "notistack";
 import type { Domain } from "@/core/analysis/facet";
-import { nearestChange, someoneWho } from "@/core/analysis/reach";
+import Button from "@mui/material/Button";
+import { nearestChange, nearestOf, someoneWho } from "@/core/analysis/reach";
 import { parseInstant, type Visit } from "@/core/formats/visit";
 import type { Slot, Variant } from "@/core/formats/ruleset";
 import { visitPhrases, type VisitPhrases } from "@/core/visit/phrases";
+import { reasonsFor } from "@/core/rules/explain";
 import { useDesk } from "../parts/desk/desk";
+import { letterOf } from "../parts/variants";
+
+/** In what one visit differs from another, in the words of the sentence. */
+function useChangeWords(): (before: Visit, after: Visit) => string {
+  const { pages, ruleset } = useDesk();
+  const titles = new Map(pages.map((page) => [page.path, page.title]));
+  return (before, after) => {
+    const [old, now] = [visitPhrases(before, ruleset, titles), visitPhrases(after, ruleset, titles)];
+    return (Object.keys(now) as (keyof VisitPhrases)[])
+      .filter((key) => old[key] !== now[key])
+      .map((key) => `${old[key]} → ${now[key]}`)
+      .join("; ");
+  };
+}
+
+/** For an empty place: which condition of which variant keeps it empty, and the smallest change that would fill it. */
+export function EmptyWhy({ slot }: { slot: Slot }) {
+  const { look, pages, ruleset } = useDesk();
+  const { enqueueSnackbar } = useSnackbar();
+  const changeWords = useChangeWords();
+  const judged = look.runnable.ruleset;
+  const trace = look.decision.trace?.slots.find((item) => item.id === slot.id);
+  const fill = () => {
+    const here = judged.slots.find((item) => item.id === slot.id);
+    const found =
+      here && nearestOf({ ruleset: judged, pages, from: parseInstant(look.visit.at) as number }, look.visit, here);
+    if (!found)
+      return enqueueSnackbar("No small change of this visitor would show anything here.", { variant: "warning" });
+    enqueueSnackbar(`“${found.variant.name}” shows now: ${changeWords(look.visit, found.change.visit)}.`, {
+      autoHideDuration: 9000,
+    });
+    look.setVisit(found.change.visit);
+  };
+  return (
+    <section className="emptywhy" aria-label="Why nothing is shown here">
+      <b>Nothing is shown here for this visitor.</b>
+      <ul>
+        {slot.variants.map((variant, index) => {
+          const own = trace?.variants.find((item) => item.id === variant.id);
+          const reasons = own ? reasonsFor(own, ruleset, 2).map((reason) => reason.text) : [];
+          return (
+            <li key={variant.id}>
+              {letterOf(index)} {variant.name}:{" "}
+              {!variant.on
+                ? "it is switched off"
+                : !own
+                  ? "it is not finished"
+                  : reasons.length > 0
+                    ? `${own.verdict === "rule unknown" ? "" : "kept away by "}${reasons.join(", ")}`
+                    : "its rule does not hold"}
+            </li>
+          );
+        })}
+        <li>There is no fallback.</li>
+      </ul>
+      {slot.variants.some((variant) => variant.on) && (
+        <Button color="secondary" onClick={fill}>
+          The smallest change that shows something here
+        </Button>
+      )}
+    </section>
+  );
+}
 
 /** For a variant that does not show: someone who sees it, and the fewest things to change about the visitor at hand. */
 export function Reach({ slot, variant }: { slot: Slot; variant: Variant }) {
-  const { look, pages, ruleset } = useDesk();
+  const { look, pages } = useDesk();
   const { enqueueSnackbar } = useSnackbar();
   const judged = look.runnable.ruleset;
   const domain: Domain = { ruleset: judged, pages, from: parseInstant(look.visit.at) as number };
   const here = judged.slots.find((item) => item.id === slot.id);
   const mine = here?.variants.find((item) => item.id === variant.id);
-  const titles = new Map(pages.map((page) => [page.path, page.title]));
-  const phrases = (visit: Visit): VisitPhrases => visitPhrases(visit, ruleset, titles);
+  const changeWords = useChangeWords();
   const off = variant.on ? "" : " It is switched off: that comes first.";
   const someone = () => {
     if (!here || !mine) return;
@@ -42,15 +106,12 @@ export function Reach({ slot, variant }: { slot: Slot; variant: Variant }) {
       });
       return;
     }
-    const [before, after] = [phrases(look.visit), phrases(change.visit)];
-    const said = (Object.keys(after) as (keyof VisitPhrases)[])
-      .filter((key) => before[key] !== after[key])
-      .map((key) => `${before[key]} → ${after[key]}`);
+    const said = changeWords(look.visit, change.visit);
     look.setVisit(change.visit);
     enqueueSnackbar(
       change.facets.length === 0
         ? `Nothing about this visitor has to change.${off}`
-        : `${change.facets.length === 1 ? "One thing" : `${change.facets.length} things`} changed: ${said.join("; ") || change.facets.join(", ")}.${off}`,
+        : `${change.facets.length === 1 ? "One thing" : `${change.facets.length} things`} changed: ${said || change.facets.join(", ")}.${off}`,
       { autoHideDuration: 9000 },
     );
   };

@@ -7,8 +7,9 @@ import { timeline } from "@/core/analysis/timeline";
 import type { Ruleset, Slot } from "@/core/formats/ruleset";
 import { parseInstant } from "@/core/formats/visit";
 import { instantPhrase, weekdayNames, zonePhrase } from "@/core/rules/phrases";
-import { day as dayLength, fromDay, weekday } from "@/core/schedule/calendar";
+import { day as dayLength, formatClock, fromDay, weekday } from "@/core/schedule/calendar";
 import { zoneOf } from "@/core/schedule/zone";
+import { HeatDialog } from "./heat-dialog";
 import { colourOf, indexIn, letterOf } from "../parts/variants";
 import type { Look } from "../parts/desk/use-look";
 
@@ -27,6 +28,20 @@ type SpanName = keyof typeof spans;
 const hour = 3_600_000;
 const monthShort = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
 
+/** Where the days or hours of a stretch are named: at most twelve, at round times of the zone. */
+function ticks(from: number, until: number, zone: ReturnType<typeof zoneOf>): number[] {
+  const steps = [900_000, 1_800_000, hour, 3 * hour, 6 * hour, 12 * hour, dayLength, 3 * dayLength, 7 * dayLength];
+  const step = steps.find((item) => (until - from) / item <= 12) ?? 7 * dayLength;
+  const start = zone.toLocal(from);
+  const first = step >= dayLength ? start : Math.ceil(start / step) * step;
+  const out: number[] = [];
+  for (let local = first; ; local += step) {
+    const at = zone.toInstant(local);
+    if (at >= until) return out;
+    if (at >= from) out.push(at);
+  }
+}
+
 /** The time line of who wins when, over a day, a week or a month, with a cursor that travels in time. */
 export function Ribbon({ look, ruleset, slot, slots, onSlot, now }: Props) {
   const [spanName, setSpanName] = useState<SpanName>("Week");
@@ -37,6 +52,11 @@ export function Ribbon({ look, ruleset, slot, slots, onSlot, now }: Props) {
   const dayOf = (instant: number) => Math.floor(zone.toLocal(instant) / dayLength);
   const [anchor, setAnchor] = useState(() => dayOf(at));
   const [steady, setSteady] = useState(at);
+  /** A stretch that was zoomed into, epoch ms; otherwise the whole span is shown. */
+  const [zoom, setZoom] = useState<{ from: number; until: number }>();
+  const [drag, setDrag] = useState<{ from: number; to: number }>();
+  const [heat, setHeat] = useState(false);
+  const daysLine = useRef<HTMLDivElement>(null);
   const track = useRef<HTMLDivElement>(null);
 
   // The week stays where it is while the cursor moves inside it, and follows the lens when that leaves it.
@@ -44,9 +64,10 @@ export function Ribbon({ look, ruleset, slot, slots, onSlot, now }: Props) {
   if (steady !== at) {
     setSteady(at);
     if (today < anchor || today >= anchor + count) setAnchor(today);
+    if (zoom && (at < zoom.from || at >= zoom.until)) setZoom(undefined);
   }
-  const from = zone.toInstant(anchor * dayLength);
-  const until = zone.toInstant((anchor + count) * dayLength);
+  const from = zoom?.from ?? zone.toInstant(anchor * dayLength);
+  const until = zoom?.until ?? zone.toInstant((anchor + count) * dayLength);
 
   // Time alone does not change who wins at another time: the ribbon is worked out anew only for another visitor or draft.
   const visitor = JSON.stringify({ ...look.visit, at: "" });
@@ -58,6 +79,7 @@ export function Ribbon({ look, ruleset, slot, slots, onSlot, now }: Props) {
     [look.engine, ids, visitor, from, until],
   );
 
+  const inView = at >= from && at < until;
   const share = (instant: number): string => `${((instant - from) / (until - from)) * 100}%`;
   const move = (instant: number) => look.travel(Math.round(instant / 60_000) * 60_000);
   const follow = (clientX: number) => {
@@ -75,35 +97,73 @@ export function Ribbon({ look, ruleset, slot, slots, onSlot, now }: Props) {
     PageDown: -24 * hour,
     PageUp: 24 * hour,
   };
-  const days = Array.from({ length: count }, (_, index) => anchor + index);
-  const dayText = (number: number, withMonth: boolean, short = false): string => {
-    const { day, month } = fromDay(number);
-    const name = short ? "" : `${(weekdayNames[weekday(number)] as string).slice(0, 3)} `;
-    return `${name}${day}${day === 1 || withMonth ? ` ${monthShort[month - 1]}` : ""}`;
+  const instantAt = (clientX: number): number => {
+    const box = daysLine.current?.getBoundingClientRect();
+    if (!box) return from;
+    const part = Math.min(1, Math.max(0, (clientX - box.left) / box.width));
+    return Math.round((from + part * (until - from)) / 900_000) * 900_000;
   };
-  const inView = at >= from && at < until;
+  /** Zooms into a stretch of at least an hour; a mere click does nothing. */
+  const zoomInto = (start: number, end: number) => {
+    if (end - start >= hour / 2) setZoom({ from: start, until: Math.max(end, start + hour) });
+  };
+  const zoomBy = (factor: number) => {
+    const length = Math.max(hour, (until - from) * factor);
+    const middle = inView ? at : (from + until) / 2;
+    const start = Math.round((middle - length / 2) / 900_000) * 900_000;
+    if (length >= count * dayLength) setZoom(undefined);
+    else setZoom({ from: start, until: start + length });
+  };
+  const days = Array.from({ length: count }, (_, index) => anchor + index).filter((number) => {
+    const start = zone.toInstant(number * dayLength);
+    return start > from && start < until;
+  });
+  const tickText = (tick: number): React.ReactNode => {
+    const local = zone.toLocal(tick);
+    const number = Math.floor(local / dayLength);
+    const clock = formatClock(Math.round((local - number * dayLength) / 60_000));
+    const { day, month } = fromDay(number);
+    const name = `${(weekdayNames[weekday(number)] as string).slice(0, 3)} ${day}`;
+    const withMonth = day === 1 || tick === from;
+    const text =
+      clock === "00:00" || tick === from
+        ? `${name}${withMonth ? ` ${monthShort[month - 1]}` : ""}${clock === "00:00" ? "" : `, ${clock}`}`
+        : clock;
+    return number === today && (clock === "00:00" || tick === from) ? <b>{text}</b> : text;
+  };
 
   return (
     <section className="ribbon" aria-label="Who wins when">
       <span className="quiet">who wins when, this lens</span>
-      <div className="days">
-        {count === 1
-          ? [0, 3, 6, 9, 12, 15, 18, 21].map((clock) => (
-              <span key={clock} style={{ left: share(zone.toInstant(anchor * dayLength + clock * hour)) }}>
-                {clock === 0 ? <b>{dayText(anchor, true)}</b> : `${clock}:00`}
-              </span>
-            ))
-          : days
-              .filter((number) => count === 7 || (number - anchor) % 3 === 0)
-              .map((number) => (
-                <span key={number} style={{ left: share(zone.toInstant(number * dayLength)) }}>
-                  {number === today ? (
-                    <b>{dayText(number, number === anchor, count > 7)}</b>
-                  ) : (
-                    dayText(number, number === anchor, count > 7)
-                  )}
-                </span>
-              ))}
+      <div
+        className="days"
+        ref={daysLine}
+        title="Drag along here to zoom into a stretch"
+        onPointerDown={(event) => {
+          event.currentTarget.setPointerCapture(event.pointerId);
+          const to = instantAt(event.clientX);
+          setDrag({ from: to, to });
+        }}
+        onPointerMove={(event) => drag && event.buttons === 1 && setDrag({ ...drag, to: instantAt(event.clientX) })}
+        onPointerUp={() => {
+          if (drag) zoomInto(Math.min(drag.from, drag.to), Math.max(drag.from, drag.to));
+          setDrag(undefined);
+        }}
+      >
+        {ticks(from, until, zone).map((tick) => (
+          <span key={tick} style={{ left: share(tick) }}>
+            {tickText(tick)}
+          </span>
+        ))}
+        {drag && (
+          <i
+            className="zooming"
+            style={{
+              left: share(Math.min(drag.from, drag.to)),
+              width: `${(Math.abs(drag.to - drag.from) / (until - from)) * 100}%`,
+            }}
+          />
+        )}
       </div>
       <div className="names">
         {shown.map((item) => (
@@ -153,7 +213,7 @@ export function Ribbon({ look, ruleset, slot, slots, onSlot, now }: Props) {
                 </i>
               );
             })}
-            {days.slice(1).map((number) => (
+            {days.map((number) => (
               <span key={number} className="line" style={{ left: share(zone.toInstant(number * dayLength)) }} />
             ))}
           </div>
@@ -195,7 +255,10 @@ export function Ribbon({ look, ruleset, slot, slots, onSlot, now }: Props) {
           exclusive
           size="small"
           value={spanName}
-          onChange={(_, next: SpanName | null) => next && setSpanName(next)}
+          onChange={(_, next: SpanName | null) => {
+            setZoom(undefined);
+            if (next) setSpanName(next);
+          }}
           aria-label="How much time is shown"
         >
           {(Object.keys(spans) as SpanName[]).map((name) => (
@@ -207,17 +270,25 @@ export function Ribbon({ look, ruleset, slot, slots, onSlot, now }: Props) {
         <Button onClick={() => setAnchor(anchor + count)} aria-label={`A ${spanName.toLowerCase()} on`}>
           ›
         </Button>
+        <Button onClick={() => zoomBy(0.5)} aria-label="Zoom in" disabled={until - from <= hour}>
+          +
+        </Button>
+        <Button onClick={() => zoomBy(2)} aria-label="Zoom out" disabled={!zoom}>
+          −
+        </Button>
         {slots.length > 1 && (
           <ToggleButton value="all" size="small" selected={all} onChange={() => setAll(!all)}>
             All slots
           </ToggleButton>
         )}
         <Button onClick={() => look.travel(parseInstant(now) as number)}>Now</Button>
+        {slot && <Button onClick={() => setHeat(true)}>Heat map</Button>}
         {!inView && <Button onClick={() => setAnchor(today)}>Back to the lens’s time</Button>}
         <span style={{ marginLeft: 8 }}>
-          Drag the cursor, or focus it and press ← → for an hour, with Shift for a day.
+          Drag the cursor to travel, the days to zoom; by keyboard ← → an hour, with Shift a day.
         </span>
       </div>
+      {heat && slot && <HeatDialog slot={slot} onClose={() => setHeat(false)} />}
     </section>
   );
 }

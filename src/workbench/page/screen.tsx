@@ -8,6 +8,7 @@ import { useGo } from "../parts/desk/use-go";
 import { PageFrame, type Pinned } from "../parts/page-frame/page-frame";
 import { useSite } from "../parts/page-frame/use-site";
 import { Ribbon } from "./ribbon";
+import { KeepCheck } from "./keep-check";
 import { PopupLine } from "./popup-line";
 import { SlotPanel } from "./slot-panel";
 import { VariantEditor } from "./variant-editor";
@@ -69,6 +70,7 @@ export function PageScreen() {
         onForm={onForm}
         onFollow={onFollow}
         onUnpin={() => setPin(undefined)}
+        tools={<KeepCheck slot={slot} />}
         actions={actions}
       />
       <aside className="slotside" aria-label="The slot">

@@ -29,11 +29,12 @@ import { makeCheck } from "@/core/checks/make";
 import type { SlotTrace, VariantTrace } from "@/core/formats/decision";
 import type { Ruleset, Slot, Variant } from "@/core/formats/ruleset";
 import { reasonsFor, verdictText } from "@/core/rules/explain";
+import { freshName } from "../parts/fresh";
 import { useDesk } from "../parts/desk/desk";
 import { RuleSentence } from "../parts/sentence-text";
 import type { Draft } from "../parts/desk/use-draft";
 import type { Pinned } from "../parts/page-frame/page-frame";
-import { Reach } from "./reach";
+import { EmptyWhy, Reach } from "./reach";
 import { SlotSettings } from "./slot-settings";
 import { colourOf, indexIn, letterOf, Swatch } from "../parts/variants";
 import type { Look } from "../parts/desk/use-look";
@@ -68,6 +69,7 @@ export function SlotPanel(props: Props) {
   };
   const spoken = (id: string | number | undefined) => names.get(String(id)) ?? "the list";
   const fallbackShown = trace?.fallback === "shown";
+  const empty = look.decision.slots[slot.id]?.every((item) => item.content === null) === true;
   const fallbackText = slot.fallback
     ? String(slot.fallback.fields.headline ?? slot.fallback.fields.text ?? "its content")
     : undefined;
@@ -88,6 +90,7 @@ export function SlotPanel(props: Props) {
       </div>
       <div className="slotscroll">
         {setting && <SlotSettings slot={slot} pages={trace?.pages} />}
+        {empty && <EmptyWhy slot={slot} />}
         <DndContext
           sensors={sensors}
           collisionDetection={closestCenter}
@@ -259,7 +262,7 @@ function VariantRow({
   };
   const keepCheck = async () => {
     const made = makeCheck(
-      `check-${Date.now().toString(36)}`,
+      freshName("check"),
       look.visit,
       { slot: slot.id, variant: variant.id },
       draft.ruleset,

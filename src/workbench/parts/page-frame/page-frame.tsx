@@ -38,6 +38,8 @@ interface Props {
   onUnpin: () => void;
   /** Goes where a redirect leads. */
   onFollow: (location: string) => void;
+  /** What else stands in the bar above the page. */
+  tools?: React.ReactNode;
   actions: Pick<Actions, "pass">;
 }
 
@@ -73,6 +75,7 @@ export function PageFrame(props: Props) {
     onForm,
     onUnpin,
     onFollow,
+    tools,
     actions,
   } = props;
   const [outlines, setOutlines] = useState(true);
@@ -184,6 +187,7 @@ export function PageFrame(props: Props) {
         <ToggleButton value="outlines" selected={outlines} onChange={() => setOutlines(!outlines)} size="small">
           Outlines
         </ToggleButton>
+        {tools}
       </div>
       {trouble && (
         <span className="error">

@@ -79,11 +79,17 @@ export function SiteCell({ visit, title, width, height = 900, marks, ref }: Prop
     return () => window.removeEventListener("message", hear);
   }, [told, storefront]);
 
+  const readyNow = useRef(ready);
+  useEffect(() => {
+    readyNow.current = ready;
+  }, [ready]);
   useImperativeHandle(ref, () => ({
-    picture: () =>
-      new Promise((resolve) => {
+    async picture() {
+      setSeen(true);
+      for (let tries = 0; tries < 100 && !readyNow.current; tries++) await new Promise((next) => setTimeout(next, 100));
+      return new Promise((resolve) => {
         const target = frame.current?.contentWindow;
-        if (!target || !ready) return resolve(undefined);
+        if (!target || !readyNow.current) return resolve(undefined);
         const end = (url: string | undefined) => {
           window.removeEventListener("message", hear);
           clearTimeout(timer);
@@ -95,7 +101,8 @@ export function SiteCell({ visit, title, width, height = 900, marks, ref }: Prop
         const timer = setTimeout(() => end(undefined), 15_000);
         window.addEventListener("message", hear);
         target.postMessage({ mirada: "picture", width: widths[width], height }, storefront);
-      }),
+      });
+    },
   }));
 
   const scale = Math.min(1, room / widths[width]);

@@ -8,6 +8,7 @@ import TextField from "@mui/material/TextField";
 import { ChevronDown } from "lucide-react";
 import { useSnackbar } from "notistack";
 import { useState } from "react";
+import { freshName } from "../fresh";
 import { useDesk } from "../desk/desk";
 
 /** The made-up visitors that are kept, at the left end of the sentence. */
@@ -22,7 +23,7 @@ export function LensPicker() {
     const wanted = name.trim();
     if (wanted === "") return;
     const kept = {
-      id: `lens-${Date.now().toString(36)}`,
+      id: freshName("lens"),
       name: wanted,
       visit: { ...look.visit, page: undefined },
       steps: [],

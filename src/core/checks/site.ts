@@ -1,0 +1,82 @@
+/** What a running site answered, read and compared with what the engine says. */
+import type { Check } from "../formats/check";
+import type { Decision } from "../formats/decision";
+import { siteDiffers } from "./run";
+
+export interface SiteAnswer {
+  status: number;
+  /** The variants that stand in the page, by slot; "" is the fallback. */
+  slots: Record<string, string[]>;
+  /** Whether the page has slots, but names no variants: it was answered as to a plain visitor. */
+  plain: boolean;
+  /** Where the visitor would be sent, and what they would pay (minor units), as the door told. */
+  redirect: string | null;
+  total: number | null;
+  /** The page's words, without markup. */
+  words: string;
+  /** How old the answer is, in seconds, where a cache in between says so. */
+  age: number;
+  cached: boolean;
+}
+
+/** The header in which the door tells a lens what a page cannot show: where it sends, and the total. */
+export const lensHeader = "x-mirada-lens";
+
+const entities: Record<string, string> = { amp: "&", lt: "<", gt: ">", quot: '"', "#x27": "'", "#39": "'" };
+
+/** Reads an answer of the site. */
+export function answerSays(
+  status: number,
+  headers: Readonly<Record<string, string | string[] | undefined>>,
+  html: string,
+): SiteAnswer {
+  const slots: Record<string, string[]> = {};
+  for (const match of html.matchAll(/data-mirada-slot="([^"]*)" data-mirada-variants="([^"]*)"/g))
+    slots[match[1] as string] = (match[2] as string).split(" ");
+  let told: { redirect?: string | null; total?: number | null } = {};
+  try {
+    told = JSON.parse(decodeURIComponent(String(headers[lensHeader] ?? "{}"))) as typeof told;
+  } catch {
+    // Told in a way that cannot be read is not told.
+  }
+  const age = Number(headers.age ?? 0);
+  return {
+    status,
+    slots,
+    plain: Object.keys(slots).length === 0 && html.includes("data-mirada-slot="),
+    redirect: told.redirect ?? null,
+    total: told.total ?? null,
+    words: html
+      .replace(/<(script|style)[\s\S]*?<\/\1>/g, " ")
+      .replace(/<[^>]*>/g, " ")
+      .replace(/&(#?\w+);/g, (all, name: string) => entities[name] ?? all)
+      .replace(/\s+/g, " "),
+    age: Number.isFinite(age) ? age : 0,
+    cached: /\bhit\b/i.test(String(headers["x-cache"] ?? headers["cf-cache-status"] ?? "")),
+  };
+}
+
+/** In what a site's answer differs from what the engine says of a check's visit, in words; undefined: in nothing. */
+export function answerDiffers(check: Check, decision: Decision, answer: SiteAnswer): string | undefined {
+  const { expect } = check;
+  if ((answer.redirect ?? null) !== (decision.redirect?.location ?? null))
+    return `the site ${answer.redirect ? `sends to ${answer.redirect}` : "sends nowhere"}, the engine ${decision.redirect ? `says ${decision.redirect.location}` : "does not send"}`;
+  if (decision.redirect) return undefined;
+  if (answer.status >= 400) return `the site answered ${answer.status}: there is no such page`;
+  if ("total" in expect && answer.total !== (decision.cart?.total ?? null))
+    return "the site reckons another total than the engine";
+  if ("text" in expect && !answer.words.includes(expect.text.replace(/\s+/g, " ").trim()))
+    return `the page does not say “${expect.text}”`;
+  return siteDiffers(decision, answer.slots);
+}
+
+/** What may explain that a site answers otherwise than the engine: a cache, the preview pass, consent. */
+export function differenceExplained(check: Check, answer: SiteAnswer): string | undefined {
+  if (answer.age > 0 || answer.cached)
+    return `A cache in between answered${answer.age > 0 ? ` with a page ${answer.age} seconds old` : ""}: it must let requests with a preview pass through.`;
+  if (answer.plain)
+    return "The page was answered as to a plain visitor: the preview pass did not reach the site, or had expired.";
+  if (check.visit.consent !== true)
+    return "This visitor has not agreed to be remembered: what hangs on history or markers is unknown on the site.";
+  return undefined;
+}

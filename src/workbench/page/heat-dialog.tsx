@@ -1,0 +1,108 @@
+"use client";
+import Button from "@mui/material/Button";
+import Dialog from "@mui/material/Dialog";
+import DialogActions from "@mui/material/DialogActions";
+import DialogContent from "@mui/material/DialogContent";
+import DialogTitle from "@mui/material/DialogTitle";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import { useMemo, useState } from "react";
+import { heatOf } from "@/core/analysis/heat";
+import type { Slot } from "@/core/formats/ruleset";
+import { parseInstant } from "@/core/formats/visit";
+import { weekdayNames, zonePhrase } from "@/core/rules/phrases";
+import { useDesk } from "../parts/desk/desk";
+import { pathOf } from "../parts/desk/use-look";
+import { colourOf, indexIn, letterOf } from "../parts/variants";
+
+/** By weekday and hour, the share of the kept lenses that see a variant: on the page of each, over the week at hand. */
+export function HeatDialog({ slot, onClose }: { slot: Slot; onClose: () => void }) {
+  const { look, lenses, pages, ruleset } = useDesk();
+  const shownNow = look.decision.slots[slot.id]?.[0]?.variant ?? null;
+  const [variant, setVariant] = useState<string | null>(shownNow);
+  const [everywhere, setEverywhere] = useState(true);
+  const heat = useMemo(() => {
+    const visits = lenses.map(({ visit }) => {
+      // On the page at hand, or on the page of each lens.
+      const url = everywhere ? new URL(new URL(look.visit.url).pathname + new URL(visit.url).search, ruleset.site.origin).href : visit.url;
+      const moved = { ...visit, url };
+      const page = pages.find((item) => item.path === pathOf(moved))?.facts;
+      const { page: _page, ...rest } = moved;
+      return page ? { ...rest, page } : rest;
+    });
+    return heatOf(look.engine, slot.id, visits, parseInstant(look.visit.at) as number);
+  }, [look.engine, look.visit, slot.id, lenses, pages, everywhere, ruleset.site.origin]);
+  const rows = heat.shares.get(variant);
+  const index = indexIn(slot, variant);
+  const colour = index < 0 ? "var(--quiet)" : colourOf(index);
+  return (
+    <Dialog open onClose={onClose} maxWidth="md" fullWidth aria-labelledby="heat-title">
+      <DialogTitle id="heat-title">{slot.name}: who sees it when</DialogTitle>
+      <DialogContent className="stack" sx={{ px: "22px" }}>
+        <div className="row" style={{ marginTop: 8 }}>
+          <TextField
+            select
+            label="Share of lenses that see"
+            value={variant ?? ""}
+            onChange={(event) => setVariant(event.target.value || null)}
+          >
+            {slot.variants.map((item, at) => (
+              <MenuItem key={item.id} value={item.id}>
+                {letterOf(at)} {item.name}
+              </MenuItem>
+            ))}
+            <MenuItem value="">the fallback</MenuItem>
+          </TextField>
+          <TextField
+            select
+            label="Where"
+            value={everywhere ? "here" : "own"}
+            onChange={(event) => setEverywhere(event.target.value === "here")}
+          >
+            <MenuItem value="here">on the page at hand</MenuItem>
+            <MenuItem value="own">each on the page of its own</MenuItem>
+          </TextField>
+        </div>
+        <table className="heat" aria-label="Share of lenses by weekday and hour">
+          <thead>
+            <tr>
+              <td />
+              {Array.from({ length: 24 }, (_, clock) => (
+                <th key={clock} scope="col">
+                  {clock}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {weekdayNames.map((name, day) => (
+              <tr key={name}>
+                <th scope="row">{name.slice(0, 3)}</th>
+                {Array.from({ length: 24 }, (_, clock) => {
+                  const share = rows?.[day]?.[clock] ?? 0;
+                  const count = Math.round(share * lenses.length);
+                  return (
+                    <td
+                      key={clock}
+                      title={`${name} ${clock}:00: ${count} of ${lenses.length} lenses`}
+                      style={{ background: `color-mix(in srgb, ${colour} ${Math.round(share * 100)}%, var(--sunk))` }}
+                    >
+                      <span className="visuallyhidden">{count}</span>
+                    </td>
+                  );
+                })}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+        <span className="quiet">
+          {lenses.length} lenses, at the beginning of each hour of the week at hand, {zonePhrase(ruleset.site.zone)}. The
+          darker, the more of them see it.
+        </span>
+      </DialogContent>
+      <DialogActions sx={{ px: "22px", pb: 4 }}>
+        <Button onClick={onClose}>Close</Button>
+      </DialogActions>
+    </Dialog>
+  );
+} // prettier-ignore

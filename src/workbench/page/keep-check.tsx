@@ -1,0 +1,64 @@
+"use client";
+import IconButton from "@mui/material/IconButton";
+import Menu from "@mui/material/Menu";
+import MenuItem from "@mui/material/MenuItem";
+import Tooltip from "@mui/material/Tooltip";
+import { ListChecks } from "lucide-react";
+import { useSnackbar } from "notistack";
+import { useState } from "react";
+import { makeCheck } from "@/core/checks/make";
+import { expectationText } from "@/core/checks/run";
+import type { Expectation } from "@/core/formats/check";
+import type { Slot } from "@/core/formats/ruleset";
+import { freshName } from "../parts/fresh";
+import { useDesk } from "../parts/desk/desk";
+
+/** Keeps what is on screen as a check, in one click: the variant, the text, the total, or being sent on. */
+export function KeepCheck({ slot }: { slot: Slot | undefined }) {
+  const { look, ruleset, actions, setChecks } = useDesk();
+  const { enqueueSnackbar } = useSnackbar();
+  const [menu, setMenu] = useState<HTMLElement | null>(null);
+  const { decision } = look;
+  const expectations: Expectation[] = [];
+  if (decision.redirect) expectations.push({ redirect: decision.redirect.location });
+  const shown = slot && decision.slots[slot.id]?.[0];
+  if (slot && shown) {
+    expectations.push({ slot: slot.id, variant: shown.variant });
+    const text = Object.values(shown.content?.fields ?? {}).find(
+      (value): value is string => typeof value === "string" && value.trim() !== "" && !/[<>]/.test(value),
+    );
+    if (text) expectations.push({ slot: slot.id, text });
+  }
+  if (decision.cart && decision.cart.subtotal > 0) expectations.push({ total: decision.cart.total });
+  const keep = async (expect: Expectation) => {
+    setMenu(null);
+    const check = makeCheck(freshName("check"), look.visit, expect, ruleset, "Kept here");
+    const kept = await actions.keepChecks(ruleset.site.id, [check]).catch(() => undefined);
+    if (!kept) return enqueueSnackbar("Not kept: the server could not be reached.", { variant: "error" });
+    setChecks(kept);
+    enqueueSnackbar(`Kept as a check: ${expectationText(expect, ruleset)}`);
+  };
+  return (
+    <>
+      <Tooltip title="Keep what is on screen as a check">
+        <span>
+          <IconButton
+            aria-label="Keep as a check"
+            aria-haspopup="menu"
+            disabled={expectations.length === 0}
+            onClick={(event) => setMenu(event.currentTarget)}
+          >
+            <ListChecks size={16} />
+          </IconButton>
+        </span>
+      </Tooltip>
+      <Menu open={menu !== null} anchorEl={menu} onClose={() => setMenu(null)}>
+        {expectations.map((expect) => (
+          <MenuItem key={JSON.stringify(expect)} onClick={() => void keep(expect)}>
+            This visitor, here and then: {expectationText(expect, ruleset).slice(0, 90)}
+          </MenuItem>
+        ))}
+      </Menu>
+    </>
+  );
+}
