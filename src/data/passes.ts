@@ -10,6 +10,8 @@ export interface Look {
   pins: Record<string, string | null>;
   /** A pop-up that opens at once, whatever the rules say. */
   popup?: string | undefined;
+  /** Shown just as the visitor gets it: empty places take no room. */
+  plain?: boolean | undefined;
 }
 
 /** How long a pass is good for. A lens in use asks for new ones. */

@@ -87,6 +87,7 @@ const lookSchema = z.strictObject({
   source: z.enum(["draft", "live"]),
   pins: z.record(z.string(), z.string().nullable()),
   popup: z.string().optional(),
+  plain: z.boolean().optional(),
 });
 
 /** A pass with which the page frame may show what a lens sees; undefined if the look was not understood. */

@@ -11,13 +11,13 @@ interface Props {
 
 /**
  * The place of a slot on a page. A visitor gets only what was decided; through a lens the place is there even when it is
- * empty, so that it can be found and clicked.
+ * empty, so that it can be found and clicked, unless the lens asks for the page just as it is.
  */
 export function Slot({ id, answer, draw }: Props) {
   const shown = answer.decision.slots[id];
   if (!shown) return draw?.(undefined) ?? null;
   const blocks = shown.filter((item) => item.content !== null);
-  if (blocks.length === 0 && !answer.look && !draw) return null;
+  if (blocks.length === 0 && (!answer.look || answer.look.plain) && !draw) return null;
   const { blockTypes } = answer.ruleset;
   return (
     <div

@@ -53,7 +53,7 @@ export function Film({ lens, onSteps, onLook }: Props) {
                 {shortInstantPhrase(parseInstant(item.visit.at) as number, ruleset.site.zone)}
               </span>
             </header>
-            <SiteCell visit={item.visit} title={`Step ${item.step + 1}`} width={widthOf(lens.visit)} height={900} />
+            <SiteCell visit={item.visit} title={`Step ${item.step + 1}`} width={widthOf(lens.visit)} height={620} />
             <ul>
               {whatHappens(item, played[index - 1], ruleset).map((line) => (
                 <li key={line}>{line}</li>

@@ -30,7 +30,7 @@ export function ShareDialog({ lens, onClose }: { lens: Pick<Lens, "name" | "visi
   const make = async () => {
     const { page: _page, ...visit } = lens.visit;
     const found = await actions
-      .share(site, { look: { visit, source, pins: {} }, title: lens.name, minutes })
+      .share(site, { look: { visit, source, pins: {}, plain: true }, title: lens.name, minutes })
       .catch(() => undefined);
     if (!found) return enqueueSnackbar("The server could not be reached. Nothing is shared.", { variant: "error" });
     setAt(0);

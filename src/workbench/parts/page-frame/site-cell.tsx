@@ -53,7 +53,7 @@ export function SiteCell({ visit, title, width, height = 900, marks, ref }: Prop
     if (!seen) return;
     let stale = false;
     const [of] = JSON.parse(asked) as [Visit];
-    void actions.pass(site, { visit: of, source: "draft", pins: {} }).then(
+    void actions.pass(site, { visit: of, source: "draft", pins: {}, plain: true }).then(
       (pass) => {
         if (!stale && pass) setSrc(`${storefront}${new URL(of.url).pathname}?look=${encodeURIComponent(pass)}`);
       },
