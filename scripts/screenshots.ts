@@ -54,6 +54,13 @@ async function main(): Promise<void> {
   }
   await page.goto(`http://localhost:${port}/?lens=bristol-quiz&slot=home-quiz&variant=quiz-answer`, { waitUntil: "networkidle" }); // prettier-ignore
   await shot("writing");
+  for (const name of ["lenses", "sheet"]) {
+    await page.goto(`http://localhost:${port}/${name}`, { waitUntil: "networkidle" });
+    await page.locator(".sitecell[data-ready]").nth(2).waitFor();
+    if (name === "sheet") await page.getByRole("button", { name: "Compare with this" }).first().click();
+    await page.waitForTimeout(2500);
+    await shot(name);
+  }
   await page.goto(`http://localhost:${port}/findings`, { waitUntil: "networkidle" });
   await page.getByText("remarks").waitFor();
   await shot("findings");

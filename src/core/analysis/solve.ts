@@ -39,6 +39,8 @@ interface Axis {
   name: string;
   conditions: number[];
   cells: Cell[];
+  /** The truths of one condition in all cells, by its place; made anew with the cells. */
+  columns?: { of: readonly Cell[]; byPlace: Map<number, Uint8Array> };
   exact: boolean;
   /** Whether conditions on it lean on memory, and so are unknown without consent. */
   remembered: boolean;
@@ -288,7 +290,7 @@ export class Space {
         const found =
           how === "refined"
             ? this.#refined(axis, mine, goal.sure)
-            : { cells: project(axis, base, mine), exact: axis.exact };
+            : { cells: project(axis, base, mine, columnsOf(axis)), exact: axis.exact };
         cells = found.cells;
         exact &&= found.exact;
       }
@@ -359,7 +361,7 @@ export class Space {
 
   /** The cells of a facet by a goal's conditions only; where candidates were coarse, the goal's own are added. */
   #refined(axis: Axis, mine: readonly number[], sure: ReadonlySet<number>): { cells: readonly Cell[]; exact: boolean } {
-    const cells = [...project(axis, this.#cells(axis), mine)];
+    const cells = [...project(axis, this.#cells(axis), mine, columnsOf(axis))];
     if (axis.exact) return { cells, exact: true };
     if (!refinable.test(axis.name)) return { cells, exact: false };
     const seen = new Set(cells.map((cell) => cell.truths.join("")));
@@ -399,20 +401,41 @@ export class Space {
   }
 }
 
-/** Cells seen by some of their facet's conditions only: one for each outcome of these. */
-function project(axis: Axis, cells: readonly Cell[], mine: readonly number[]): readonly Cell[] {
+/** The columns of an axis's cells, as they now are. */
+function columnsOf(axis: Axis): Map<number, Uint8Array> {
+  if (axis.columns?.of !== axis.cells) axis.columns = { of: axis.cells, byPlace: new Map() };
+  return axis.columns.byPlace;
+}
+
+/**
+ * Cells seen by some of their facet's conditions only: one for each outcome of these. `columns` keeps, for each condition of the
+ * facet, the truths of all cells in a row: read in that order they are at hand.
+ */
+function project(axis: Axis, cells: readonly Cell[], mine: readonly number[], columns: Map<number, Uint8Array>): readonly Cell[] {
   if (mine.length === axis.conditions.length) return cells;
   const places = mine.map((condition) => axis.conditions.indexOf(condition));
-  const seen = new Set<number | string>();
+  const rows = places.map((place) => {
+    let column = columns.get(place);
+    if (!column) columns.set(place, (column = Uint8Array.from(cells, (cell) => cell.truths[place] as number)));
+    return column;
+  });
   const out: Cell[] = [];
-  for (const cell of cells) {
-    // Up to 30 outcomes of three kinds fit a whole number; more are told apart as text.
+  const add = (index: number) => out.push({ setting: (cells[index] as Cell).setting, truths: Uint8Array.from(rows, (column) => column[index] as number) });
+  // Few outcomes fit a small table, up to 30 a whole number; more are told apart as text.
+  const small = rows.length <= 6 ? new Uint8Array(3 ** rows.length) : undefined;
+  const seen = new Set<number | string>();
+  for (let index = 0; index < cells.length; index++) {
     let key: number | string = 0;
-    if (places.length <= 30) for (const place of places) key = key * 3 + (cell.truths[place] as number);
-    else key = places.map((place) => cell.truths[place]).join("");
-    if (seen.has(key)) continue;
-    seen.add(key);
-    out.push({ setting: cell.setting, truths: Uint8Array.from(places, (place) => cell.truths[place] as number) });
+    if (rows.length <= 30) for (const column of rows) key = key * 3 + (column[index] as number);
+    else key = rows.map((column) => column[index]).join("");
+    if (small) {
+      if (small[key as number] === 1) continue;
+      small[key as number] = 1;
+    } else {
+      if (seen.has(key)) continue;
+      seen.add(key);
+    }
+    add(index);
   }
   return out;
-}
+} // prettier-ignore
