@@ -284,7 +284,7 @@ test("a redirect is made with its examples; foreign hosts and loops are found wh
   expect(sent.headers().location).toMatch(/\/succulents\?from=/);
   // A path that is another site's address does not lead there.
   const open = await request.get(`http://127.0.0.1:${port}//evil.example/catalogue`, { headers: { host: `brackenfold.localhost:${port}` }, maxRedirects: 0 });
-  expect(open.headers().location ?? "").not.toContain("evil");
+  expect(open.headers().location ?? "/").toMatch(/^\/(?!\/)/);
 }); // prettier-ignore
 
 test("pages are read from the site's sitemap and from a file, and what is no sitemap is refused", async ({ page }) => {
@@ -331,7 +331,12 @@ test("a kind of block and a slot are declared, and an author fills them in at on
   await expect(site(page).locator('[data-mirada-slot="quote-of-the-week"]')).toContainText(
     "A fern is a patient thing.",
   );
-  for (const name of ["Undo"]) await expect(page.getByRole("button", { name, exact: true })).toBeEnabled();
+  // Taken back, step by step.
+  for (let count = 0; count < 12 && (await page.getByText("Quote of the week").count()) > 0; count++) {
+    await page.getByRole("button", { name: "Undo", exact: true }).click();
+    await page.waitForTimeout(300);
+  }
+  await expect(page.getByText("Quote of the week")).toHaveCount(0);
 });
 
 for (const path of ["/library", "/popups", "/redirects", "/settings"])

@@ -24,9 +24,11 @@ export function KeepCheck({ slot }: { slot: Slot | undefined }) {
   const shown = slot && decision.slots[slot.id]?.[0];
   if (slot && shown) {
     expectations.push({ slot: slot.id, variant: shown.variant });
-    const text = Object.values(shown.content?.fields ?? {}).find(
-      (value): value is string => typeof value === "string" && value.trim() !== "" && !/[<>]/.test(value),
-    );
+    const fields = ruleset.blockTypes.find((type) => type.id === shown.content?.type)?.fields ?? [];
+    const text = fields
+      .filter((field) => field.kind === "line" || field.kind === "text")
+      .map((field) => shown.content?.fields[field.id])
+      .find((value): value is string => typeof value === "string" && value.trim() !== "");
     if (text) expectations.push({ slot: slot.id, text });
   }
   if (decision.cart && decision.cart.subtotal > 0) expectations.push({ total: decision.cart.total });

@@ -1,4 +1,7 @@
 "use client";
+import ToggleButton from "@mui/material/ToggleButton";
+import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
+import { useState } from "react";
 import type { OnStretch } from "@/core/analysis/timeline";
 import { instantPhrase, weekdayNames, zonePhrase } from "@/core/rules/phrases";
 import { day as dayLength, fromDay, weekday } from "@/core/schedule/calendar";
@@ -7,7 +10,8 @@ import { zoneOf } from "@/core/schedule/zone";
 interface Props {
   /** What it is about: "Opens for this visitor". */
   label: string;
-  stretches: readonly OnStretch[];
+  /** What is on when, over [from, until), epoch ms. */
+  ask: (from: number, until: number) => readonly OnStretch[];
   /** The zone of the days (IANA). */
   zone: string;
   /** The instant of the lens, epoch ms. */
@@ -15,25 +19,51 @@ interface Props {
   onTravel: (at: number) => void;
 }
 
-/** A week in one line: when something is on for the lens at hand. A click travels there. */
-export function OnRibbon({ label, stretches, zone, at, onTravel }: Props) {
-  const from = stretches[0]?.from ?? at;
-  const until = stretches.at(-1)?.until ?? at + 7 * dayLength;
+const spans = { Day: 1, Week: 7, Month: 30 } as const;
+type Span = keyof typeof spans;
+
+/** When something is on for the lens at hand, in one line over a day, a week or a month. A click travels there. */
+export function OnRibbon({ label, ask, zone, at, onTravel }: Props) {
+  const [span, setSpan] = useState<Span>("Week");
+  const start = zoneOf(zone).toLocal(at);
+  const from = zoneOf(zone).toInstant(Math.floor(start / dayLength) * dayLength);
+  const until = zoneOf(zone).toInstant((Math.floor(start / dayLength) + spans[span]) * dayLength);
+  const stretches = ask(from, until);
   const place = (instant: number) => ((instant - from) / (until - from)) * 100;
   const own = zoneOf(zone);
   const first = Math.floor(own.toLocal(from) / dayLength);
-  const count = Math.max(1, Math.round((until - from) / dayLength));
+  const count = spans[span];
+  const marks =
+    span === "Day"
+      ? [0, 6, 12, 18].map((clock) => `${clock}:00`)
+      : Array.from({ length: span === "Week" ? 7 : 10 }, (_, index) => {
+          const number = first + index * (span === "Week" ? 1 : count / 10);
+          return `${weekdayNames[weekday(number)]?.slice(0, 3)} ${fromDay(number).day}`;
+        });
   const on = stretches.filter((item) => item.on);
   return (
     <section className="onribbon" aria-label={label}>
-      <h3>
-        {label} <span className="quiet">in the coming week, {zonePhrase(zone)}</span>
-      </h3>
+      <div className="row">
+        <h3>
+          {label} <span className="quiet">{zonePhrase(zone)}</span>
+        </h3>
+        <ToggleButtonGroup
+          exclusive
+          size="small"
+          value={span}
+          onChange={(_, next: Span | null) => next && setSpan(next)}
+          aria-label="How much time is shown"
+        >
+          {(Object.keys(spans) as Span[]).map((name) => (
+            <ToggleButton key={name} value={name}>
+              {name}
+            </ToggleButton>
+          ))}
+        </ToggleButtonGroup>
+      </div>
       <div className="ondays" aria-hidden>
-        {Array.from({ length: count }, (_, index) => (
-          <span key={index}>
-            {weekdayNames[weekday(first + index)]?.slice(0, 3)} {fromDay(first + index).day}
-          </span>
+        {marks.map((mark) => (
+          <span key={mark}>{mark}</span>
         ))}
       </div>
       <div className="track">
@@ -49,7 +79,7 @@ export function OnRibbon({ label, stretches, zone, at, onTravel }: Props) {
         ))}
         {at >= from && at <= until && <i style={{ left: `${place(at)}%` }} aria-hidden />}
       </div>
-      {on.length === 0 && <span className="quiet">Not at any time of this week.</span>}
+      {on.length === 0 && <span className="quiet">Not at any time of this {span.toLowerCase()}.</span>}
     </section>
   );
 }

@@ -10,7 +10,6 @@ import { drawArm } from "@/core/decision/arms";
 import { popupVerdict } from "@/core/decision/popup-words";
 import type { Popup } from "@/core/formats/ruleset";
 import { parseInstant } from "@/core/formats/visit";
-import { day as dayLength } from "@/core/schedule/calendar";
 import { ArmsEditor } from "../parts/content/arms-editor";
 import { useDesk } from "../parts/desk/desk";
 import { useRuleTrace } from "../parts/desk/use-rule-trace";
@@ -211,7 +210,7 @@ export function PopupEditor({ popup, set }: Props) {
         />
         <OnRibbon
           label="Opens for this visitor"
-          stretches={popupTimeline(look.engine, popup.id, look.visit, at, at + 7 * dayLength)}
+          ask={(from, until) => popupTimeline(look.engine, popup.id, look.visit, from, until)}
           zone={ruleset.site.zone}
           at={at}
           onTravel={look.travel}

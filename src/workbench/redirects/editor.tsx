@@ -14,7 +14,6 @@ import { redirectExamples } from "@/core/decision/examples";
 import { templateProblem, templateVariables } from "@/core/decision/template";
 import type { Redirect } from "@/core/formats/ruleset";
 import { parseInstant, type Visit } from "@/core/formats/visit";
-import { day as dayLength } from "@/core/schedule/calendar";
 import { parseBlock } from "@/core/visit/address";
 import { pathOf } from "../parts/desk/use-look";
 import { useDesk } from "../parts/desk/desk";
@@ -235,7 +234,7 @@ export function RedirectEditor({ redirect, set }: Props) {
       {finished && (
         <OnRibbon
           label="Sends this visitor on"
-          stretches={redirectTimeline(look.engine, redirect.id, look.visit, at, at + 7 * dayLength)}
+          ask={(from, until) => redirectTimeline(look.engine, redirect.id, look.visit, from, until)}
           zone={ruleset.site.zone}
           at={at}
           onTravel={look.travel}
