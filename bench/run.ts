@@ -18,7 +18,9 @@ import { Reading, readingRules } from "@/core/visit/reading";
 import { readDeviceOnce } from "@/delivery/devices";
 import { analysisFigures } from "./analysis";
 import { cpu, line, median, random } from "./measure";
+import { replayFigures } from "./replay";
 
+const only = (part: string): boolean => process.argv.includes(part);
 const countries = ["PT", "ES", "DE", "FR", "NL", "NO", "US", "BR"];
 const agents = {
   phone:
@@ -79,7 +81,7 @@ const rule = (row: Row, index: number, count: number) => ({
 });
 
 const spent = new Map<number, number>();
-for (const count of process.argv.includes("--analysis") ? [] : [5, 50, 500, 5000]) {
+for (const count of only("--analysis") || only("--replay") ? [] : [5, 50, 500, 5000]) {
   const variants = rows(count);
   const facts: Facts[] = Array.from({ length: 1000 }, () => ({
     source: `source-${random(Math.max(4, count) + 2)}`,
@@ -239,8 +241,10 @@ for (const count of process.argv.includes("--analysis") ? [] : [5, 50, 500, 5000
     });
   }
 }
-line({
-  figure: "growth: time of a slot decision at 5,000 variants beside 50",
-  times: Number(((spent.get(5000) as number) / (spent.get(50) as number)).toFixed(2)),
-});
-await analysisFigures();
+if (!only("--analysis") && !only("--replay"))
+  line({
+    figure: "growth: time of a slot decision at 5,000 variants beside 50",
+    times: Number(((spent.get(5000) as number) / (spent.get(50) as number)).toFixed(2)),
+  });
+if (!only("--replay")) await analysisFigures();
+if (!only("--analysis")) await replayFigures();

@@ -3,13 +3,15 @@ import { check } from "./check";
 import { decide } from "./decide";
 import { BadInput } from "./input";
 import { inspect } from "./inspect";
+import { replay } from "./replay";
 import { validate } from "./validate";
 
-const commands: Record<string, (args: string[]) => Promise<number>> = { validate, decide, inspect, check };
+const commands: Record<string, (args: string[]) => Promise<number>> = { validate, decide, inspect, check, replay };
 const usage = `usage: mirada validate RULESET
        mirada decide RULESET VISITS [--trace] [--content] [--carry] [--places FILE]…
        mirada inspect RULESET
-       mirada check RULESET CHECKS [--places FILE]…`;
+       mirada check RULESET CHECKS [--places FILE]…
+       mirada replay RULESET ACCESS_LOG [--against OTHER] [--consent] [--places FILE]…`;
 
 async function main(): Promise<number> {
   const [name, ...args] = process.argv.slice(2);

@@ -1,0 +1,172 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { createEngine } from "../decision/engine";
+import { ruleset, variant } from "../testing";
+import type { Address } from "../visit/address";
+import { LogReader } from "./log-line";
+import { isPageView, LineCutter, Replay, type ReplayOptions } from "./replay";
+
+const agent =
+  "Mozilla/5.0 (Windows NT 10.0; Win64; x64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/142.0.0.0 Safari/537.36";
+const phone =
+  "Mozilla/5.0 (iPhone; CPU iPhone OS 18_7 like Mac OS X) AppleWebKit/605.1.15 (KHTML, like Gecko) Version/26.1 Mobile/15E148 Safari/604.1";
+const two = (n: number) => String(n).padStart(2, "0");
+const months = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
+const stamp = (at: number) => {
+  const d = new Date(at);
+  return `${two(d.getUTCDate())}/${months[d.getUTCMonth()]}/${d.getUTCFullYear()}:${two(d.getUTCHours())}:${two(d.getUTCMinutes())}:${two(d.getUTCSeconds())} +0000`;
+};
+const start = Date.UTC(2026, 10, 24, 9, 0);
+const log = (
+  target: string,
+  more: { at?: number; ip?: string; ua?: string; ref?: string; method?: string; status?: number } = {},
+) =>
+  `${more.ip ?? "192.0.2.1"} - - [${stamp(start + (more.at ?? 0) * 60_000)}] "${more.method ?? "GET"} ${target} HTTP/1.1" ${more.status ?? 200} 512 "${more.ref ?? "-"}" "${more.ua ?? agent}"`;
+const when = (signal: string, op: string, value?: unknown) => ({
+  signal,
+  op,
+  ...(value === undefined ? {} : { value }),
+});
+const clinic = when("time", "within", { zone: "site", days: ["TU"], windows: [{ start: "10:00", end: "12:00" }] });
+const rules = ruleset({
+  slots: [
+    {
+      id: "hero",
+      name: "Hero",
+      variants: [
+        variant("clinic", clinic),
+        variant("mail", when("campaign.source", "is", "mossmail")),
+        variant("phone", when("device.kind", "is", "phone")),
+      ],
+    },
+    {
+      id: "ferns",
+      name: "Ferns",
+      pages: when("page.path", "startsWith", "/ferns"),
+      variants: [variant("again", when("history.views", "gt", 1))],
+    },
+  ],
+  redirects: [{ id: "old", name: "Old", rule: when("page.path", "is", "/old"), to: "/" }],
+});
+const run = (lines: readonly string[], options: ReplayOptions = {}, of = rules) => {
+  const replay = new Replay(of, options);
+  for (const line of lines) replay.line(line);
+  return replay.result();
+}; // prettier-ignore
+
+describe("a line of an access log", () => {
+  const read = (line: string) => new LogReader().read(line);
+  it("is read by its places: the example of Apache's documentation", () => {
+    const line = String.raw`127.0.0.1 - frank [10/Oct/2000:13:55:36 -0700] "GET /apache_pb.gif HTTP/1.0" 200 2326 "http://www.example.com/start.html" "Mozilla/4.08 [en] (Win98; I ;Nav)"`;
+    expect(read(line)).toEqual({
+      address: "127.0.0.1", at: Date.UTC(2000, 9, 10, 20, 55, 36), method: "GET", target: "/apache_pb.gif", status: 200,
+      referrer: "http://www.example.com/start.html", userAgent: "Mozilla/4.08 [en] (Win98; I ;Nav)",
+    }); // prettier-ignore
+  });
+  it("takes escapes back, keeps quotes within, and leaves what stands after it alone", () => {
+    const line = String.raw`::1 - - [24/Nov/2026:10:15:00 +0000] "GET /a\x20b?q=\"x\" HTTP/1.1" 200 - "-" "odd \"agent\" \\" "extra" 0.001`;
+    expect(read(line)).toMatchObject({
+      address: "::1",
+      target: `/a b?q="x"`,
+      referrer: "",
+      userAgent: `odd "agent" \\`,
+    });
+  });
+  it("is broken in another format, cut short, or with a time that is none", () => {
+    const good = log("/");
+    expect(read(good)).toBeDefined();
+    for (let cut = 0; cut < good.length; cut++) expect(read(good.slice(0, cut))).toBeUndefined();
+    for (const bad of ["", "nonsense", '{"json":true}', good.replace("24/Nov/2026", "31/Feb/2026"), good.replace(":09:00:00", ":25:00:00"), good.replace("Nov", "Nuv"), good.replace(" 200 ", " abc ")])
+      expect(read(bad)).toBeUndefined();
+  }); // prettier-ignore
+  it("never throws, whatever it is given", () => {
+    fc.assert(fc.property(fc.string({ unit: fc.constantFrom(...'"[]\\ -/:0123456789GETx+') }), (text) => void read(text)));
+    fc.assert(fc.property(fc.nat(140), fc.string(), (at, text) => void read(log("/").slice(0, at) + text + log("/").slice(at))));
+  }); // prettier-ignore
+  it("is a page view if it is a GET, answered 200 or 304, for a page", () => {
+    const view = (target: string, more = {}) => isPageView(read(log(target, more))!);
+    for (const page of ["/", "/ferns", "/ferns/", "/care/frost.html", "/care/Frost.HTML", "/?file=x.png", "/v1.2/ferns"]) expect(view(page)).toBe(true); // prettier-ignore
+    for (const other of ["/logo.svg", "/app.js?v=1", "/feed.xml", "/care/frost.htm"]) expect(view(other)).toBe(false);
+    expect(view("/", { status: 304 })).toBe(true);
+    for (const more of [{ status: 301 }, { status: 404 }, { method: "POST" }, { method: "HEAD" }])
+      expect(view("/", more)).toBe(false);
+  });
+});
+
+describe("a replay", () => {
+  it("counts views, visits and visitors by variant; crawlers and broken lines apart", () => {
+    const result = run([
+      log("/?utm_source=mossmail"),
+      log("/ferns", { at: 5 }),
+      log("/logo.svg", { at: 5 }),
+      log("/", { at: 20 }),
+      log("/", { at: 50 }), // 30 minutes later: another visit
+      log("/", { at: 70, ua: phone }),
+      log("/", { at: 71, ua: "Mozilla/5.0 (compatible; Googlebot/2.1; +http://www.google.com/bot.html)" }),
+      "half a li",
+      log("/old", { at: 75, ip: "192.0.2.9" }),
+    ]);
+    expect(result).toEqual({
+      lines: 9,
+      broken: 1,
+      bots: 1,
+      views: 6,
+      visitors: 3,
+      visits: 4,
+      slots: {
+        hero: { mail: { views: 1, visits: 1 }, fallback: { views: 3, visits: 2 }, clinic: { views: 1, visits: 1 } },
+        ferns: { fallback: { views: 1, visits: 1 } },
+      },
+      redirects: { old: 1 },
+    });
+  });
+  it("knows no history without consent, and judges as though all had agreed with it", () => {
+    const lines = [log("/ferns"), log("/ferns", { at: 2 }), log("/ferns", { at: 4 })];
+    expect(run(lines).slots.ferns).toEqual({ fallback: { views: 3, visits: 1 } });
+    expect(run(lines, { consent: true }).slots.ferns).toEqual({
+      fallback: { views: 1, visits: 1 },
+      again: { views: 2, visits: 1 },
+    });
+  });
+  it("tells on how many views and visits another ruleset shows something else", () => {
+    const other = { ...rules, slots: rules.slots.map((slot) => ({ ...slot, variants: slot.variants.filter((item) => item.id !== "phone") })) }; // prettier-ignore
+    const lines = [log("/"), log("/", { ua: phone, at: 1 }), log("/ferns", { ua: phone, at: 2 }), log("/", { ua: phone, at: 65 })]; // prettier-ignore
+    expect(run(lines, { against: other }).changes).toEqual({ views: 2, visits: 1 });
+    expect(run(lines, { against: rules }).changes).toEqual({ views: 0, visits: 0 });
+  });
+  it("comes out as deciding every view by itself does, though equal requests are decided once", () => {
+    const places: Record<string, { country: string }> = { 1: { country: "PT" }, 2: { country: "ES" } };
+    const placed = ruleset({
+      slots: [{ id: "s", name: "S", variants: [variant("pt", { all: [when("place", "isIn", [{ country: "PT" }]), clinic] }), variant("mail", when("campaign.source", "is", "x")), variant("net", when("ip", "isIn", ["192.0.2.3"]))] }],
+    });
+    const lookup = (address: Address) => places[String(address.bits & 255n)];
+    const engine = createEngine(placed, { lookup });
+    const view = fc.record({ at: fc.nat(600), ip: fc.constantFrom("192.0.2.1", "192.0.2.2", "192.0.2.3"), target: fc.constantFrom("/", "/?utm_source=x") });
+    fc.assert(
+      fc.property(fc.array(view, { maxLength: 40 }), (views) => {
+        const sorted = [...views].sort((a, b) => a.at - b.at);
+        const got = run(sorted.map((item) => log(item.target, item)), { lookup }, placed);
+        const counts: Record<string, number> = {};
+        for (const item of sorted) {
+          const decision = engine.decide({ at: new Date(start + item.at * 60_000).toISOString(), url: `https://shop.example${item.target}`, ip: item.ip, userAgent: agent });
+          const shown = decision.slots.s?.[0]?.variant ?? "fallback";
+          counts[shown] = (counts[shown] ?? 0) + 1;
+        }
+        expect(Object.fromEntries(Object.entries(got.slots.s ?? {}).map(([id, count]) => [id, count.views]))).toEqual(counts);
+      }),
+    );
+  }); // prettier-ignore
+  it("cuts lines wherever a stream is cut", () => {
+    fc.assert(
+      fc.property(fc.array(fc.string({ unit: fc.constantFrom("a", "\n", "\r\n", "b") })), (chunks) => {
+        const got: string[] = [];
+        const cutter = new LineCutter((line) => void got.push(line));
+        for (const chunk of chunks) cutter.take(chunk);
+        cutter.end();
+        const expected = chunks.join("").split(/\r?\n/);
+        if (expected.at(-1) === "") expected.pop();
+        expect(got).toEqual(expected);
+      }),
+    );
+  });
+});
