@@ -14,6 +14,7 @@ import { usesOf } from "@/core/ruleset/uses";
 import { useDesk } from "../parts/desk/desk";
 import { useRuleTrace } from "../parts/desk/use-rule-trace";
 import { Field } from "../parts/field";
+import { NameRow } from "../parts/lists/name-row";
 import { UsedBy } from "../parts/lists/used-by";
 import { LocalField } from "../parts/local-field";
 import { RuleEditor } from "../parts/rule-editor/rule-editor";
@@ -52,31 +53,12 @@ export function OfferEditor({ offer, set }: Props) {
   ];
   return (
     <div className="form wide">
-      <div className="row" style={{ alignItems: "flex-start" }}>
-        <Field
-          label="Name"
-          value={offer.name}
-          problem={(name) => (name.trim() === "" ? "Give it a name" : undefined)}
-          onCommit={(name) => set(offer, "name", name, `Offer ${offer.name} renamed`)}
-        />
-        <FormControlLabel
-          sx={{ flex: "none", mr: 0 }}
-          control={
-            <Switch
-              checked={offer.on}
-              onChange={(event) =>
-                set(
-                  offer,
-                  "on",
-                  event.target.checked,
-                  `Offer ${offer.name} switched ${event.target.checked ? "on" : "off"}`,
-                )
-              }
-            />
-          }
-          label={offer.on ? "On" : "Off"}
-        />
-      </div>
+      <NameRow
+        name={offer.name}
+        onName={(name) => set(offer, "name", name, `Offer ${offer.name} renamed`)}
+        on={offer.on}
+        onSwitch={(on) => set(offer, "on", on, `Offer ${offer.name} switched ${on ? "on" : "off"}`)}
+      />
       <Field
         label="Label, as visitors read it in the cart"
         value={offer.label}

@@ -1,8 +1,6 @@
 "use client";
 import Button from "@mui/material/Button";
-import FormControlLabel from "@mui/material/FormControlLabel";
 import IconButton from "@mui/material/IconButton";
-import Switch from "@mui/material/Switch";
 import { ArrowLeft } from "lucide-react";
 import { useSnackbar } from "notistack";
 import { useState } from "react";
@@ -20,6 +18,7 @@ import type { OtherContent } from "../parts/content/compare-dialog";
 import { ContentFields } from "../parts/content/content-fields";
 import { useDesk } from "../parts/desk/desk";
 import { Field } from "../parts/field";
+import { NameRow } from "../parts/lists/name-row";
 import { RuleEditor } from "../parts/rule-editor/rule-editor";
 import { ScheduleEditor } from "../parts/rule-editor/schedule-editor";
 import { RuleSentence } from "../parts/sentence-text";
@@ -106,28 +105,12 @@ function VariantForm({ slot, variant, draft, look, pin, onPin }: Props & { varia
   const at = ["slots", slot.id, "variants", variant.id];
   return (
     <div className="editor">
-      <div className="row" style={{ alignItems: "flex-start" }}>
-        <Field
-          label="Name"
-          value={variant.name}
-          problem={(name) => (name.trim() === "" ? "Give it a name" : undefined)}
-          onCommit={(name) => edit(`${variant.name} renamed`, [set(slot, variant, "name", name)])}
-        />
-        <FormControlLabel
-          sx={{ flex: "none", mr: 0 }}
-          control={
-            <Switch
-              checked={variant.on}
-              onChange={(event) =>
-                edit(`${variant.name} switched ${event.target.checked ? "on" : "off"}`, [
-                  set(slot, variant, "on", event.target.checked),
-                ])
-              }
-            />
-          }
-          label={variant.on ? "On" : "Off"}
-        />
-      </div>
+      <NameRow
+        name={variant.name}
+        onName={(name) => edit(`${variant.name} renamed`, [set(slot, variant, "name", name)])}
+        on={variant.on}
+        onSwitch={(on) => edit(`${variant.name} switched ${on ? "on" : "off"}`, [set(slot, variant, "on", on)])}
+      />
       <div className="rule">
         <RuleSentence rule={variant.rule} names={ruleset} />
       </div>

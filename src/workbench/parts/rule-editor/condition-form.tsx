@@ -13,6 +13,7 @@ import { closedValues, namedSignals, namesInUse, opChoices, signalChoices } from
 import { opLabel } from "@/core/rules/sentence";
 import { signalInfo, type SignalKind } from "@/core/visit/signals";
 import { useDesk } from "../desk/desk";
+import { SignalSelect } from "../signal-select";
 import { useEditing } from "./editing";
 import { ValueEditor } from "./value-editor";
 
@@ -77,30 +78,14 @@ export function ConditionForm({ condition, way }: { condition: Condition; way: W
   };
   return (
     <div className="condform">
-      <Autocomplete
-        fullWidth
-        openOnFocus
-        autoHighlight
-        disableClearable
-        options={choices}
-        groupBy={(choice) => choice.group}
-        value={chosen as never}
-        getOptionLabel={(choice) => choice.label}
-        getOptionKey={(choice) => choice.signal}
-        isOptionEqualToValue={(a, b) => a.signal === b.signal}
-        onChange={(_, choice) => change(startOn(choice.signal, ruleset))}
-        renderInput={(input) => (
-          <TextField
-            {...input}
-            placeholder="Choose what it depends on"
-            error={chosen === null}
-            autoFocus={condition.signal === ""}
-            slotProps={{
-              ...input.slotProps,
-              htmlInput: { ...input.slotProps?.htmlInput, "aria-label": "What it depends on" },
-            }}
-          />
-        )}
+      <SignalSelect
+        choices={choices}
+        chosen={chosen}
+        onChoose={(signal) => change(startOn(signal, ruleset))}
+        label="What it depends on"
+        placeholder="Choose what it depends on"
+        error={chosen === null}
+        autoFocus={condition.signal === ""}
       />
       {named && (
         <Autocomplete

@@ -8,6 +8,7 @@ import { formatsFor, tokenName, tokenSource, type TokenFormat } from "@/core/con
 import type { Content, Ruleset } from "@/core/formats/ruleset";
 import { namedSignals, namesInUse, signalChoices } from "@/core/rules/choices";
 import { signalInfo } from "@/core/visit/signals";
+import { SignalSelect } from "../signal-select";
 
 export interface MadeToken {
   name: string;
@@ -94,20 +95,7 @@ export function TokenForm({ content, ruleset, token, onDone, onRemove }: Props) 
         done();
       }}
     >
-      <Autocomplete
-        fullWidth
-        openOnFocus
-        autoHighlight
-        disableClearable
-        options={choices}
-        groupBy={(choice) => choice.group}
-        value={chosen as never}
-        getOptionLabel={(choice) => choice.label}
-        getOptionKey={(choice) => choice.signal}
-        isOptionEqualToValue={(a, b) => a.signal === b.signal}
-        onChange={(_, choice) => setSignal(choice.signal)}
-        renderInput={(input) => <TextField {...input} label="What is put in" autoFocus={!token} />}
-      />
+      <SignalSelect choices={choices} chosen={chosen} onChoose={setSignal} label="What is put in" autoFocus={!token} />
       {named && (
         <Autocomplete
           freeSolo

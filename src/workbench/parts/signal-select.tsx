@@ -1,0 +1,46 @@
+"use client";
+import Autocomplete from "@mui/material/Autocomplete";
+import TextField from "@mui/material/TextField";
+import type { SignalChoice } from "@/core/rules/choices";
+
+interface Props {
+  choices: readonly SignalChoice[];
+  chosen: SignalChoice | null;
+  onChoose: (signal: string) => void;
+  /** What it is for; as a label above it, or only read aloud where `placeholder` is given. */
+  label: string;
+  placeholder?: string;
+  autoFocus: boolean;
+  error?: boolean;
+}
+
+/** Chooses a signal by a few letters of its words, in the groups in which signals are known. */
+export function SignalSelect({ choices, chosen, onChoose, label, placeholder, autoFocus, error = false }: Props) {
+  return (
+    <Autocomplete
+      fullWidth
+      openOnFocus
+      autoHighlight
+      disableClearable
+      options={choices}
+      groupBy={(choice) => choice.group}
+      value={chosen as never}
+      getOptionLabel={(choice) => choice.label}
+      getOptionKey={(choice) => choice.signal}
+      isOptionEqualToValue={(a, b) => a.signal === b.signal}
+      onChange={(_, choice) => onChoose(choice.signal)}
+      renderInput={(input) => (
+        <TextField
+          {...input}
+          {...(placeholder ? { placeholder } : { label })}
+          error={error}
+          autoFocus={autoFocus}
+          slotProps={{
+            ...input.slotProps,
+            htmlInput: { ...input.slotProps?.htmlInput, ...(placeholder ? { "aria-label": label } : {}) },
+          }}
+        />
+      )}
+    />
+  );
+}
