@@ -339,7 +339,7 @@ test("a kind of block and a slot are declared, and an author fills them in at on
   await expect(page.getByText("Quote of the week")).toHaveCount(0);
 });
 
-for (const path of ["/library", "/popups", "/redirects", "/settings"])
+for (const path of ["/library", "/popups", "/redirects", "/lenses?open=porto-returns", "/sheet", "/settings"])
   test(`no serious accessibility finding on ${path}`, async ({ page }) => {
     await openWorkbench(page);
     await page.goto(path);

@@ -52,12 +52,13 @@ export async function drawSheet(
     pen.fillRect(x, y + label, size.width, size.height);
     const image = cell.picture ? await load(cell.picture).catch(() => undefined) : undefined;
     if (image) {
-      const height = (image.height / image.width) * size.width;
+      const scale = Math.min(size.width / image.width, size.height / image.height);
+      const [wide, tall] = [image.width * scale, image.height * scale];
       pen.save();
       pen.beginPath();
       pen.rect(x, y + label, size.width, size.height);
       pen.clip();
-      pen.drawImage(image, x, y + label, size.width, height);
+      pen.drawImage(image, x + (size.width - wide) / 2, y + label, wide, tall);
       pen.restore();
     } else {
       pen.fillStyle = "#5c636e";

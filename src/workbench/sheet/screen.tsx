@@ -25,6 +25,9 @@ const modes: Record<Mode, string> = { pages: "Lenses Ã— pages", times: "Lenses Ã
 const allWidths: readonly Width[] = ["desktop", "tablet", "phone"];
 const widthNames: Record<Width, string> = { desktop: "Desktop", tablet: "Tablet", phone: "Phone" };
 
+/** How tall a cell is beside its width: narrower pages are shown longer, so that all cells are equally tall. */
+const shapes: Record<Width, number> = { desktop: 0.78, tablet: 1.04, phone: 1.62 };
+
 /** Real pages side by side: lenses by pages or times, or one lens at three widths, with what differs marked. */
 export function SheetScreen() {
   const { lenses, look, ruleset, pages, now, pickLens } = useDesk();
@@ -202,7 +205,7 @@ export function SheetScreen() {
                 visit={cell.visit}
                 title={`${cell.row}, ${cell.column}`}
                 width={cell.width}
-                height={Math.round(widths[cell.width] * 0.78)}
+                height={Math.round(widths[cell.width] * shapes[cell.width])}
                 marks={marksOf(cell)}
               />
               <div className="letters" aria-label="What wins">

@@ -107,7 +107,7 @@ export function SiteCell({ visit, title, width, height = 900, marks, ref }: Prop
 
   const scale = Math.min(1, room / widths[width]);
   return (
-    <div ref={box} className="sitecell" style={{ height: height * scale }} data-ready={ready || undefined}>
+    <div ref={box} className="sitecell" data-width={width} style={{ height: height * scale }} data-ready={ready || undefined}>
       {src && (
         <iframe
           ref={frame}

@@ -114,7 +114,7 @@ function ChipField(props: Props & { toggle: React.ReactNode }) {
     extensions: [
       StarterKit.configure({
         heading: kind === "html" ? { levels: [2, 3] } : false,
-        link: kind === "html" ? { openOnClick: false, autolink: false, protocols: ["mailto", "tel"] } : false,
+        link: kind === "html" ? { openOnClick: false, autolink: false, protocols: ["mailto", "tel"], HTMLAttributes: { target: null, rel: null } } : false,
         ...(kind === "html"
           ? {}
           : {
@@ -158,7 +158,11 @@ function ChipField(props: Props & { toggle: React.ReactNode }) {
   // What was undone or changed elsewhere is taken up, unless somebody is typing here.
   useEffect(() => {
     if (!editor || typed !== undefined || sourceOf(editor) === value) return;
+    // What was saved may be written otherwise than the editor would: the cursor stays where it was.
+    const { from, to } = editor.state.selection;
     editor.commands.setContent(toEditor(value, kind) ?? "", { emitUpdate: false });
+    const end = editor.state.doc.content.size;
+    editor.commands.setTextSelection({ from: Math.min(from, end), to: Math.min(to, end) });
     // eslint-disable-next-line react-hooks/exhaustive-deps -- only when what is saved changes
   }, [value, typed, editor]);
 
