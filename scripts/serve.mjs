@@ -3,6 +3,13 @@
 import { createServer } from "node:http";
 import { pathToFileURL } from "node:url";
 
+/** Whether a request may pass where only some paths are served: it only reads, and its path, dots resolved, is one of them. */
+function mayPass(request, only) {
+  if (request.method !== "GET" && request.method !== "HEAD") return false;
+  const url = request.url ?? "";
+  return URL.canParse(url, "http://shared") && only.test(new URL(url, "http://shared").pathname);
+}
+
 /** Starts serving. @returns a function that stops it. */
 export async function serve(port) {
   process.env.NODE_ENV = "production";
@@ -20,7 +27,7 @@ export async function serve(port) {
   ];
   for (const { host, at, only } of places) {
     const server = createServer({ maxHeaderSize: 131_072 }, (request, response) => {
-      if (only && !only.test(request.url ?? "")) {
+      if (only && !mayPass(request, only)) {
         response.writeHead(404).end();
         return;
       }

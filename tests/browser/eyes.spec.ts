@@ -1,5 +1,6 @@
 /** Through any eyes: why a place is empty, lenses with steps, shared by link, a contact sheet, checks that fail and are mended. */
 import { expect, test, type Page } from "@playwright/test";
+import http from "node:http";
 import { openScreen, openWorkbench, port, row, site } from "./support";
 
 async function look(page: Page, address: string): Promise<void> {
@@ -122,6 +123,18 @@ test("a shared lens is seen on a phone, says what is made up, changes nothing, a
   // The network sees shared links and nothing else.
   expect((await phone.request.get(`http://localhost:${own.port}/`)).status()).toBe(404);
   expect((await phone.request.get(`http://localhost:${port}/shared/${"x".repeat(24)}/site/`)).status()).toBe(404);
+  const raw = (path: string, method = "GET") =>
+    new Promise<number | undefined>((resolve, reject) => {
+      const asked = http.request({ host: "127.0.0.1", port: own.port, path, method }, (answer) => {
+        answer.resume();
+        resolve(answer.statusCode);
+      });
+      asked.on("error", reject).end();
+    });
+  for (const path of ["/_next/static/../../audiences", "/shared/%2e%2e/audiences", "/brackenfold/..\\..\\offers", "//audiences", "/place-files"])
+    expect(await raw(path)).toBe(404);
+  expect(await raw(own.pathname, "POST")).toBe(404);
+  expect(await raw(own.pathname)).toBe(200);
   await page.getByRole("button", { name: "End it now" }).click();
   await phone.reload();
   await expect(phone.getByText("This link has expired")).toBeVisible();

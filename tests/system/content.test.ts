@@ -1,0 +1,114 @@
+/** Library, pages, shared lenses and other hosts in a real PostgreSQL, and what visitors get of them. */
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { earlierContents } from "@/core/draft/earlier";
+import { siteDraftSchema } from "@/core/formats/site-draft";
+import { ruleset, site, variant, visit } from "@/core/testing";
+import { saveOtherHosts } from "@/data/delivery";
+import { createSite, loadDraft } from "@/data/draft";
+import { changesOf } from "@/data/edits";
+import { keepLetterAddress } from "@/data/letters";
+import { listLenses, saveLens } from "@/data/lenses";
+import { migrate } from "@/data/migrate";
+import { addPages, listPages, removePage } from "@/data/pages";
+import { endShare, makePass, makeShare, readShare } from "@/data/passes";
+import { pool, transaction } from "@/data/pool";
+import { liveRelease } from "@/data/releases";
+import { answer, answerShare } from "@/delivery/answer";
+import { changeDraft, undoChange } from "@/server/draft";
+import { releaseDraft } from "@/server/release";
+
+const id = `content-${Date.now().toString(36)}`;
+const block = (name: string, headline: string) => ({
+  id: name,
+  name,
+  labels: ["offer"],
+  content: { type: "b", fields: { headline } },
+});
+const first = siteDraftSchema.parse({
+  ...ruleset({
+    site: { ...site, id },
+    blockTypes: [{ id: "b", name: "B", fields: [{ id: "headline", name: "H", kind: "line" }] }],
+    slots: [{ id: "s", name: "S", variants: [variant("picked")] }],
+    redirects: [
+      { id: "away", name: "Away", rule: { signal: "page.path", op: "is", value: "/away" }, to: "https://other.example/" },
+    ],
+  }),
+  library: [block("one", "First block"), block("two", "Second block")],
+  picks: [{ id: "p", variant: "picked", arm: "a", labels: ["offer"] }],
+}); // prettier-ignore
+const visitPage = (target: string) =>
+  answer({ site: id, target, headers: new Headers({ host: "shop.localhost" }), cookies: {}, page: undefined, cart: undefined }); // prettier-ignore
+const headlineOf = (got: Awaited<ReturnType<typeof answer>>) => got?.decision.slots.s?.[0]?.content?.fields.headline;
+
+describe.skipIf(!process.env.DATABASE_URL)("content and lenses", () => {
+  beforeAll(async () => {
+    await migrate();
+    await transaction((db) => createSite(first, db));
+  });
+  afterAll(() => pool().end());
+
+  it("a release carries the picked blocks and nothing of the library; a change of a block is a change of the draft", async () => {
+    const draft = (await loadDraft(id))!;
+    expect(draft.ruleset).toEqual(first);
+    expect((await releaseDraft(id, "one", "", draft.version)).ok).toBe(true);
+    const live = (await liveRelease(id))!.ruleset as unknown as Record<string, unknown>;
+    expect(Object.keys(live)).not.toContain("library");
+    expect(Object.keys(live)).not.toContain("picks");
+    expect(headlineOf(await visitPage("/"))).toBe("First block");
+    const before = draft.ruleset.library[0]!.content.fields.headline;
+    const at = ["library", "one", "content", "fields", "headline"];
+    await changeDraft(id, "one", "Headline", [{ do: "set", at, before, after: "Another" }]);
+    await changeDraft(id, "one", "Headline again", [{ do: "set", at, before: "Another", after: "A third" }]);
+    const now = (await loadDraft(id))!.ruleset.library[0]!.content;
+    const earlier = earlierContents(now, at.slice(0, 3), await changesOf(id, "one", pool()));
+    expect(earlier.map((item) => item.content.fields.headline)).toEqual(["Another", "First block"]);
+    // Undone changes are no earlier texts.
+    await undoChange(id);
+    expect((await changesOf(id, "one", pool())).map((item) => item.says)).toEqual(["Headline"]);
+    // What is live stays as it was.
+    expect(headlineOf(await visitPage("/"))).toBe("First block");
+  });
+
+  it("visitors are sent to another host only once it is allowed", async () => {
+    expect((await visitPage("/away"))?.decision.redirect).toBeNull();
+    await saveOtherHosts(id, ["other.example"]);
+    await expect
+      .poll(async () => (await visitPage("/away"))?.decision.redirect?.location, { timeout: 5000 })
+      .toBe("https://other.example/");
+  });
+
+  it("a shared lens goes on to other pages, and is gone when it has expired or was ended", async () => {
+    const look = { visit: visit({ url: "https://shop.example/?x=1" }), source: "live" as const, pins: {} };
+    const share = await makeShare(id, "one", look, "A lens", 60);
+    expect(await readShare(share)).toMatchObject({ site: id, title: "A lens" });
+    const shown = await answerShare(share, "/ferns", "?y=2", { id: "ferns" });
+    expect(shown?.visit.url).toBe("https://shop.example/ferns?y=2");
+    expect(shown?.visit.page).toEqual({ id: "ferns" });
+    expect(headlineOf(shown)).toBe("First block");
+    await pool().query("update preview_passes set expires_at = now() - interval '1 second' where id = $1", [share]);
+    expect(await readShare(share)).toBeUndefined();
+    const other = await makeShare(id, "one", look, "Another", 60);
+    await endShare(id, other);
+    expect(await answerShare(other, "/", "", undefined)).toBeUndefined();
+    // A preview pass of the workbench is no shared link, and a name that was made up is none either.
+    expect(await readShare(await makePass(id, "one", look))).toBeUndefined();
+    for (const name of ["", "x".repeat(24), "../../etc/passwd", "' or 1=1 --"]) expect(await readShare(name)).toBeUndefined();
+  }); // prettier-ignore
+
+  it("pages are taken up once, lenses keep their steps, an address is kept once", async () => {
+    const page = (path: string) => ({ path, title: path, facts: { id: path } });
+    await addPages(id, [page("/a"), page("/b")], pool());
+    await addPages(id, [page("/b"), page("/c")], pool());
+    expect((await listPages(id)).map((item) => item.path)).toEqual(["/a", "/b", "/c"]);
+    await removePage(id, "/b");
+    expect((await listPages(id)).map((item) => item.path)).toEqual(["/a", "/c"]);
+    const lens = { id: "l", name: "L", visit: visit(), steps: [{ path: "/a", after: 5 }] };
+    await saveLens(id, lens);
+    await saveLens(id, { ...lens, name: "M" });
+    expect(await listLenses(id)).toMatchObject([{ name: "M", steps: [{ path: "/a", after: 5 }] }]);
+    await keepLetterAddress(id, "wren@post.example");
+    await keepLetterAddress(id, "wren@post.example");
+    const kept = await pool().query("select address from shop_letters where site = $1", [id]);
+    expect(kept.rows).toHaveLength(1);
+  });
+});
