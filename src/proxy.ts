@@ -37,7 +37,8 @@ export async function proxy(request: NextRequest): Promise<NextResponse> {
   );
   response.headers.set("x-content-type-options", "nosniff");
   response.headers.set("referrer-policy", "same-origin");
-  if (!request.cookies.has(sessionCookie))
+  // Whoever looks at a shared lens has no part in the workbench.
+  if (!request.cookies.has(sessionCookie) && !pathname.startsWith("/shared/"))
     response.cookies.set(sessionCookie, Buffer.from(crypto.getRandomValues(new Uint8Array(18))).toString("base64url"), {
       httpOnly: true,
       sameSite: "lax",

@@ -6,6 +6,7 @@ import Button from "@mui/material/Button";
 import { EditorContent, useEditor, type Editor } from "@tiptap/react";
 import StarterKit from "@tiptap/starter-kit";
 import { Bold, Braces, Code, Heading2, Italic, Link2, List, ListOrdered } from "lucide-react";
+import { useSnackbar } from "notistack";
 import { useCallback, useEffect, useId, useMemo, useRef, useState } from "react";
 import { isSafeLink } from "@/core/content/clean";
 import { tokensInUse } from "@/core/content/message";
@@ -36,6 +37,8 @@ interface Props {
 }
 
 const delay = 350;
+/** What is longer than any text may be is not taken from the clipboard: an editor would choke on it. */
+const longestPaste = 20_000;
 
 /** A text with values of the visit in it, as chips; rich text where the field is of that kind. Can be edited as it is written, too. */
 export function TextField(props: Props) {
@@ -87,6 +90,7 @@ interface Asking {
 function ChipField(props: Props & { toggle: React.ReactNode }) {
   const { label, kind, value, content, ruleset, problem, note, read, onCommit, toggle } = props;
   const id = useId();
+  const { enqueueSnackbar } = useSnackbar();
   const [typed, setTyped] = useState<string>();
   const [asking, setAsking] = useState<Asking>();
   const [linking, setLinking] = useState<HTMLElement>();
@@ -135,6 +139,12 @@ function ChipField(props: Props & { toggle: React.ReactNode }) {
         "aria-describedby": `${id}-help`,
       },
       handleKeyDown: (_, event) => kind === "line" && event.key === "Enter",
+      handlePaste: (_, event) => {
+        const size = event.clipboardData?.getData("text/plain").length ?? 0;
+        if (size <= longestPaste) return false;
+        enqueueSnackbar(`Not pasted into ${label.toLowerCase()}: ${size.toLocaleString("en")} characters are too many.`, { variant: "error" });
+        return true;
+      },
       // Of what is pasted into plain text only the text counts; a line stays a line.
       ...(kind === "html"
         ? {}
