@@ -77,6 +77,14 @@ export function OnRibbon({ label, ask, zone, at, onTravel }: Props) {
             onClick={() => onTravel(item.from)}
           />
         ))}
+        {own.changes(from, until).map((change) => (
+          <i
+            key={change}
+            className="change"
+            style={{ left: `${place(change)}%` }}
+            title={`The clocks change here: ${instantPhrase(change, zone)}`}
+          />
+        ))}
         {at >= from && at <= until && <i style={{ left: `${place(at)}%` }} aria-hidden />}
       </div>
       {on.length === 0 && <span className="quiet">Not at any time of this {span.toLowerCase()}.</span>}
