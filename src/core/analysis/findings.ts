@@ -133,8 +133,8 @@ function* slotFindings(slot: Slot, space: Space): Generator<Finding | undefined>
       earlier.map((item) => item.rule),
       slot.take,
     );
-    const alone = left && space.solve([...here, holds(variant.rule), ...left]);
-    if (alone?.found === false) {
+    const alone = space.solve([...here, holds(variant.rule), ...left.clauses]);
+    if (!alone.found && left.exact) {
       // Who beats it: one that holds whenever it does, if there is one.
       const by =
         slot.take > 1

@@ -1,6 +1,7 @@
 import { createEngine } from "../decision/engine";
 import type { Slot, Variant } from "../formats/ruleset";
 import type { Visit } from "../formats/visit";
+import { factsByPath, onPage } from "../visit/pages";
 import type { Domain } from "./facet";
 import { someoneWho } from "./reach";
 
@@ -17,8 +18,7 @@ export function linkTo(domain: Domain, slot: Slot, variant: Variant): VariantLin
   if (!found.found) return undefined;
   const { url } = found.visit;
   const engine = createEngine(domain.ruleset);
-  const page = domain.pages?.find((item) => item.path === new URL(url).pathname)?.facts;
-  const bare: Visit = { at: found.visit.at, url, ...(page ? { page } : {}) };
+  const bare = onPage({ at: found.visit.at, url }, factsByPath(domain.pages ?? []));
   const shows = (visit: Visit) => engine.decide(visit).slots[slot.id]?.some((item) => item.variant === variant.id);
   return { url, enough: shows(bare) === true };
 }

@@ -8,22 +8,26 @@ import { placeLeft, subsets } from "./subsets";
 import { Space, type Clause, type Solution } from "./solve";
 
 /** What must come true for a variant to be shown (or, for null, the fallback): its rule, and a place left by those above it. */
-function wanted(slot: Slot, variant: Variant | null): Clause[] {
+function wanted(slot: Slot, variant: Variant | null): { clauses: Clause[]; exact: boolean } {
   const on = slot.variants.filter((item) => item.on);
   const above = variant === null ? on : on.slice(0, on.indexOf(variant));
-  return [
-    [{ rule: slot.pages, holds: true }],
-    ...(variant === null ? [] : [[{ rule: variant.rule, holds: true }]]),
-    ...(placeLeft(
-      above.map((item) => item.rule),
-      variant === null ? 1 : slot.take,
-    ) ?? []),
-  ];
+  const rules = above.map((item) => item.rule);
+  const left = placeLeft(rules, variant === null ? 1 : slot.take);
+  return {
+    clauses: [
+      [{ rule: slot.pages, holds: true }],
+      ...(variant === null ? [] : [[{ rule: variant.rule, holds: true }]]),
+      ...left.clauses,
+    ],
+    exact: left.exact,
+  };
 }
 
 /** A visitor who sees a variant; or why there is none. A variant that is switched off is looked at as if it were on. */
 export function someoneWho(domain: Domain, slot: Slot, variant: Variant | null): Solution {
-  return new Space(domain).solve(wanted(...asOn(slot, variant)));
+  const { clauses, exact } = wanted(...asOn(slot, variant));
+  const solved = new Space(domain).solve(clauses);
+  return solved.found || exact ? solved : { ...solved, proof: "searched" };
 }
 
 /** The slot with a variant switched on, and the variant in it. */
@@ -45,7 +49,13 @@ export function someoneWhoOpens(domain: Domain, popup: Popup): Solution {
       { rule: item.rule, holds: false },
     ]),
   ]);
-  return solved.found ? { found: true, visit: { visitorId: "lens", ...solved.visit, consent: true } } : solved;
+  if (!solved.found) return solved;
+  const engine = createEngine({
+    ...domain.ruleset,
+    popups: popups.map((item) => (item === popup ? { ...popup, on: true } : item)),
+  });
+  const agreed: Visit = { visitorId: "lens", ...solved.visit, consent: true };
+  return confirmed([agreed, solved.visit], (visit) => engine.decide(visit).popup?.id === popup.id);
 }
 
 /** A visitor whom a redirect's rule sends on, and no earlier one; or why there is none. */
@@ -59,8 +69,14 @@ export function someoneWhoIsSent(domain: Domain, redirect: Redirect): Solution {
   if (!solved.found) return solved;
   const told = withVariables(solved.visit, [redirect]);
   const engine = createEngine({ ...domain.ruleset, slots: [], popups: [], redirects: [...above, { ...redirect, on: true }] });
-  return engine.decide(told).redirect?.id === redirect.id ? { found: true, visit: told } : solved;
+  return confirmed([told, solved.visit], (visit) => engine.decide(visit).redirect?.id === redirect.id);
 } // prettier-ignore
+
+/** The first of some visits for which something is really so: caps, exemptions and gaps are no rules, and the engine knows them. */
+function confirmed(visits: readonly Visit[], isSo: (visit: Visit) => boolean): Solution {
+  const visit = visits.find(isSo);
+  return visit ? { found: true, visit } : { found: false, proof: "searched", tries: visits.length };
+}
 
 /** A visit that tells what the templates of redirects name, where it does not yet. */
 export function withVariables(visit: Visit, redirects: readonly Redirect[]): Visit {
@@ -113,7 +129,7 @@ export function nearestChange(
   variant: Variant | null,
 ): NearestChange | undefined {
   const space = new Space(domain);
-  const clauses = wanted(...asOn(slot, variant));
+  const { clauses } = wanted(...asOn(slot, variant));
   const facets = space.facets(clauses);
   for (let size = 0; size <= Math.min(mostChanged, facets.length); size++)
     for (const chosen of subsets(facets, size)) {

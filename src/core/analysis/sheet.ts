@@ -2,7 +2,9 @@
 import type { Engine } from "../decision/engine";
 import type { Decision } from "../formats/decision";
 import type { Visit } from "../formats/visit";
-import { readablePath } from "../visit/url";
+import { day as dayLength, minute, weekday } from "../schedule/calendar";
+import type { Zone } from "../schedule/zone";
+import { onPage, type PageFacts } from "../visit/pages";
 import { visitAt } from "../visit/travel";
 
 export interface SheetVisitor {
@@ -30,22 +32,20 @@ export function sheetCells(
   engine: Engine,
   visitors: readonly SheetVisitor[],
   across: Across,
-  facts: ReadonlyMap<string, Visit["page"]>,
+  facts: PageFacts,
 ): SheetCell[] {
   const { origin } = engine.ruleset.site;
   return visitors.flatMap(({ id, name, visit }) => {
     const made: [string, string, Visit][] =
       "pages" in across
         ? across.pages.map(({ path, title }) => {
-            const url = new URL(visit.url);
             // Campaign tags belong to the arrival and stay on every page of the sheet.
-            return [path, title, { ...visit, url: new URL(`${path}${path.includes("?") ? "" : url.search}`, origin).href }];
+            const { search } = new URL(visit.url);
+            return [path, title, { ...visit, url: new URL(`${path}${search}`, origin).href }];
           })
         : across.times.map(({ at, title }) => [String(at), title, visitAt(visit, at)]);
     return made.map(([column, title, at]) => {
-      const page = facts.get(readablePath(new URL(at.url).pathname));
-      const { page: _page, ...rest } = at;
-      const asked = { ...rest, ...(page ? { page } : {}) } as Visit;
+      const asked = onPage(at, facts);
       return { key: `${id} ${column}`, row: name, column: title, visit: asked, decision: engine.decide(asked) };
     });
   });
@@ -73,12 +73,9 @@ export const showsVariant = ({ decision }: SheetCell, slot: string, variant: str
   decision.slots[slot]?.some((item) => item.variant === variant) === true;
 
 /** The next instant at or after `from` that falls on a weekday (0 is Monday) and minute of the day in a zone. */
-export function nextWeekday(from: number, weekday: number, minuteOfDay: number, zone: { toLocal(at: number): number; toInstant(local: number): number }): number {
-  const dayLength = 86_400_000;
-  const today = Math.floor(zone.toLocal(from) / dayLength);
-  for (let day = today; ; day++) {
-    if ((((day + 3) % 7) + 7) % 7 !== weekday) continue;
-    const at = zone.toInstant(day * dayLength + minuteOfDay * 60_000);
-    if (at >= from) return at;
+export function nextWeekday(from: number, wanted: number, minuteOfDay: number, zone: Zone): number {
+  for (let number = Math.floor(zone.toLocal(from) / dayLength); ; number++) {
+    const at = zone.toInstant(number * dayLength + minuteOfDay * minute);
+    if (weekday(number) === wanted && at >= from) return at;
   }
-} // prettier-ignore
+}

@@ -15,13 +15,14 @@ export function* subsets<T>(list: readonly T[], size: number): Generator<T[]> {
 const mostClauses = 3000;
 
 /**
- * What must come true so that the rules above leave a place among `take`: of every `take` of them one must fail. Undefined if
- * there are too many ways to fill the places.
+ * What must come true so that the rules above leave a place among `take`: of every `take` of them one must fail. Where there
+ * are too many ways to fill the places, all of them must fail: enough to find somebody, but no proof that there is nobody.
  */
-export function placeLeft(above: readonly Rule[], take: number): Clause[] | undefined {
-  if (above.length < take) return [];
+export function placeLeft(above: readonly Rule[], take: number): { clauses: Clause[]; exact: boolean } {
+  if (above.length < take) return { clauses: [], exact: true };
   let ways = 1;
   for (let index = 0; index < take; index++) ways = (ways * (above.length - index)) / (index + 1);
-  if (ways > mostClauses) return undefined;
-  return [...subsets(above, take)].map((chosen) => chosen.map((rule) => ({ rule, holds: false })));
+  const exact = ways <= mostClauses;
+  const failing = exact ? [...subsets(above, take)] : above.map((rule) => [rule]);
+  return { clauses: failing.map((chosen) => chosen.map((rule) => ({ rule, holds: false }))), exact };
 }

@@ -39,6 +39,9 @@ it("explains them by a cache, the pass, or consent", () => {
   const agreed = check({ slot: "s", variant: "a" }, visit({ consent: true }));
   expect(differenceExplained(agreed, answerSays(200, { age: "9" }, page("a")))).toContain("9 seconds old");
   expect(differenceExplained(agreed, answerSays(200, { "x-cache": "HIT" }, page("a")))).toContain("A cache in between");
+  expect(differenceExplained(agreed, answerSays(200, { "cache-status": "ExampleCache; hit" }, page("a")))).toContain(
+    "A cache",
+  );
   const plain = answerSays(200, {}, '<div data-mirada-slot="s">x</div>');
   expect(differenceExplained(agreed, plain)).toContain("plain visitor");
   expect(differenceExplained(check({ slot: "s", variant: "a" }), answerSays(200, {}, page("a")))).toContain(

@@ -52,14 +52,15 @@ export function answerSays(
       .replace(/&(#?\w+);/g, (all, name: string) => entities[name] ?? all)
       .replace(/\s+/g, " "),
     age: Number.isFinite(age) ? age : 0,
-    cached: /\bhit\b/i.test(String(headers["x-cache"] ?? headers["cf-cache-status"] ?? "")),
+    // RFC 9211, and what many caches said before it (common practice).
+    cached: /\bhit\b/i.test(String(headers["cache-status"] ?? headers["x-cache"] ?? "")),
   };
 }
 
 /** In what a site's answer differs from what the engine says of a check's visit, in words; undefined: in nothing. */
 export function answerDiffers(check: Check, decision: Decision, answer: SiteAnswer): string | undefined {
   const { expect } = check;
-  if ((answer.redirect ?? null) !== (decision.redirect?.location ?? null))
+  if (answer.redirect !== (decision.redirect?.location ?? null))
     return `the site ${answer.redirect ? `sends to ${answer.redirect}` : "sends nowhere"}, the engine ${decision.redirect ? `says ${decision.redirect.location}` : "does not send"}`;
   if (decision.redirect) return undefined;
   if (answer.status >= 400) return `the site answered ${answer.status}: there is no such page`;

@@ -163,7 +163,6 @@ function argumentsOf(ast: readonly unknown[]): Set<string> {
 function safeLink(text: string, source: string): string {
   const base = "https://base.invalid";
   const head = source.split("{")[0] as string;
-  if (!URL.canParse(text, base)) return "";
   if (!isSafeLink(text)) return "";
   // The scheme and host must stand before the first token: then no token can change them.
   if (/^[a-z][a-z0-9+.-]*:\/\/[^/?#]+[/?#]/i.test(head) || /^(mailto|tel):/i.test(head)) return text;
@@ -173,6 +172,6 @@ function safeLink(text: string, source: string): string {
 /** A picture whose address is safe to load; otherwise one without an address. */
 function safePicture(value: unknown): unknown {
   const src = typeof value === "object" && value !== null ? (value as { src?: unknown }).src : value;
-  if (typeof src !== "string" || /^\s*(https?:|\/|[^:]*$)/i.test(src)) return value;
+  if (typeof src !== "string" || isSafeLink(src)) return value;
   return typeof value === "string" ? "" : { ...(value as object), src: "" };
 }

@@ -55,7 +55,7 @@ export type TokenFormat =
   | { as: "number" }
   | { as: "percent" }
   /** `#` stands for the number. */
-  | { as: "count"; one: string; other: string; zero?: string }
+  | { as: "count"; one: string; other: string }
   | { as: "date"; style: "short" | "medium" | "long" | "full" };
 
 /** The source of a token in an ICU message. */
@@ -71,8 +71,7 @@ export function tokenSource(name: string, format: TokenFormat): string {
       return `{${name}, number, percent}`;
     case "count": {
       const branch = (text: string) => `{${quoteText(text)}}`;
-      const zero = format.zero ? ` =0 ${branch(format.zero)}` : "";
-      return `{${name}, plural,${zero} one ${branch(format.one)} other ${branch(format.other)}}`;
+      return `{${name}, plural, one ${branch(format.one)} other ${branch(format.other)}}`;
     }
     case "date":
       return `{${name}, date, ${format.style}}`;
@@ -86,9 +85,6 @@ export function formatsFor(kind: SignalKind): TokenFormat["as"][] {
   if (kind === "date") return ["date"];
   return ["text"];
 }
-
-/** Whether a signal can be read out by a token: schedules have no value of their own. */
-export const canBeToken = (kind: SignalKind): boolean => kind !== "schedule";
 
 /** A name for a new token of a signal that the block does not use yet: "query.first_name" → "first_name". */
 export function tokenName(signal: string, content: Content): string {

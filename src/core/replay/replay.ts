@@ -8,7 +8,7 @@ import { allRules } from "../ruleset/uses";
 import { parseAddress } from "../visit/address";
 import { readDevice, type Device } from "../visit/device";
 import type { PlaceLookup } from "../visit/places";
-import { readablePath } from "../visit/url";
+import { onPage, type PageFacts } from "../visit/pages";
 import { LogReader, type LogLine } from "./log-line";
 
 export interface Counts {
@@ -38,7 +38,7 @@ export interface ReplayOptions {
   /** Judges as though everybody had agreed to be remembered; without it history is unknown. */
   consent?: boolean;
   /** What the site tells of its pages, by path. */
-  pages?: ReadonlyMap<string, Visit["page"]>;
+  pages?: PageFacts;
 }
 
 interface Visitor {
@@ -201,17 +201,16 @@ export class Replay {
   }
 
   #visit(line: LogLine, url: string, visitorId: string): Visit {
-    const page = this.options.pages?.get(readablePath(new URL(url).pathname));
-    return {
+    const visit: Visit = {
       at: new Date(line.at).toISOString(),
       url,
       ...(line.referrer ? { referrer: line.referrer } : {}),
       ...(parseAddress(line.address) ? { ip: line.address } : {}),
       ...(line.userAgent ? { userAgent: line.userAgent } : {}),
       ...(this.options.consent ? { consent: true } : {}),
-      ...(page ? { page } : {}),
       visitorId,
     };
+    return this.options.pages ? onPage(visit, this.options.pages) : visit;
   }
 
   #shown(slot: string, variant: string): { counts: Counts; key: string } {

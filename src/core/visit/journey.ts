@@ -3,6 +3,7 @@ import { z } from "zod";
 import type { Engine } from "../decision/engine";
 import type { Decision } from "../formats/decision";
 import { parseInstant, type Visit } from "../formats/visit";
+import { onPage, type PageFacts } from "./pages";
 import { readablePath } from "./url";
 
 export const stepSchema = z.strictObject({
@@ -21,20 +22,17 @@ export interface Played {
   step: number;
 }
 
-/** At most so many redirects are followed in one step. */
-const mostHops = 10;
+/** At most so many redirects are followed in one step: what browsers bear, common practice. */
+export const mostHops = 10;
+
+const pathOf = (url: string): string => readablePath(new URL(url).pathname);
 
 /**
  * Plays a journey as a browser would: what a decision gives to remember goes along to the next page view, redirects within the
  * site are followed, and pages after the first come from the site itself.
- * @param pages what the site tells of its pages, by path
+ * @param facts what the site tells of its pages
  */
-export function play(
-  engine: Engine,
-  start: Visit,
-  steps: readonly Step[],
-  pages: ReadonlyMap<string, Visit["page"]>,
-): Played[] {
+export function play(engine: Engine, start: Visit, steps: readonly Step[], facts: PageFacts): Played[] {
   const { origin } = engine.ruleset.site;
   const out: Played[] = [];
   let memory: unknown = start.memory;
@@ -43,16 +41,16 @@ export function play(
   let referrer = start.referrer;
   const view = (step: number) => {
     for (let hop = 0; hop <= mostHops; hop++) {
-      const page = pages.get(readablePath(new URL(url).pathname));
-      const { page: _page, memory: _memory, referrer: _referrer, ...rest } = start;
-      const visit = {
+      const { memory: _memory, referrer: _referrer, ...rest } = start;
+      const moved = {
         ...rest,
         at: new Date(at).toISOString(),
         url,
         ...(referrer ? { referrer } : {}),
-        ...(page ? { page } : {}),
         ...(memory ? { memory } : {}),
       } as Visit;
+      // Of a page that the site is not known to have, a visit that stands on it tells itself.
+      const visit = url === start.url && !facts.has(pathOf(url)) ? moved : onPage(moved, facts);
       const decision = engine.decide(visit, { trace: true });
       out.push({ visit, decision, step });
       memory = decision.memory ?? undefined;
