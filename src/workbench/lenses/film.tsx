@@ -29,8 +29,7 @@ const unitOf = (after: number): Unit =>
 
 /** A visit of several steps, played page by page with all that is remembered moving along. */
 export function Film({ lens, onSteps, onLook }: Props) {
-  const { look, ruleset, pages } = useDesk();
-  const facts = useMemo(() => new Map(pages.map((page) => [page.path, page.facts])), [pages]);
+  const { look, ruleset, facts } = useDesk();
   const played = useMemo(
     () => play(look.engine, lens.visit, lens.steps, facts),
     [look.engine, lens.visit, lens.steps, facts],

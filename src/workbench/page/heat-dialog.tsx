@@ -11,27 +11,25 @@ import { heatOf } from "@/core/analysis/heat";
 import type { Slot } from "@/core/formats/ruleset";
 import { parseInstant } from "@/core/formats/visit";
 import { weekdayNames, zonePhrase } from "@/core/rules/phrases";
+import { onPage } from "@/core/visit/pages";
 import { useDesk } from "../parts/desk/desk";
-import { pathOf } from "../parts/desk/use-look";
 import { colourOf, indexIn, letterOf } from "../parts/variants";
 
 /** By weekday and hour, the share of the kept lenses that see a variant: on the page of each, over the week at hand. */
 export function HeatDialog({ slot, onClose }: { slot: Slot; onClose: () => void }) {
-  const { look, lenses, pages, ruleset } = useDesk();
+  const { look, lenses, facts, ruleset } = useDesk();
   const shownNow = look.decision.slots[slot.id]?.[0]?.variant ?? null;
   const [variant, setVariant] = useState<string | null>(shownNow);
   const [everywhere, setEverywhere] = useState(true);
   const heat = useMemo(() => {
+    const { pathname } = new URL(look.visit.url);
     const visits = lenses.map(({ visit }) => {
       // On the page at hand, or on the page of each lens.
-      const url = everywhere ? new URL(new URL(look.visit.url).pathname + new URL(visit.url).search, ruleset.site.origin).href : visit.url;
-      const moved = { ...visit, url };
-      const page = pages.find((item) => item.path === pathOf(moved))?.facts;
-      const { page: _page, ...rest } = moved;
-      return page ? { ...rest, page } : rest;
+      const url = everywhere ? new URL(`${pathname}${new URL(visit.url).search}`, visit.url).href : visit.url;
+      return onPage({ ...visit, url }, facts);
     });
     return heatOf(look.engine, slot.id, visits, parseInstant(look.visit.at) as number);
-  }, [look.engine, look.visit, slot.id, lenses, pages, everywhere, ruleset.site.origin]);
+  }, [look.engine, look.visit, slot.id, lenses, facts, everywhere]);
   const rows = heat.shares.get(variant);
   const index = indexIn(slot, variant);
   const colour = index < 0 ? "var(--quiet)" : colourOf(index);

@@ -13,10 +13,23 @@ import type { Slot } from "@/core/formats/ruleset";
 import { freshName } from "../parts/fresh";
 import { useDesk } from "../parts/desk/desk";
 
-/** Keeps what is on screen as a check, in one click: the variant, the text, the total, or being sent on. */
-export function KeepCheck({ slot }: { slot: Slot | undefined }) {
+/** Keeps an expectation of the visit at hand as a check. */
+export function useKeepCheck(): (expect: Expectation) => Promise<unknown> {
   const { look, ruleset, actions, setChecks } = useDesk();
   const { enqueueSnackbar } = useSnackbar();
+  return async (expect) => {
+    const check = makeCheck(freshName("check"), look.visit, expect, ruleset, "Kept here");
+    const kept = await actions.keepChecks(ruleset.site.id, [check]).catch(() => undefined);
+    if (!kept) return enqueueSnackbar("Not kept: the server could not be reached.", { variant: "error" });
+    setChecks(kept);
+    return enqueueSnackbar(`Kept as a check: ${expectationText(expect, ruleset)}`);
+  };
+}
+
+/** Keeps what is on screen as a check, in one click: the variant, the text, the total, or being sent on. */
+export function KeepCheck({ slot }: { slot: Slot | undefined }) {
+  const { look, ruleset } = useDesk();
+  const keepCheck = useKeepCheck();
   const [menu, setMenu] = useState<HTMLElement | null>(null);
   const { decision } = look;
   const expectations: Expectation[] = [];
@@ -32,13 +45,9 @@ export function KeepCheck({ slot }: { slot: Slot | undefined }) {
     if (text) expectations.push({ slot: slot.id, text });
   }
   if (decision.cart && decision.cart.subtotal > 0) expectations.push({ total: decision.cart.total });
-  const keep = async (expect: Expectation) => {
+  const keep = (expect: Expectation) => {
     setMenu(null);
-    const check = makeCheck(freshName("check"), look.visit, expect, ruleset, "Kept here");
-    const kept = await actions.keepChecks(ruleset.site.id, [check]).catch(() => undefined);
-    if (!kept) return enqueueSnackbar("Not kept: the server could not be reached.", { variant: "error" });
-    setChecks(kept);
-    enqueueSnackbar(`Kept as a check: ${expectationText(expect, ruleset)}`);
+    void keepCheck(expect);
   };
   return (
     <>
@@ -56,7 +65,7 @@ export function KeepCheck({ slot }: { slot: Slot | undefined }) {
       </Tooltip>
       <Menu open={menu !== null} anchorEl={menu} onClose={() => setMenu(null)}>
         {expectations.map((expect) => (
-          <MenuItem key={JSON.stringify(expect)} onClick={() => void keep(expect)}>
+          <MenuItem key={JSON.stringify(expect)} onClick={() => keep(expect)}>
             This visitor, here and then: {expectationText(expect, ruleset).slice(0, 90)}
           </MenuItem>
         ))}

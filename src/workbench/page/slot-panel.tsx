@@ -25,15 +25,13 @@ import { useSnackbar } from "notistack";
 import { useState } from "react";
 import { pickedBlock } from "@/core/draft/picks";
 import { addBlank, addCopy, addFromFallback, move, remove, set } from "@/core/draft/variants";
-import { makeCheck } from "@/core/checks/make";
 import type { SlotTrace, VariantTrace } from "@/core/formats/decision";
 import type { Ruleset, Slot, Variant } from "@/core/formats/ruleset";
 import { reasonsFor, verdictText } from "@/core/rules/explain";
-import { freshName } from "../parts/fresh";
-import { useDesk } from "../parts/desk/desk";
 import { RuleSentence } from "../parts/sentence-text";
 import type { Draft } from "../parts/desk/use-draft";
 import type { Pinned } from "../parts/page-frame/page-frame";
+import { useKeepCheck } from "./keep-check";
 import { EmptyWhy, Reach } from "./reach";
 import { SlotSettings } from "./slot-settings";
 import { colourOf, indexIn, letterOf, Swatch } from "../parts/variants";
@@ -251,7 +249,7 @@ function VariantRow({
   const unfinished = look.runnable.unfinished.get(variant.id);
   const won = trace?.verdict === "shown" || trace?.verdict === "remembered";
   const pinned = pin?.slot === slot.id && pin.variant === variant.id;
-  const { actions, setChecks } = useDesk();
+  const keepCheck = useKeepCheck();
   const nothingPicked = draft.ruleset.picks.some(
     (pick) => pick.variant === variant.id && !pickedBlock(pick, draft.ruleset, variant),
   );
@@ -259,17 +257,6 @@ function VariantRow({
     const added = addCopy(slot, variant, draft.ruleset);
     draft.edit(`A copy of ${variant.name}`, added.edits);
     onOpen(added.id);
-  };
-  const keepCheck = async () => {
-    const made = makeCheck(
-      freshName("check"),
-      look.visit,
-      { slot: slot.id, variant: variant.id },
-      draft.ruleset,
-      "Kept here",
-    );
-    setChecks(await actions.keepChecks(draft.ruleset.site.id, [made]));
-    enqueueSnackbar(`Kept as a check: this visitor sees “${variant.name}”`);
   };
   const drop = () => {
     draft.edit(`${variant.name} deleted`, remove(slot, variant, draft.ruleset));
@@ -346,7 +333,10 @@ function VariantRow({
           <Copy size={14} />
         </Act>
         {won && (
-          <Act title={`Keep as a check that this visitor sees ${variant.name}`} onClick={() => void keepCheck()}>
+          <Act
+            title={`Keep as a check that this visitor sees ${variant.name}`}
+            onClick={() => void keepCheck({ slot: slot.id, variant: variant.id })}
+          >
             <ListChecks size={14} />
           </Act>
         )}

@@ -14,6 +14,7 @@ import { redirectExamples } from "@/core/decision/examples";
 import { templateProblem, templateVariables } from "@/core/decision/template";
 import type { Redirect } from "@/core/formats/ruleset";
 import { parseInstant, type Visit } from "@/core/formats/visit";
+import { onPage } from "@/core/visit/pages";
 import { parseBlock } from "@/core/visit/address";
 import { pathOf } from "../parts/desk/use-look";
 import { useDesk } from "../parts/desk/desk";
@@ -52,7 +53,7 @@ function hostOf(template: string): string | null | undefined {
 
 /** One redirect: who is sent on, where to, and what becomes of each lens. */
 export function RedirectEditor({ redirect, set }: Props) {
-  const { ruleset, look, lenses, pages, otherHosts, findings, pickLens } = useDesk();
+  const { ruleset, look, lenses, pages, facts, otherHosts, findings, pickLens } = useDesk();
   const trace = useRuleTrace();
   const { enqueueSnackbar } = useSnackbar();
   const [typing, setTyping] = useState(redirect.to);
@@ -83,16 +84,13 @@ export function RedirectEditor({ redirect, set }: Props) {
       { name: "The lens at hand", visit: look.visit },
       ...lenses.map((lens) => ({ name: lens.name, visit: lens.visit, look: () => pickLens(lens) })),
     ];
-    const asked = visits.map(({ visit }) => {
-      const page = pages.find((item) => item.path === pathOf(visit))?.facts;
-      return page ? { ...visit, page } : visit;
-    });
+    const asked = visits.map(({ visit }) => onPage(visit, facts));
     const found = finished
       ? redirectExamples(redirect, judged, asked, { lookup: () => look.placed, mayLeadTo })
       : [];
     return visits.map((item, index) => ({ ...item, ...found[index] }));
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the ways to look are made anew with every answer
-  }, [finished, redirect, judged, look.visit, look.placed, lenses, pages, mayLeadTo, witness]);
+  }, [finished, redirect, judged, look.visit, look.placed, lenses, facts, mayLeadTo, witness]);
   const loop = findings.list.find((item) => item.finding === "loop" && item.about?.id === redirect.id);
   return (
     <div className="form wide">

@@ -30,7 +30,7 @@ const shapes: Record<Width, number> = { desktop: 0.78, tablet: 1.04, phone: 1.62
 
 /** Real pages side by side: lenses by pages or times, or one lens at three widths, with what differs marked. */
 export function SheetScreen() {
-  const { lenses, look, ruleset, pages, now, pickLens } = useDesk();
+  const { lenses, look, ruleset, pages, facts, now, pickLens } = useDesk();
   const { enqueueSnackbar } = useSnackbar();
   const router = useRouter();
   const zone = zoneOf(ruleset.site.zone);
@@ -50,7 +50,6 @@ export function SheetScreen() {
     () => lenses.filter((item) => chosen.includes(item.id)).map(({ id, name, visit }) => ({ id, name, visit })),
     [lenses, chosen],
   );
-  const facts = useMemo(() => new Map(pages.map((page) => [page.path, page.facts])), [pages]);
   const titleOf = (path: string) => pages.find((page) => page.path === path)?.title ?? path;
   const cells: (SheetCell & { width: Width })[] = useMemo(() => {
     const across =

@@ -7,6 +7,7 @@ import type { Ruleset } from "@/core/formats/ruleset";
 import { rulesetOf } from "@/core/draft/picks";
 import type { SiteDraft } from "@/core/formats/site-draft";
 import type { Visit } from "@/core/formats/visit";
+import { factsByPath, type PageFacts } from "@/core/visit/pages";
 import type { Step } from "@/core/visit/journey";
 import type { OpenedDesk } from "@/server/desk";
 import { useFindings, type FindingsState } from "../../findings/use-findings";
@@ -49,6 +50,8 @@ export interface DeskState {
   findings: FindingsState;
   pages: readonly SitePage[];
   setPages: (pages: readonly SitePage[]) => void;
+  /** What the site tells of them, by path. */
+  facts: PageFacts;
   /** Other hosts that visitors may be sent to, and whose pages may stand in a frame. */
   otherHosts: readonly string[];
   setOtherHosts: (hosts: readonly string[]) => void;
@@ -85,9 +88,10 @@ export function Desk({ opened, storefront, actions, children }: Props) {
   const wanted = useSearchParams().get("lens");
   const first = opened.lenses.find((item) => item.id === wanted) ?? opened.lenses[0];
   const [lens, setLens] = useState<string | null>(first?.id ?? null);
+  const facts = useMemo(() => factsByPath(pages), [pages]);
   const judged = useMemo(() => rulesetOf(ruleset), [ruleset]);
   const start = first?.visit ?? { at: now, url: `${ruleset.site.origin}/` };
-  const look = useLook(judged, pages, start, actions.placeOf, otherHosts);
+  const look = useLook(judged, facts, start, actions.placeOf, otherHosts);
   const [width, setWidth] = useState<Width>(first ? widthOf(first.visit) : "desktop");
   const [live, setLive] = useState(opened.live);
   const changed = useMemo(() => (live ? differences(live.ruleset, judged) : []), [live, judged]);
@@ -130,6 +134,7 @@ export function Desk({ opened, storefront, actions, children }: Props) {
     findings,
     pages,
     setPages,
+    facts,
     otherHosts,
     setOtherHosts,
     products,

@@ -5,6 +5,7 @@ import { runnable, type Runnable } from "@/core/draft/runnable";
 import type { Decision } from "@/core/formats/decision";
 import type { Ruleset } from "@/core/formats/ruleset";
 import { parseInstant, type Place, type Visit } from "@/core/formats/visit";
+import { onPage, type PageFacts } from "@/core/visit/pages";
 import { readablePath } from "@/core/visit/url";
 import { visitAt } from "@/core/visit/travel";
 import type { Actions } from "../actions";
@@ -35,7 +36,7 @@ export const pathOf = (visit: Visit): string => readablePath(new URL(visit.url).
 /** Decides the visit at hand under the draft, here in the browser, by the same engine that answers visitors. */
 export function useLook(
   ruleset: Ruleset,
-  pages: readonly SitePage[],
+  facts: PageFacts,
   start: Visit,
   placeOf: Actions["placeOf"],
   otherHosts: readonly string[],
@@ -66,10 +67,7 @@ export function useLook(
   }, [ruleset, placed, otherHosts]);
   const path = pathOf(bare);
   // What the site tells of a page belongs to the page, not to the visitor: it follows the address.
-  const visit = useMemo(
-    () => ({ ...bare, page: pages.find((page) => page.path === path)?.facts }) as Visit,
-    [bare, pages, path],
-  );
+  const visit = useMemo(() => onPage(bare, facts), [bare, facts]);
   const decision = useMemo(() => made.engine.decide(visit, { trace: true }), [made, visit]);
   const travel = useCallback(
     (at: number) => setBare((old) => (parseInstant(old.at) === at ? old : visitAt(old, at))),

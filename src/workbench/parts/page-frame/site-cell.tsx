@@ -1,8 +1,8 @@
 "use client";
 import { useEffect, useImperativeHandle, useRef, useState } from "react";
 import type { Visit } from "@/core/formats/visit";
+import { onPage } from "@/core/visit/pages";
 import { useDesk } from "../desk/desk";
-import { pathOf } from "../desk/use-look";
 import { widths, type Width } from "../devices";
 
 /** Slots to outline, by id: with what words and in what colour. */
@@ -24,7 +24,7 @@ interface Props {
 
 /** The real page as one visitor sees it, small: made only once it comes into view. */
 export function SiteCell({ visit, title, width, height = 900, marks, ref }: Props) {
-  const { ruleset, draft, storefront, actions, pages } = useDesk();
+  const { ruleset, draft, storefront, actions, facts } = useDesk();
   const box = useRef<HTMLDivElement>(null);
   const frame = useRef<HTMLIFrameElement>(null);
   const [seen, setSeen] = useState(false);
@@ -32,9 +32,7 @@ export function SiteCell({ visit, title, width, height = 900, marks, ref }: Prop
   const [src, setSrc] = useState<string>();
   const [ready, setReady] = useState(false);
   const site = ruleset.site.id;
-  // What the site tells of a page belongs to the page.
-  const page = pages.find((item) => item.path === pathOf(visit))?.facts;
-  const asked = JSON.stringify([{ ...visit, page }, draft.version]);
+  const asked = JSON.stringify([onPage(visit, facts), draft.version]);
 
   useEffect(() => {
     const element = box.current;
