@@ -22,11 +22,10 @@ export function LibraryScreen() {
       title="Library"
       teaches="Write a block once, give it labels such as “offer” or the name of an audience, and let variants pick it: by label, ordered and narrowed by a field. Change it here, and it changes wherever it is shown."
       adding="New block"
-      rows={list.items.map((item) => {
+      list={list}
+      row={(item) => {
         const users = usersOf(item, ruleset);
         return {
-          id: item.id,
-          name: item.name,
           words: item.labels.join(" "),
           says: (
             <>
@@ -40,23 +39,16 @@ export function LibraryScreen() {
             </span>
           ),
         };
+      }}
+      fresh={() => ({
+        name: "New block",
+        labels: [],
+        content: { type: ruleset.blockTypes[0]?.id ?? "", fields: {}, tokens: {} },
       })}
-      onAdd={() =>
-        list.add({
-          name: "New block",
-          labels: [],
-          content: { type: ruleset.blockTypes[0]?.id ?? "", fields: {}, tokens: {} },
-        })
-      }
-      onCopy={list.copy}
-      onRemove={list.remove}
-      onMove={list.move}
+      ordered
       note="Where a pick has no order of its own, the order here counts. Drag to change it."
     >
-      {(id) => {
-        const item = list.items.find((one) => one.id === id);
-        return item ? <BlockEditor block={item} set={list.set} /> : null;
-      }}
+      {(item) => <BlockEditor block={item} set={list.set} />}
     </ListScreen>
   );
 }

@@ -6,6 +6,7 @@ import { useDesk } from "../parts/desk/desk";
 import { useRuleTrace } from "../parts/desk/use-rule-trace";
 import { Field } from "../parts/field";
 import { ListScreen } from "../parts/lists/list-screen";
+import { NameRow } from "../parts/lists/name-row";
 import { UsedBy } from "../parts/lists/used-by";
 import { useList } from "../parts/lists/use-list";
 import { LocalField } from "../parts/local-field";
@@ -34,11 +35,10 @@ export function MarkersScreen() {
       title="Markers"
       teaches="A marker remembers that a visitor did something, such as looking at ferns twice, for as many days as you say. Rules can then ask for it, on any page. Nothing is kept without the visitor’s consent."
       adding="New marker"
-      rows={list.items.map((item) => {
+      list={list}
+      row={(item) => {
         const step = found.get(item.id);
         return {
-          id: item.id,
-          name: item.name,
           says: (
             <>
               gained{item.gainViews > 1 ? ` on ${item.gainViews} page views` : ""}{" "}
@@ -52,36 +52,25 @@ export function MarkersScreen() {
             </span>
           ),
         };
+      }}
+      fresh={() => ({
+        name: "New marker",
+        gain: { all: [{ signal: "page.category", op: "is" as const }] },
+        gainViews: 1,
+        lose: null,
+        days: 30,
       })}
-      onAdd={() =>
-        list.add({
-          name: "New marker",
-          gain: { all: [{ signal: "page.category", op: "is" }] },
-          gainViews: 1,
-          lose: null,
-          days: 30,
-        })
-      }
-      onCopy={list.copy}
-      onRemove={list.remove}
     >
-      {(id) => {
-        const item = list.items.find((one) => one.id === id);
-        if (!item) return null;
+      {(item) => {
         const whole = (least: number) => (text: string) =>
           /^\d{1,5}$/.test(text) && Number(text) >= least ? undefined : `A whole number of at least ${least}`;
         return (
           <div className="form">
-            <Field
-              label="Name"
-              value={item.name}
-              problem={(name) => (name.trim() === "" ? "Give it a name" : undefined)}
-              onCommit={(name) => list.set(item, "name", name, `Marker ${item.name} renamed`)}
-            />
+            <NameRow name={item.name} onName={(name) => list.set(item, "name", name, `Marker ${item.name} renamed`)} />
             <h3>Gained by page views on which</h3>
             <RuleEditor
               rule={item.gain ?? null}
-              at={["markers", id, "gain"]}
+              at={["markers", item.id, "gain"]}
               says={`What gains ${item.name}`}
               trace={trace(item.gain ?? null)}
               refused={refused}
@@ -119,13 +108,13 @@ export function MarkersScreen() {
             <h3>Lost at once by page views on which</h3>
             <RuleEditor
               rule={item.lose}
-              at={["markers", id, "lose"]}
+              at={["markers", item.id, "lose"]}
               says={`What loses ${item.name}`}
               trace={item.lose === null ? undefined : trace(item.lose)}
               refused={refused}
               empty="Nothing takes it away before its days are over."
             />
-            <UsedBy uses={usesOf({ marker: id }, ruleset)} />
+            <UsedBy uses={usesOf({ marker: item.id }, ruleset)} />
           </div>
         );
       }}

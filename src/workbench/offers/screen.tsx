@@ -52,11 +52,10 @@ export function OffersScreen() {
       teaches="An offer takes something off the cart from a threshold on: a share, an amount, or the delivery. The cart, the checkout and every message about it go by the same rule, so what is promised is what is given."
       adding="New offer"
       note="Judged from first to last; what an earlier one took counts no longer for those after it. Drag to change the order."
-      rows={list.items.map((item) => {
+      list={list}
+      row={(item) => {
         const step = found.get(item.id);
         return {
-          id: item.id,
-          name: item.name,
           dim: !item.on,
           says: offerSays(item, currency, language),
           verdict: step && (
@@ -69,9 +68,9 @@ export function OffersScreen() {
             </span>
           ),
         };
-      })}
-      onAdd={() =>
-        list.add({
+      }}
+      fresh={() =>
+        ({
           name: "New offer",
           on: false,
           rule: null,
@@ -79,16 +78,11 @@ export function OffersScreen() {
           reward: { percent: 10 },
           label: "10 % off",
           combines: true,
-        } as never)
+        }) as never
       }
-      onCopy={list.copy}
-      onRemove={list.remove}
-      onMove={list.move}
+      ordered
     >
-      {(id) => {
-        const item = list.items.find((one) => one.id === id);
-        return item ? <OfferEditor offer={item} set={list.set} /> : null;
-      }}
+      {(item) => <OfferEditor offer={item} set={list.set} />}
     </ListScreen>
   );
 }

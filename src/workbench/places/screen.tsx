@@ -6,8 +6,8 @@ import { joinParts } from "@/core/rules/phrases";
 import { placesPhrase } from "@/core/rules/sentence";
 import { useDesk } from "../parts/desk/desk";
 import { useRuleTrace } from "../parts/desk/use-rule-trace";
-import { Field } from "../parts/field";
 import { ListScreen } from "../parts/lists/list-screen";
+import { NameRow } from "../parts/lists/name-row";
 import { UsedBy } from "../parts/lists/used-by";
 import { useList } from "../parts/lists/use-list";
 import { PlacesField } from "../parts/places-field";
@@ -29,9 +29,8 @@ export function PlacesScreen() {
       title="Place lists"
       teaches="A place list is a set of countries, regions, cities, continents and circles with a name, such as “where plants can be posted”. Rules then ask whether a visitor is in it."
       adding="New place list"
-      rows={list.items.map((item) => ({
-        id: item.id,
-        name: item.name,
+      list={list}
+      row={(item) => ({
         says:
           item.places.length === 0
             ? "no places yet"
@@ -46,26 +45,20 @@ export function PlacesScreen() {
             }
           />
         ),
-      }))}
-      onAdd={() => list.add({ name: "New place list", places: [] })}
-      onCopy={list.copy}
-      onRemove={list.remove}
+      })}
+      fresh={() => ({ name: "New place list", places: [] })}
     >
-      {(id) => {
-        const item = list.items.find((one) => one.id === id);
-        if (!item) return null;
+      {(item) => {
         const set = (places: PlaceEntry[]) => list.set(item, "places", places, `Places of ${item.name}`);
         return (
           <div className="form wide">
-            <Field
-              label="Name"
-              value={item.name}
-              problem={(name) => (name.trim() === "" ? "Give it a name" : undefined)}
-              onCommit={(name) => list.set(item, "name", name, `Place list ${item.name} renamed`)}
+            <NameRow
+              name={item.name}
+              onName={(name) => list.set(item, "name", name, `Place list ${item.name} renamed`)}
             />
             <PlacesField entries={item.places} onChange={set} label="Places in the list" />
             <PlaceMap places={item.places} here={here} onChange={set} />
-            <UsedBy uses={usesOf({ placeList: id }, ruleset)} />
+            <UsedBy uses={usesOf({ placeList: item.id }, ruleset)} />
           </div>
         );
       }}

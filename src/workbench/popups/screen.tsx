@@ -29,11 +29,10 @@ export function PopupsScreen() {
       teaches="A pop-up opens over a page: at once, after a while, on scrolling, or when somebody is about to leave. Say to whom, how often at most, and see it in place before anybody else does."
       adding="New pop-up"
       note="From first to last: the first that may open on a page does, and there is never more than one. Drag to change the order."
-      rows={list.items.map((item) => {
+      list={list}
+      row={(item) => {
         const trace = traces.get(item.id);
         return {
-          id: item.id,
-          name: item.name,
           dim: !item.on,
           says: (
             <>
@@ -46,16 +45,11 @@ export function PopupsScreen() {
             </span>
           ),
         };
-      })}
-      onAdd={() => list.add(fresh(ruleset.blockTypes.map((type) => type.id)) as never)}
-      onCopy={list.copy}
-      onRemove={list.remove}
-      onMove={list.move}
-    >
-      {(id) => {
-        const item = list.items.find((one) => one.id === id);
-        return item ? <PopupEditor popup={item} set={list.set} /> : null;
       }}
+      fresh={() => fresh(ruleset.blockTypes.map((type) => type.id)) as never}
+      ordered
+    >
+      {(item) => <PopupEditor popup={item} set={list.set} />}
     </ListScreen>
   );
 }

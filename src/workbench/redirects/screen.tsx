@@ -35,11 +35,10 @@ export function RedirectsScreen() {
       teaches="A redirect sends visitors on to another page before this one is shown: from an old address, to the shop of their country, to the page in their language. Its examples show where each of your lenses would land."
       adding="New redirect"
       note="From first to last: the first that applies sends the visitor on. Drag to change the order."
-      rows={list.items.map((item) => {
+      list={list}
+      row={(item) => {
         const trace = traces.get(item.id);
         return {
-          id: item.id,
-          name: item.name,
           dim: !item.on,
           says: (
             <>
@@ -54,9 +53,8 @@ export function RedirectsScreen() {
             </span>
           ),
         };
-      })}
-      onAdd={() =>
-        list.add({
+      }}
+      fresh={() => ({
           name: "New redirect",
           on: false,
           rule: { all: [{ signal: "page.path", op: "is" }] },
@@ -68,14 +66,9 @@ export function RedirectsScreen() {
           exemptAddresses: [],
         } as never)
       }
-      onCopy={list.copy}
-      onRemove={list.remove}
-      onMove={list.move}
+      ordered
     >
-      {(id) => {
-        const item = list.items.find((one) => one.id === id);
-        return item ? <RedirectEditor redirect={item} set={list.set} /> : null;
-      }}
+      {(item) => <RedirectEditor redirect={item} set={list.set} />}
     </ListScreen>
   );
 } // prettier-ignore

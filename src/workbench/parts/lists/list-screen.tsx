@@ -23,13 +23,13 @@ import { Copy, GripVertical, Trash2 } from "lucide-react";
 import { usePathname, useSearchParams } from "next/navigation";
 import { useState } from "react";
 import { fold } from "@/core/text/fold";
+import type { Thing } from "@/core/draft/lists";
 import { addressOf } from "../desk/screens";
 import { useGo } from "../desk/use-go";
+import type { DraftList } from "./use-list";
 
-/** One row of a list screen. */
+/** What a list screen says of one thing, beside its name. */
 export interface Row {
-  id: string;
-  name: string;
   /** Under the name: a sentence, a count. */
   says: React.ReactNode;
   /** At the right: the verdict for the lens at hand. */
@@ -39,27 +39,28 @@ export interface Row {
   words?: string;
 }
 
-interface Props {
+interface Props<Item extends Thing> {
   title: string;
   /** What such a thing is for, in a sentence; shown where there are none. */
   teaches: string;
-  rows: readonly Row[];
+  list: DraftList<Item>;
+  row: (item: Item) => Row;
   /** The name of the button that adds one, such as "New audience". */
   adding: string;
-  onAdd: () => string | undefined;
-  onCopy?: (id: string) => string | undefined;
-  onRemove: (id: string) => void;
-  /** Given where order matters: then rows can be dragged, and moved by keyboard. */
-  onMove?: (id: string, to: number) => void;
+  /** What a new one is like. */
+  fresh: () => Omit<Item, "id">;
+  /** Whether order matters: then rows can be dragged, and moved by keyboard. */
+  ordered?: boolean;
   /** What stands above the list, such as how order works. */
   note?: React.ReactNode;
-  /** The editor of the row that is open. */
-  children: (id: string) => React.ReactNode;
+  /** The editor of the one that is open. */
+  children: (item: Item) => React.ReactNode;
 }
 
 /** A list at the left, searched and ordered, and the one that is open at the right. The address says which. */
-export function ListScreen(props: Props) {
-  const { title, teaches, rows, adding, onAdd, onMove, note, children } = props;
+export function ListScreen<Item extends Thing>(props: Props<Item>) {
+  const { title, teaches, list, row, adding, fresh, ordered = false, note, children } = props;
+  const { items } = list;
   const go = useGo();
   const path = usePathname();
   const wanted = useSearchParams().get("open");
@@ -68,26 +69,27 @@ export function ListScreen(props: Props) {
   const [chosen, setChosen] = useState<{ id: string | undefined; before: string | null }>();
   const follows = chosen && (wanted === chosen.before || wanted === (chosen.id ?? null));
   const asked = follows ? (chosen.id ?? null) : wanted;
-  const open = rows.find((row) => row.id === asked) ?? (asked === null ? rows[0] : undefined);
+  const open = items.find((item) => item.id === asked) ?? (asked === null ? items[0] : undefined);
   const show = (id: string | undefined) => {
     setChosen({ id, before: wanted });
     go(id === undefined ? path : addressOf(path, id), { replace: true });
   };
-  const found = rows.filter((row) => fold(`${row.name} ${row.words ?? ""}`).includes(fold(text.trim())));
+  const rows = items.map((item) => ({ item, ...row(item) }));
+  const found = rows.filter(({ item, words = "" }) => fold(`${item.name} ${words}`).includes(fold(text.trim())));
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   );
   const dropped = ({ active, over }: DragEndEvent) => {
-    const to = rows.findIndex((row) => row.id === over?.id);
-    if (to >= 0 && active.id !== over?.id) onMove?.(String(active.id), to);
+    const to = items.findIndex((item) => item.id === over?.id);
+    if (to >= 0 && active.id !== over?.id) list.move(String(active.id), to);
   };
   return (
     <main className="listscreen">
       <section className="list" aria-label={title}>
         <div className="listhead">
           <h1>{title}</h1>
-          <Button variant="contained" onClick={() => show(onAdd())}>
+          <Button variant="contained" onClick={() => show(list.add(fresh()))}>
             {adding}
           </Button>
         </div>
@@ -105,15 +107,17 @@ export function ListScreen(props: Props) {
         {rows.length === 0 && <p className="teaches">{teaches}</p>}
         <div className="rows">
           <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={dropped}>
-            <SortableContext items={found.map((row) => row.id)} strategy={verticalListSortingStrategy}>
-              {found.map((row) => (
+            <SortableContext items={found.map(({ item }) => item.id)} strategy={verticalListSortingStrategy}>
+              {found.map(({ item, ...said }) => (
                 <RowView
-                  key={row.id}
-                  {...props}
-                  row={row}
-                  open={row.id === open?.id}
-                  show={show}
-                  sortable={onMove !== undefined && found.length === rows.length}
+                  key={item.id}
+                  item={item}
+                  {...said}
+                  open={item.id === open?.id}
+                  sortable={ordered && found.length === rows.length}
+                  onOpen={() => show(item.id)}
+                  onCopy={() => show(list.copy(item.id))}
+                  onRemove={() => list.remove(item.id)}
                 />
               ))}
             </SortableContext>
@@ -123,7 +127,7 @@ export function ListScreen(props: Props) {
       </section>
       <section className="opened" aria-label={open?.name ?? title}>
         {open ? (
-          <div key={open.id}>{children(open.id)}</div>
+          <div key={open.id}>{children(open)}</div>
         ) : (
           <p className="quiet" style={{ padding: 24 }}>
             {rows.length === 0 ? `“${adding}” makes the first one.` : "Choose one from the list."}
@@ -134,20 +138,25 @@ export function ListScreen(props: Props) {
   );
 }
 
-function RowView({
-  row,
-  open,
-  show,
-  sortable,
-  onCopy,
-  onRemove,
-}: Props & { row: Row; open: boolean; show: (id: string | undefined) => void; sortable: boolean }) {
-  const { attributes, listeners, setNodeRef, transform, transition } = useSortable({ id: row.id, disabled: !sortable });
+interface RowProps extends Row {
+  item: Thing;
+  open: boolean;
+  sortable: boolean;
+  onOpen: () => void;
+  onCopy: () => void;
+  onRemove: () => void;
+}
+
+function RowView({ item, says, verdict, dim, open, sortable, onOpen, onCopy, onRemove }: RowProps) {
+  const { attributes, listeners, setNodeRef, transform, transition } = useSortable({
+    id: item.id,
+    disabled: !sortable,
+  });
   return (
     <div
       ref={setNodeRef}
-      className={`listrow${open ? " open" : ""}${row.dim ? " dim" : ""}`}
-      data-row={row.id}
+      className={`listrow${open ? " open" : ""}${dim ? " dim" : ""}`}
+      data-row={item.id}
       style={{ transform: CSS.Translate.toString(transform), transition }}
     >
       {sortable && (
@@ -156,26 +165,24 @@ function RowView({
           className="grip"
           {...attributes}
           {...listeners}
-          aria-label={`Move ${row.name}: press space, then the arrow keys`}
+          aria-label={`Move ${item.name}: press space, then the arrow keys`}
         >
           <GripVertical size={14} />
         </button>
       )}
-      <button type="button" className="name" aria-current={open} onClick={() => show(row.id)}>
-        {row.name}
+      <button type="button" className="name" aria-current={open} onClick={onOpen}>
+        {item.name}
       </button>
-      <span className="at-end">{row.verdict}</span>
-      <div className="rule">{row.says}</div>
+      <span className="at-end">{verdict}</span>
+      <div className="rule">{says}</div>
       <span className="acts">
-        {onCopy && (
-          <Tooltip title={`Copy ${row.name}`}>
-            <IconButton size="small" aria-label={`Copy ${row.name}`} onClick={() => show(onCopy(row.id))}>
-              <Copy size={14} />
-            </IconButton>
-          </Tooltip>
-        )}
-        <Tooltip title={`Delete ${row.name}`}>
-          <IconButton size="small" aria-label={`Delete ${row.name}`} onClick={() => onRemove(row.id)}>
+        <Tooltip title={`Copy ${item.name}`}>
+          <IconButton size="small" aria-label={`Copy ${item.name}`} onClick={onCopy}>
+            <Copy size={14} />
+          </IconButton>
+        </Tooltip>
+        <Tooltip title={`Delete ${item.name}`}>
+          <IconButton size="small" aria-label={`Delete ${item.name}`} onClick={onRemove}>
             <Trash2 size={14} />
           </IconButton>
         </Tooltip>

@@ -8,8 +8,25 @@ import type { SiteDraft } from "@/core/formats/site-draft";
 import { usesOf, type Used } from "@/core/ruleset/uses";
 import { useDesk } from "../desk/desk";
 
+/** One list of the draft, and the ways to change it. */
+export interface DraftList<Item extends Thing> {
+  items: readonly Item[];
+  /** Adds one and answers its id. */
+  add: (item: Omit<Item, "id">, index?: number) => string;
+  copy: (id: string) => string | undefined;
+  /** Takes one out, unless something else leans on it: then it is said who. */
+  remove: (id: string) => void;
+  move: (id: string, to: number) => void;
+  /** Sets one property of an item; `says` names it: "Threshold of Spring". */
+  set: <K extends keyof Item & string>(item: Item, key: K, value: Item[K] | undefined, says: string) => void;
+}
+
 /** The ways to change one list of the draft; `noun` names its things in undo and the audit trail. */
-export function useList<L extends ListName>(list: L, noun: string, used: (id: string) => Used | undefined) {
+export function useList<L extends ListName>(
+  list: L,
+  noun: string,
+  used: (id: string) => Used | undefined,
+): DraftList<SiteDraft[L][number] & Thing> {
   type Item = SiteDraft[L][number] & Thing;
   const { draft, ruleset } = useDesk();
   const { enqueueSnackbar } = useSnackbar();
@@ -32,7 +49,6 @@ export function useList<L extends ListName>(list: L, noun: string, used: (id: st
       draft.edit(`A copy of ${noun.toLowerCase()} ${item.name}`, [insertItem(at, copy, items.indexOf(item) + 1)]);
       return fresh;
     },
-    /** Takes one out, unless something else leans on it: then it is said who. */
     remove(id: string): void {
       const item = find(id);
       if (!item) return;
@@ -54,7 +70,6 @@ export function useList<L extends ListName>(list: L, noun: string, used: (id: st
       const item = find(id);
       if (item) draft.edit(`Order of ${noun.toLowerCase()} ${item.name}`, [moveItem(at, items, item, to)]);
     },
-    /** Sets one property of an item; `says` names it: "Threshold of Spring". */
     set<K extends keyof Item & string>(item: Item, key: K, value: Item[K] | undefined, says: string): void {
       draft.edit(says, [setItem(at, item, key, value) as Edit]);
     },
