@@ -69,6 +69,8 @@ async function main(): Promise<void> {
   await page.locator("[data-check]").nth(10).waitFor();
   await page.getByRole("button", { name: "Ask the live site" }).click();
   await page.getByText("✓ Site").nth(5).waitFor();
+  await page.getByText("Asking the site").waitFor({ state: "hidden" });
+  await page.getByText("checks made").waitFor({ state: "hidden" });
   await shot("checks");
   await page.goto(`http://brackenfold.localhost:${port}/`, { waitUntil: "networkidle" });
   await shot("shop");

@@ -64,7 +64,10 @@ async function openShared(
   const target = request.nextUrl.clone();
   target.pathname = `/sites/brackenfold${path}`;
   const response = NextResponse.rewrite(target, { request: { headers } });
-  response.headers.set("content-security-policy", "frame-ancestors 'self'; object-src 'none'; base-uri 'self'");
+  response.headers.set(
+    "content-security-policy",
+    `frame-ancestors 'self'; frame-src ${framesOf(answer)}; object-src 'none'; base-uri 'self'`,
+  );
   response.headers.set("cache-control", "private, no-store");
   return response;
 }

@@ -163,16 +163,12 @@ export async function placeOf(site: string, ip: string): Promise<Place | null> {
 /** What settings show of how a site is served. */
 export interface ServedBy {
   trustedProxies: string[];
-  otherHosts: string[];
   placeFiles: PlaceFile[];
 }
 export async function servedBy(site: string): Promise<ServedBy> {
-  if (!id.safeParse(site).success) return { trustedProxies: [], otherHosts: [], placeFiles: [] };
-  const [{ trustedProxies, otherHosts }, placeFiles] = await Promise.all([
-    deliverySettings(site),
-    listPlaceFiles(site),
-  ]);
-  return { trustedProxies, otherHosts, placeFiles };
+  if (!id.safeParse(site).success) return { trustedProxies: [], placeFiles: [] };
+  const [{ trustedProxies }, placeFiles] = await Promise.all([deliverySettings(site), listPlaceFiles(site)]);
+  return { trustedProxies, placeFiles };
 }
 
 /** Names the proxies whose X-Forwarded-For is believed. A problem in words if one of them is no address or block. */

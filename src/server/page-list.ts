@@ -52,6 +52,8 @@ async function follow(
   const read = readSitemap(xml);
   if (!read.ok || read.value.kind === "pages") return read;
   const all: Sitemap = { kind: "pages", addresses: [], problems: [...read.value.problems] };
+  if (read.value.addresses.length > mostSitemaps)
+    all.problems.push(`Only the first ${mostSitemaps} of ${read.value.addresses.length} sitemaps were read.`);
   for (const address of read.value.addresses.slice(0, mostSitemaps)) {
     const url = new URL(address);
     const inner =

@@ -282,6 +282,13 @@ test("a redirect is made with its examples; foreign hosts and loops are found wh
   const sent = await request.get(`http://127.0.0.1:${port}/spring?x=1`, { headers: { host: `brackenfold.localhost:${port}`, "accept-language": "de" }, maxRedirects: 0 });
   expect(sent.status()).toBe(302);
   expect(sent.headers().location).toMatch(/\/succulents\?from=/);
+  // Where there is no page nobody has seen one: nothing is remembered of it.
+  const agreed = { host: `brackenfold.localhost:${port}`, cookie: "mirada-consent=yes" };
+  const nowhere = await request.get(`http://127.0.0.1:${port}/nowhere`, { headers: agreed, maxRedirects: 0 });
+  expect(nowhere.status()).toBe(404);
+  expect(nowhere.headers()["set-cookie"] ?? "").not.toContain("mirada=");
+  const known = await request.get(`http://127.0.0.1:${port}/ferns`, { headers: agreed });
+  expect(known.headers()["set-cookie"]).toContain("mirada=");
   // A path that is another site's address does not lead there.
   const open = await request.get(`http://127.0.0.1:${port}//evil.example/catalogue`, { headers: { host: `brackenfold.localhost:${port}` }, maxRedirects: 0 });
   expect(open.headers().location ?? "/").toMatch(/^\/(?!\/)/);

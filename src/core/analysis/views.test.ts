@@ -2,9 +2,10 @@
 import { describe, expect, it } from "vitest";
 import { createEngine } from "../decision/engine";
 import { redirectExamples } from "../decision/examples";
+import { targetProblem } from "../decision/template";
 import { capWords, opensWords, popupVerdict } from "../decision/popup-words";
 import { ruleset, variant, visit } from "../testing";
-import { afterWords, play } from "../visit/journey";
+import { afterWords, happenings, play } from "../visit/journey";
 import { heatOf } from "./heat";
 import { linkTo } from "./link";
 import { nearestOf, someoneWho, someoneWhoIsSent, someoneWhoOpens } from "./reach";
@@ -49,6 +50,28 @@ describe("a journey", () => {
     expect(played.map(({ decision }) => decision.popup?.id)).toEqual(["p", undefined, undefined, "p"]);
     expect(played[3]?.visit.at).toBe("2026-11-27T10:21:00.000Z");
     expect(played[1]?.visit.referrer).toBe(start.url);
+  });
+  it("says what each page view brings", () => {
+    const played = play(engine, start, [{ path: "/ferns", after: 1 }, { path: "/ferns", after: 5 }, { path: "/", after: 40 * 1440 }], facts); // prettier-ignore
+    const said = played.map((item, index) =>
+      happenings(item, played[index - 1], engine.ruleset, (place) => "AB"[place] ?? "?"),
+    );
+    expect(said).toEqual([
+      ["S: A kept", "pop-up: p"],
+      ["S: A kept, remembered", "pop-up p held back: its cap is reached: 1 of 1 in this visit"],
+      [
+        "S: A kept, remembered",
+        "gains the marker “Twice”",
+        "pop-up p held back: its cap is reached: 1 of 1 in this visit",
+      ],
+      ["loses the marker “Twice”", "pop-up: p"],
+    ]);
+    const { consent: _consent, ...stranger } = start;
+    expect(happenings(play(engine, stranger, [], facts)[0]!, undefined, engine.ruleset, String)).toContain(
+      "has not agreed: nothing is remembered from step to step",
+    );
+    const sent = play(engine, visit({ url: "https://shop.example/old" }), [], facts);
+    expect(happenings(sent[0]!, undefined, engine.ruleset, String)).toEqual(["sent on to https://shop.example/ferns"]);
   });
   it("follows redirects within the site, as further views of the same step", () => {
     const played = play(engine, start, [{ path: "/old", after: 0 }], facts);
@@ -165,6 +188,33 @@ describe("links, pop-ups and redirects", () => {
     expect(beaten[0]?.says).toContain("those of 2 above it");
     expect([...subsets([1, 2, 3], 2)]).toEqual([[1, 2], [1, 3], [2, 3]]); // prettier-ignore
   });
+  it("with too many ways to fill the places nothing is called proved", () => {
+    const many = Array.from({ length: 30 }, (_, index) => variant(`v${index}`));
+    const wide = ruleset({
+      slots: [{ id: "s", name: "S", take: 3, variants: [...many, variant("last", when("query.last", "isPresent"))] }],
+    });
+    const asked = { ruleset: wide, from: at };
+    const last = wide.slots[0]!.variants.at(-1)!;
+    expect(someoneWho(asked, wide.slots[0]!, last)).toMatchObject({ found: false, proof: "searched" });
+    const beaten = allFindings(asked).filter((item) => item.finding === "always-beaten");
+    expect(beaten.map((item) => item.variant)).toContain("v4");
+    expect(beaten.map((item) => item.variant)).not.toContain("last");
+  });
+  it("nobody is named for whom a pop-up does not open after all", () => {
+    const shy = ruleset({
+      popups: [popup("shy", { rule: { none: [when("history.visits", "isKnown")] }, cap: { times: 1, per: "ever" } })],
+    });
+    expect(someoneWhoOpens({ ruleset: shy, from: at }, shy.popups[0]!)).toMatchObject({
+      found: false,
+      proof: "searched",
+    });
+    const behind = ruleset({
+      redirects: [
+        { id: "r", name: "R", rule: when("ip", "isIn", ["203.0.113.9"]), to: "/x", exemptAddresses: ["203.0.113.9"] },
+      ],
+    });
+    expect(someoneWhoIsSent({ ruleset: behind, from: at }, behind.redirects[0]!).found).toBe(false);
+  });
   it("someone for whom a pop-up opens has agreed, so that it can be counted; its verdict is said in words", () => {
     const [first, second] = parts.popups;
     const engine = createEngine(parts);
@@ -192,6 +242,13 @@ describe("links, pop-ups and redirects", () => {
       { reason: "the visitor’s address is exempt" },
       { reason: "its template names country, which is not known" },
     ]);
+    const problem = (to: string) => targetProblem(to, "https://shop.example", ["seeds.example"]);
+    for (const to of ["/x", "{+path}/y", "https://shop.example/x", "{scheme}://{+host}/x", "https://seeds.example/{country}", "//seeds.example/"]) expect(problem(to)).toBeUndefined();
+    expect(problem("")).toBe("It is missing");
+    expect(problem("/{planet}")).toContain("planet");
+    expect(problem("https://evil.example/")).toContain("It leads to evil.example");
+    expect(problem("//evil.example/")).toContain("It leads to evil.example");
+    for (const to of ["https://{city}.example/", "https://{+host}.evil.example/", "{scheme}://{country}/"]) expect(problem(to)).toContain("must be written out");
     const away = { ...old!, to: "https://elsewhere.example/" };
     const [found] = redirectExamples(away, parts, [visit({ url: "https://shop.example/alt" })], { mayLeadTo: () => false });
     expect(found?.reason).toContain("elsewhere.example, a host that this site does not send visitors to");

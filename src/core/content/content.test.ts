@@ -3,7 +3,18 @@ import { describe, expect, it } from "vitest";
 import { createEngine } from "../decision/engine";
 import { ruleset, visit } from "../testing";
 import { cleanHtml, cleanHtmlReport, cleanText, isSafeLink } from "./clean";
-import { quoteText, readMessage, tokenName, tokensInUse, tokenSource, writeMessage, type Piece } from "./message";
+import { cleanedText, textProblem } from "./author";
+import {
+  quoteText,
+  readMessage,
+  tokenFormat,
+  tokenName,
+  tokensInUse,
+  tokenSource,
+  writeMessage,
+  type Piece,
+  type TokenFormat,
+} from "./message";
 
 const fields = [
   { id: "line", name: "Line", kind: "line" },
@@ -76,6 +87,24 @@ describe("texts that come to a page", () => {
   });
 });
 
+describe("what an author writes", () => {
+  it("is refused in words where a field cannot have it", () => {
+    expect(textProblem("Hello {name}", "line")).toBeUndefined();
+    expect(textProblem("Hello {name", "line")).toContain("not understood as a value");
+    expect(textProblem("x".repeat(20_001), "text")).toBe("This is too long: 20,001 characters, at most 20,000");
+    expect(textProblem("two\nlines", "line")).toBe("This must be one line");
+    expect(textProblem("two\nlines", "text")).toBeUndefined();
+    for (const link of ["", "/ferns", "#top", "https://x.example/{q}", "mailto:a@b.example", "tel:+351"])
+      expect(textProblem(link, "link")).toBeUndefined();
+    for (const link of ["javascript:x", "//elsewhere.example", "{url}", "data:text/html,x", "ferns"])
+      expect(textProblem(link, "link")).toContain("A link begins with");
+  });
+  it("is cleaned by its kind", () => {
+    expect(cleanedText("<b>x</b><script>y</script>", "html")).toEqual({ text: "<b>x</b>", removed: ["<script>"] });
+    expect(cleanedText("<b>x</b>", "line")).toEqual({ text: "<b>x</b>", removed: [] });
+  });
+});
+
 describe("a message taken apart for an editor", () => {
   const piece: fc.Arbitrary<Piece> = fc.oneof(
     fc.string({ unit: fc.constantFrom("a", " ", "'", "{", "}", "#", "\n", "é", "<"), minLength: 1 }).map((text) => ({ text })),
@@ -114,6 +143,21 @@ describe("a message taken apart for an editor", () => {
     );
     expect(tokenSource("n", { as: "amount", currency: "EUR" })).toBe("{n, number, ::currency/EUR}");
     expect(tokenSource("n", { as: "date", style: "long" })).toBe("{n, date, long}");
+  });
+  it("reads back how a token is written, unless it was written by hand", () => {
+    const formats: TokenFormat[] = [
+      { as: "text" }, { as: "number" }, { as: "percent" }, { as: "amount", currency: "EUR" }, { as: "date", style: "short" },
+      { as: "date", style: "long" }, { as: "count", one: "one {fern}", other: "it's # ferns" },
+    ]; // prettier-ignore
+    for (const format of formats) expect(tokenFormat("n", tokenSource("n", format))).toEqual(format);
+    expect(tokenFormat("n", "{n,  number,::currency/JPY}")).toEqual({ as: "amount", currency: "JPY" });
+    for (const byHand of [
+      "{n, plural, =0 {none} one {# x} other {# y}}",
+      "{n, select, a {b} other {c}}",
+      "{n, plural, one {{m}} other {#}}",
+      "{n, time}",
+    ])
+      expect(tokenFormat("n", byHand)).toBeUndefined();
   });
   it("names tokens after their signal, and drops those that no text has", () => {
     const content = { type: "b", fields: {}, tokens: { first_name: { signal: "query.other" } } };

@@ -78,6 +78,38 @@ export function tokenSource(name: string, format: TokenFormat): string {
   }
 }
 
+/** How a token is written out, read back from its source; undefined if it was written by hand in a way of its own. */
+export function tokenFormat(name: string, source: string): TokenFormat | undefined {
+  const part = readBranches(source);
+  const made: TokenFormat | undefined =
+    part ?? [
+      { as: "text" } as const,
+      { as: "number" } as const,
+      { as: "percent" } as const,
+      ...(["short", "medium", "long", "full"] as const).map((style) => ({ as: "date" as const, style })),
+      { as: "amount" as const, currency: /::currency\/([A-Z]{3})/.exec(source)?.[1] ?? "" },
+    ].find((format) => bare(tokenSource(name, format)) === bare(source)); // prettier-ignore
+  return made && bare(tokenSource(name, made)) === bare(source) ? made : undefined;
+}
+
+const bare = (source: string): string => source.replace(/\s+/g, "");
+
+/** The words of a count with one branch for one and one for others. */
+function readBranches(source: string): TokenFormat | undefined {
+  const [element] = parseIcu(source);
+  if (element?.type !== 6 || Object.keys(element.options).join() !== "one,other") return undefined;
+  const text = (key: string): string => {
+    const { location } = element.options[key] as { location: { start: { offset: number }; end: { offset: number } } };
+    return icuQuotes(source).slice(location.start.offset + 1, location.end.offset - 1);
+  };
+  const words = (key: string): string | undefined => {
+    const pieces = readMessage(text(key));
+    return pieces?.length === 1 && pieces[0] && "text" in pieces[0] ? pieces[0].text : undefined;
+  };
+  const [one, other] = [words("one"), words("other")];
+  return one === undefined || other === undefined ? undefined : { as: "count", one, other };
+}
+
 /** The ways in which a signal of a kind can be written out, the usual one first. */
 export function formatsFor(kind: SignalKind): TokenFormat["as"][] {
   if (kind === "money") return ["amount", "number"];

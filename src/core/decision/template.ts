@@ -39,6 +39,25 @@ export function templateProblem(template: string): string | undefined {
   return foreign && `names "${foreign}"; it may name ${templateVariables.join(", ")}`;
 }
 
+/** The host that a template names outright; undefined for the site's own pages, null where a value would choose it. */
+function hostOf(template: string): string | null | undefined {
+  const match = /^(?:[a-z][a-z0-9+.-]*|\{[^}]*scheme[^}]*\}):\/\/([^/?#]*)|^\/\/([^/?#]*)/i.exec(template);
+  const host = match?.[1] ?? match?.[2];
+  if (host === undefined || /^\{\+?host\}$/.test(host)) return undefined;
+  return host.includes("{") ? null : host.toLowerCase();
+}
+
+/** What is wrong with where a redirect leads, in words: its template, or a host that the site does not send visitors to. */
+export function targetProblem(template: string, origin: string, otherHosts: readonly string[]): string | undefined {
+  const wrong = template === "" ? "is missing" : templateProblem(template);
+  if (wrong) return `It ${wrong}`;
+  const host = hostOf(template);
+  if (host === null) return "The host must be written out: a value of the visit may not choose it";
+  return host === undefined || host === new URL(origin).host || otherHosts.includes(host)
+    ? undefined
+    : `It leads to ${host}, which is not among the hosts that this site sends visitors to. Add it in Settings first`;
+}
+
 /** Expands an RFC 6570 template. */
 export const expandTemplate = (template: string, values: Record<string, string>): string =>
   parseTemplate(template).expand(values);

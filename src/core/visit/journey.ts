@@ -2,7 +2,9 @@
 import { z } from "zod";
 import type { Engine } from "../decision/engine";
 import type { Decision } from "../formats/decision";
+import type { Ruleset } from "../formats/ruleset";
 import { parseInstant, type Visit } from "../formats/visit";
+import { pastOf } from "../memory/made";
 import { onPage, type PageFacts } from "./pages";
 import { readablePath } from "./url";
 
@@ -76,4 +78,37 @@ export function afterWords(minutes: number): string {
   if (minutes % 1440 === 0) return words(minutes / 1440, "day");
   if (minutes % 60 === 0) return words(minutes / 60, "hour");
   return words(minutes, "minute");
+}
+
+/** What a page view brings, in words: what is shown, markers gained and lost, a pop-up, being sent on. */
+export function happenings(
+  { visit, decision, step }: Played,
+  before: Played | undefined,
+  ruleset: Ruleset,
+  letter: (place: number) => string,
+): string[] {
+  if (decision.redirect) return [`sent on to ${decision.redirect.location}`];
+  const out: string[] = [];
+  for (const slot of ruleset.slots) {
+    const trace = decision.trace?.slots.find((item) => item.id === slot.id);
+    const names = (decision.slots[slot.id] ?? []).flatMap((item) => {
+      const place = slot.variants.findIndex((variant) => variant.id === item.variant);
+      if (place < 0) return [];
+      const remembered = trace?.variants.find((one) => one.id === item.variant)?.verdict === "remembered";
+      return [`${letter(place)} ${slot.variants[place]?.name}${remembered ? ", remembered" : ""}`];
+    });
+    if (names.length > 0) out.push(`${slot.name}: ${names.join(", ")}`);
+  }
+  const past = pastOf(visit.memory, parseInstant(visit.at) as number).markers;
+  const had = before?.decision.markers ?? Object.keys(past).filter((id) => past[id]?.held);
+  for (const { id, name } of ruleset.markers) {
+    const [held, now] = [had.includes(id), decision.markers.includes(id)];
+    if (held !== now) out.push(`${now ? "gains" : "loses"} the marker “${name}”`);
+  }
+  const popup = (id: string | undefined) => ruleset.popups.find((item) => item.id === id)?.name ?? id;
+  const held = decision.trace?.popups.find((item) => item.verdict === "held back");
+  if (decision.popup) out.push(`pop-up: ${popup(decision.popup.id)}`);
+  else if (held) out.push(`pop-up ${popup(held.id)} held back: ${held.reason}`);
+  if (step === 0 && visit.consent !== true) out.push("has not agreed: nothing is remembered from step to step");
+  return out;
 }

@@ -11,10 +11,13 @@ interface Incoming {
   search: string;
 }
 
-/** Decides what a page of the shop shows to whoever asks for it (also one that is not there: a redirect may know better); undefined if nothing is live. */
+/**
+ * Decides what a page of the shop shows to whoever asks for it. Where there is no such page only a redirect counts: nobody has
+ * seen a page there. Undefined: neither, or nothing is live.
+ */
 export async function answerShop({ headers, cookies, path, search }: Incoming): Promise<Answer | undefined> {
   const page = storePages.find((item) => item.path === path);
-  return answer({
+  const answered = await answer({
     site: "brackenfold",
     target: `${path}${search}`,
     headers,
@@ -26,6 +29,7 @@ export async function answerShop({ headers, cookies, path, search }: Incoming): 
     data: accountData(cookies),
     pass: new URLSearchParams(search).get("look") ?? undefined,
   });
+  return page || answered?.decision.redirect ? answered : undefined;
 }
 
 /** What a page shows to whoever has the link to a shared lens: its visitor goes on to the page asked for. */

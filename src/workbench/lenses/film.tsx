@@ -6,14 +6,13 @@ import TextField from "@mui/material/TextField";
 import { Plus, Trash2 } from "lucide-react";
 import { useMemo } from "react";
 import { parseInstant } from "@/core/formats/visit";
-import { pastOf } from "@/core/memory/made";
 import { shortInstantPhrase } from "@/core/rules/phrases";
-import { afterWords, play, type Played, type Step } from "@/core/visit/journey";
+import { afterWords, happenings, play, type Played, type Step } from "@/core/visit/journey";
 import { useDesk, type Lens } from "../parts/desk/desk";
 import { pathOf } from "../parts/desk/use-look";
 import { Field } from "../parts/field";
 import { SiteCell } from "../parts/page-frame/site-cell";
-import { indexIn, letterOf } from "../parts/variants";
+import { letterOf } from "../parts/variants";
 import { widthOf } from "../parts/devices";
 
 interface Props {
@@ -54,7 +53,7 @@ export function Film({ lens, onSteps, onLook }: Props) {
             </header>
             <SiteCell visit={item.visit} title={`Step ${item.step + 1}`} width={widthOf(lens.visit)} height={620} />
             <ul>
-              {whatHappens(item, played[index - 1], ruleset).map((line) => (
+              {happenings(item, played[index - 1], ruleset, letterOf).map((line) => (
                 <li key={line}>{line}</li>
               ))}
             </ul>
@@ -119,27 +118,3 @@ export function Film({ lens, onSteps, onLook }: Props) {
     </div>
   );
 }
-
-/** What a page view brings: variants, markers gained and lost, a pop-up, being sent on. */
-function whatHappens({ visit, decision, step }: Played, before: Played | undefined, ruleset: ReturnType<typeof useDesk>["ruleset"]): string[] {
-  const out: string[] = [];
-  if (decision.redirect) return [`sent on to ${decision.redirect.location}`];
-  for (const [id, shown] of Object.entries(decision.slots)) {
-    const slot = ruleset.slots.find((item) => item.id === id);
-    const names = shown.flatMap((item) => {
-      const variant = slot?.variants.find((one) => one.id === item.variant);
-      const remembered = decision.trace?.slots.find((one) => one.id === id)?.variants.find((one) => one.id === item.variant)?.verdict === "remembered";
-      return slot && variant ? [`${letterOf(indexIn(slot, variant.id))} ${variant.name}${remembered ? ", remembered" : ""}`] : [];
-    });
-    if (slot && names.length > 0) out.push(`${slot.name}: ${names.join(", ")}`);
-  }
-  const name = (id: string) => ruleset.markers.find((item) => item.id === id)?.name ?? id;
-  const had = new Set(before?.decision.markers ?? Object.entries(pastOf(visit.memory, parseInstant(visit.at) as number).markers).flatMap(([id, item]) => (item.held ? [id] : [])));
-  for (const id of decision.markers) if (!had.has(id)) out.push(`gains the marker “${name(id)}”`);
-  for (const id of had) if (!decision.markers.includes(id)) out.push(`loses the marker “${name(id)}”`);
-  if (decision.popup) out.push(`pop-up: ${ruleset.popups.find((item) => item.id === decision.popup?.id)?.name}`);
-  const held = decision.trace?.popups.find((item) => item.verdict === "held back");
-  if (held && !decision.popup) out.push(`pop-up ${ruleset.popups.find((item) => item.id === held.id)?.name} held back: ${held.reason}`);
-  if (step === 0 && visit.consent !== true) out.push("has not agreed: nothing is remembered from step to step");
-  return out;
-} // prettier-ignore

@@ -11,7 +11,7 @@ import { useMemo, useState } from "react";
 import { someoneWhoIsSent } from "@/core/analysis/reach";
 import { redirectTimeline } from "@/core/analysis/timeline";
 import { redirectExamples } from "@/core/decision/examples";
-import { templateProblem, templateVariables } from "@/core/decision/template";
+import { targetProblem, templateVariables } from "@/core/decision/template";
 import type { Redirect } from "@/core/formats/ruleset";
 import { parseInstant, type Visit } from "@/core/formats/visit";
 import { onPage } from "@/core/visit/pages";
@@ -42,15 +42,6 @@ const statuses = {
 };
 const frequencies = { always: "every time", visit: "once a visit", once: "once ever" } as const;
 
-/** The host that a template names outright; undefined for one of the site's own pages, null where a value would make it. */
-function hostOf(template: string): string | null | undefined {
-  const match = /^[a-z][a-z0-9+.-]*:\/\/([^/?#]*)|^\/\/([^/?#]*)|^\{[^}]*scheme[^}]*\}:\/\/([^/?#]*)/i.exec(template);
-  const host = match && (match[1] ?? match[2] ?? match[3]);
-  if (host === undefined || host === null) return undefined;
-  if (/^\{\+?host\}$/.test(host)) return undefined;
-  return host.includes("{") ? null : host.toLowerCase();
-}
-
 /** One redirect: who is sent on, where to, and what becomes of each lens. */
 export function RedirectEditor({ redirect, set }: Props) {
   const { ruleset, look, lenses, pages, facts, otherHosts, findings, pickLens } = useDesk();
@@ -59,17 +50,8 @@ export function RedirectEditor({ redirect, set }: Props) {
   const [typing, setTyping] = useState(redirect.to);
   const judged = look.runnable.ruleset;
   const at = parseInstant(look.visit.at) as number;
-  const ownHost = new URL(ruleset.site.origin).host;
   const mayLeadTo = useMemo(() => (host: string) => otherHosts.includes(host), [otherHosts]);
-  const toProblem = (text: string): string | undefined => {
-    const wrong = text === "" ? "is missing" : templateProblem(text);
-    if (wrong) return `It ${wrong}`;
-    const host = hostOf(text);
-    if (host === null) return "The host must be written out: a value of the visit may not choose it";
-    if (host !== undefined && host !== ownHost && !otherHosts.includes(host))
-      return `It leads to ${host}, which is not among the hosts that this site sends visitors to. Add it in Settings first`;
-    return undefined;
-  };
+  const toProblem = (text: string) => targetProblem(text, ruleset.site.origin, otherHosts);
   const finished = judged.redirects.some((item) => item.id === redirect.id);
   // A lens or two seldom stands just where it applies, so somebody whom it sends on comes first.
   const witness = useMemo(() => {

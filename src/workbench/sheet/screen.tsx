@@ -101,7 +101,7 @@ export function SheetScreen() {
     }
     const blob = await drawSheet(`${ruleset.site.name}: ${modes[mode].toLowerCase()}`, pictures, columns, { width: 360, height: 280 });
     setDrawing(undefined);
-    if (!blob || pictures.every((item) => !item.picture)) return enqueueSnackbar("No picture could be made. Scroll through the sheet first, so that every page is there.", { variant: "warning" });
+    if (!blob || pictures.every((item) => !item.picture)) return enqueueSnackbar("No picture could be made: the pages did not answer.", { variant: "warning" });
     const link = document.createElement("a");
     link.href = URL.createObjectURL(blob);
     link.download = `${ruleset.site.id}-sheet.png`;

@@ -2,10 +2,9 @@
 import FormControlLabel from "@mui/material/FormControlLabel";
 import Switch from "@mui/material/Switch";
 import { useSnackbar } from "notistack";
-import { messageProblem } from "@/core/content/check";
-import { cleanHtmlReport, cleanText, isSafeLink } from "@/core/content/clean";
+import { cleanedText, textProblem } from "@/core/content/author";
 import type { Edit } from "@/core/draft/edit";
-import type { BlockType, Content, FieldKind } from "@/core/formats/ruleset";
+import type { BlockType, Content } from "@/core/formats/ruleset";
 import { signalInfo } from "@/core/visit/signals";
 import { useDesk } from "../desk/desk";
 import { Field } from "../field";
@@ -22,25 +21,6 @@ interface Props {
   /** The slot's fallback, from which a text is taken where a value is missing. */
   fallback?: Content | null | undefined;
 }
-
-const longest = 20_000;
-
-/** What is wrong with a text of a kind, in words. */
-function textProblem(text: string, kind: FieldKind): string | undefined {
-  if (text.length > longest)
-    return `This is too long: ${text.length.toLocaleString("en")} characters, at most ${longest.toLocaleString("en")}`;
-  if (messageProblem(text)) return "This has a { or } that is not understood as a value; write '{' to show one";
-  if (kind !== "html" && kind !== "text" && /[\r\n]/.test(text)) return "This must be one line";
-  if (kind !== "link" || text === "") return undefined;
-  const bare = text.replace(/\{[^}]*\}/g, "x");
-  if (!/^(https?:\/\/[^\s/]|mailto:\S+@|tel:\+?\d|\/(?!\/)|#)/i.test(text) || !isSafeLink(bare))
-    return "A link begins with /, https://, mailto: or tel:";
-  return undefined;
-}
-
-/** A text without what no page should have in it, and what that was. */
-const cleaned = (text: string, kind: FieldKind) =>
-  kind === "html" && /[<&]/.test(text) ? cleanHtmlReport(text) : cleanText(text);
 
 /** The fields of a block, one editor each by its kind. What is typed is on the page a moment later. */
 export function ContentFields({ content, at, owner, fallback }: Props) {
@@ -110,7 +90,7 @@ export function ContentFields({ content, at, owner, fallback }: Props) {
                 note={noteFor(field, text)}
                 problem={(typed) => textProblem(typed, field.kind)}
                 onCommit={(typed, tokens) => {
-                  const { text: kept, removed } = cleaned(typed, field.kind);
+                  const { text: kept, removed } = cleanedText(typed, field.kind);
                   if (removed.length > 0)
                     enqueueSnackbar(`Taken out of ${field.name.toLowerCase()}: ${removed.slice(0, 4).join(", ")}`, {
                       variant: "warning",

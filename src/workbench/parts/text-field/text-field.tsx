@@ -8,6 +8,7 @@ import StarterKit from "@tiptap/starter-kit";
 import { Bold, Braces, Code, Heading2, Italic, Link2, List, ListOrdered } from "lucide-react";
 import { useSnackbar } from "notistack";
 import { useCallback, useEffect, useId, useMemo, useRef, useState } from "react";
+import { longestText } from "@/core/content/author";
 import { isSafeLink } from "@/core/content/clean";
 import { tokensInUse } from "@/core/content/message";
 import type { Content, Ruleset } from "@/core/formats/ruleset";
@@ -37,8 +38,6 @@ interface Props {
 }
 
 const delay = 350;
-/** What is longer than any text may be is not taken from the clipboard: an editor would choke on it. */
-const longestPaste = 20_000;
 
 /** A text with values of the visit in it, as chips; rich text where the field is of that kind. Can be edited as it is written, too. */
 export function TextField(props: Props) {
@@ -140,8 +139,9 @@ function ChipField(props: Props & { toggle: React.ReactNode }) {
       },
       handleKeyDown: (_, event) => kind === "line" && event.key === "Enter",
       handlePaste: (_, event) => {
+        // What is longer than any text may be is not taken from the clipboard: an editor would choke on it.
         const size = event.clipboardData?.getData("text/plain").length ?? 0;
-        if (size <= longestPaste) return false;
+        if (size <= longestText) return false;
         enqueueSnackbar(`Not pasted into ${label.toLowerCase()}: ${size.toLocaleString("en")} characters are too many.`, { variant: "error" });
         return true;
       },

@@ -4,7 +4,7 @@ import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
-import { formatsFor, tokenName, tokenSource, type TokenFormat } from "@/core/content/message";
+import { formatsFor, tokenFormat, tokenName, tokenSource, type TokenFormat } from "@/core/content/message";
 import type { Content, Ruleset } from "@/core/formats/ruleset";
 import { namedSignals, namesInUse, signalChoices } from "@/core/rules/choices";
 import { signalInfo } from "@/core/visit/signals";
@@ -33,26 +33,15 @@ const formatWords: Record<TokenFormat["as"], string> = {
   date: "as a date",
 };
 
-/** How a token is written out, read back from its source. */
-function formatOf(source: string | undefined): { as?: TokenFormat["as"]; one?: string; other?: string } {
-  if (!source) return {};
-  const plural = /,\s*plural\b/.exec(source) && /\bone\s*\{([^{}]*)\}\s*other\s*\{([^{}]*)\}/.exec(source);
-  if (plural) return { as: "count", one: plural[1] ?? "", other: plural[2] ?? "" };
-  if (/,\s*number\s*,\s*::currency/.test(source)) return { as: "amount" };
-  if (/,\s*number\s*,\s*percent/.test(source)) return { as: "percent" };
-  if (/,\s*number\b/.test(source)) return { as: "number" };
-  if (/,\s*date\b/.test(source)) return { as: "date" };
-  return { as: "text" };
-}
-
 /** Asks what a token stands for, how it is written out, and what is shown to a visitor of whom it is not known. */
 export function TokenForm({ content, ruleset, token, onDone, onRemove }: Props) {
   const known = token && Object.hasOwn(content.tokens, token.name) ? content.tokens[token.name] : undefined;
-  const before = formatOf(token?.source);
+  const before = token && tokenFormat(token.name, token.source);
+  const count = before?.as === "count" ? before : { one: "one item", other: "# items" };
   const [signal, setSignal] = useState(known?.signal ?? "");
-  const [as, setAs] = useState<TokenFormat["as"] | undefined>(before.as);
-  const [one, setOne] = useState(before.one ?? "one item");
-  const [other, setOther] = useState(before.other ?? "# items");
+  const [as, setAs] = useState<TokenFormat["as"] | undefined>(before?.as);
+  const [one, setOne] = useState(count.one);
+  const [other, setOther] = useState(count.other);
   const [fallback, setFallback] = useState(known?.fallback ?? "");
   const [without, setWithout] = useState<"text" | "fallback">(
     known && known.fallback === undefined ? "fallback" : "text",
@@ -77,7 +66,7 @@ export function TokenForm({ content, ruleset, token, onDone, onRemove }: Props) 
         : format === "count"
           ? { as: "count", one, other }
           : format === "date"
-            ? { as: "date", style: "long" }
+            ? { as: "date", style: before?.as === "date" ? before.style : "long" }
             : { as: format };
     onDone({
       name,
@@ -155,6 +144,11 @@ export function TokenForm({ content, ruleset, token, onDone, onRemove }: Props) 
             />
           )}
         </>
+      )}
+      {token && !before && (
+        <span className="unsure">
+          This one was written by hand in a way of its own. Changing it here writes it anew.
+        </span>
       )}
       <div className="row">
         <Button type="submit" variant="contained" disabled={!ready}>
