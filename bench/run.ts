@@ -18,6 +18,7 @@ import { Reading, readingRules } from "@/core/visit/reading";
 import { readDeviceOnce } from "@/delivery/devices";
 import { analysisFigures } from "./analysis";
 import { cpu, line, median, random } from "./measure";
+import { deliveryFigures } from "./delivery";
 import { replayFigures } from "./replay";
 
 const only = (part: string): boolean => process.argv.includes(part);
@@ -81,7 +82,11 @@ const rule = (row: Row, index: number, count: number) => ({
 });
 
 const spent = new Map<number, number>();
-for (const count of only("--analysis") || only("--replay") ? [] : [5, 50, 500, 5000]) {
+const parts = ["--analysis", "--replay", "--delivery"];
+/** Whether a part is run: all are, unless some are named. */
+const wanted = (part?: string): boolean => (part && only(part)) || !parts.some(only);
+
+for (const count of wanted() ? [5, 50, 500, 5000] : []) {
   const variants = rows(count);
   const facts: Facts[] = Array.from({ length: 1000 }, () => ({
     source: `source-${random(Math.max(4, count) + 2)}`,
@@ -241,10 +246,11 @@ for (const count of only("--analysis") || only("--replay") ? [] : [5, 50, 500, 5
     });
   }
 }
-if (!only("--analysis") && !only("--replay"))
+if (wanted())
   line({
     figure: "growth: time of a slot decision at 5,000 variants beside 50",
     times: Number(((spent.get(5000) as number) / (spent.get(50) as number)).toFixed(2)),
   });
-if (!only("--replay")) await analysisFigures();
-if (!only("--analysis")) await replayFigures();
+if (wanted("--analysis")) await analysisFigures();
+if (wanted("--replay")) await replayFigures();
+if (wanted("--delivery")) await deliveryFigures();

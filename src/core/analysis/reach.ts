@@ -8,7 +8,7 @@ import { placeLeft, subsets } from "./subsets";
 import { Space, type Clause, type Solution } from "./solve";
 
 /** What must come true for a variant to be shown (or, for null, the fallback): its rule, and a place left by those above it. */
-function wanted(slot: Slot, variant: Variant | null): { clauses: Clause[]; exact: boolean } {
+export function wanted(slot: Slot, variant: Variant | null): { clauses: Clause[]; exact: boolean } {
   const on = slot.variants.filter((item) => item.on);
   const above = variant === null ? on : on.slice(0, on.indexOf(variant));
   const rules = above.map((item) => item.rule);

@@ -2,11 +2,10 @@ import { isCondition, walkRule, type Condition } from "../formats/rule";
 import type { Ruleset } from "../formats/ruleset";
 import { allRules, type Owner } from "../ruleset/uses";
 import { zonePhrase } from "../rules/phrases";
-import { fold } from "../text/fold";
+import { fold, unaccented } from "../text/fold";
 import type { Finding } from "./findings";
 
-/** Text without accents and case, so that what was meant to be the same can be found. */
-const plain = (text: string): string => fold(text.normalize("NFKD").replace(/\p{M}/gu, "")).trim();
+const plain = (text: string): string => unaccented(text).trim();
 
 const textsOf = (condition: Condition): string[] =>
   [condition.value].flat().filter((item): item is string => typeof item === "string");

@@ -2,8 +2,9 @@ import { describe, expect, it } from "vitest";
 import type { SiteDraft } from "../formats/site-draft";
 import { ruleset, variant } from "../testing";
 import { differences } from "./difference";
-import { applyEdits, invertAll, type Edit } from "./edit";
+import { applyEdits, invertAll, keepSame, type Edit } from "./edit";
 import { runnable } from "./runnable";
+import { changedPlaces, placeName, valueText } from "./words";
 import { addBlank, addCopy, move, remove, set } from "./variants";
 
 const draft: SiteDraft = {
@@ -36,7 +37,7 @@ describe("edits", () => {
   it("are refused whole when stale, with what stands there now", () => {
     const other = apply([set(slot, a, "name", "Theirs")]);
     const stale = applyEdits(other, [move(slot, b, 0), set(slot, a, "name", "Mine")]);
-    expect(stale).toEqual({ ok: false, problem: "this was changed by someone else meanwhile", now: "Theirs" });
+    expect(stale).toMatchObject({ ok: false, problem: "this was changed by someone else meanwhile", now: "Theirs" });
     expect(applyEdits(apply(remove(slot, a, draft)), [set(slot, a, "on", false)]).ok).toBe(false);
   });
   it("never touch what they do not name", () => {
@@ -81,5 +82,45 @@ describe("differences", () => {
       after: "when the campaign source is “x”",
     });
     expect(differences(draft, draft)).toEqual([]);
+  });
+});
+
+describe("edits in words", () => {
+  const made = { ...ruleset({ slots: [{ id: "s", name: "Hero", variants: [variant("a")] }] }), library: [], picks: [] };
+  it("name the places that changed, with what stood there before the first and after the last", () => {
+    const at = ["slots", "s", "variants", "a", "name"];
+    const changed = changedPlaces([
+      { do: "set", at, before: "one", after: "two" },
+      { do: "set", at, before: "two", after: "three" },
+      { do: "set", at: ["site", "zone"], before: "UTC", after: "UTC" },
+      { do: "move", list: ["slots", "s", "variants"], id: "a", from: 0, to: 2 },
+      { do: "insert", list: ["offers"], index: 0, item: { id: "o", name: "Offer" } },
+    ]);
+    expect(changed.before).toEqual({
+      "slots/s/variants/a/name": "one",
+      "slots/s/variants/a/order": "1",
+      "offers/o": null,
+    });
+    expect(changed.after).toEqual({
+      "slots/s/variants/a/name": "three",
+      "slots/s/variants/a/order": "3",
+      "offers/o": { id: "o", name: "Offer" },
+    });
+  });
+  it("are told by names and sentences, not by ids and JSON", () => {
+    expect(placeName("slots/s/variants/a/rule", made)).toBe("Hero, a, its rule");
+    expect(placeName("offers/gone/threshold", made)).toBe("Offer, “gone”, threshold");
+    const rule = { signal: "campaign.source", op: "is", value: "mossmail" };
+    expect(valueText("slots/s/variants/a/rule", rule, made)).toBe("the campaign source is “mossmail”");
+    expect(valueText("slots/s/variants/a/rule", null, made)).toBe("for everyone");
+    expect(valueText("slots/s/fallback", { type: "n", fields: { text: "Hello", more: "there" }, tokens: {} }, made)).toBe("Hello · there");
+  }); // prettier-ignore
+  it("leave what nobody touched the very same, where a draft is taken up from somebody else", () => {
+    const now = structuredClone({ ...made, slots: [{ ...made.slots[0]!, name: "Other" }] });
+    const kept = keepSame(made, now);
+    expect(kept).toEqual(now);
+    expect(kept.site).toBe(made.site);
+    expect(kept.slots[0]?.variants).toBe(made.slots[0]?.variants);
+    expect(keepSame(made, structuredClone(made))).toBe(made);
   });
 });

@@ -14,7 +14,8 @@ export type Edit =
   | { do: "remove"; list: EditPath; index: number; item: Item }
   | { do: "move"; list: EditPath; id: string; from: number; to: number };
 
-export type Applied<T> = { ok: true; value: T } | { ok: false; problem: string; now?: unknown };
+/** A refusal says which edit could not be made, by its number, and what stands at its place now. */
+export type Applied<T> = { ok: true; value: T } | { ok: false; problem: string; edit?: number; now?: unknown };
 
 /** The edit that takes another back. */
 export function invert(edit: Edit): Edit {
@@ -45,6 +46,25 @@ export function same(a: unknown, b: unknown): boolean {
   return [...new Set([...Object.keys(left), ...Object.keys(right)])].every((key) => same(left[key], right[key]));
 }
 
+/** `now` with every part that is the same in `before` replaced by the very one of `before`: who watches parts sees only changes. */
+export function keepSame<T>(before: T, now: T): T {
+  if (Object.is(before, now)) return before;
+  if (typeof before !== "object" || typeof now !== "object" || before === null || now === null) return now;
+  if (same(before, now)) return before;
+  if (Array.isArray(before) && Array.isArray(now)) {
+    const byId = new Map(before.map((item: unknown, index) => [idOf(item) ?? index, item]));
+    return now.map((item: unknown, index) => {
+      const old = byId.get(idOf(item) ?? index);
+      return old === undefined ? item : keepSame(old, item);
+    }) as T;
+  }
+  if (Array.isArray(before) || Array.isArray(now)) return now;
+  const old = before as Record<string, unknown>;
+  return Object.fromEntries(Object.entries(now).map(([key, value]) => [key, keepSame(old[key], value)])) as T;
+}
+const idOf = (item: unknown): unknown =>
+  typeof item === "object" && item !== null ? (item as { id?: unknown }).id : undefined;
+
 const isItems = (value: unknown): value is Item[] => Array.isArray(value);
 
 /** Rebuilds a document with `change` applied at a path; nothing that the path does not touch is copied. */
@@ -64,14 +84,27 @@ function at(value: unknown, path: EditPath, change: (value: unknown) => unknown)
   return copy;
 }
 
+/** What stands at a path of a document; undefined: nothing does. */
+export function valueAt(document: unknown, path: EditPath): unknown {
+  let here = document;
+  for (const key of path)
+    here = isItems(here)
+      ? here.find((item) => item.id === key)
+      : typeof here === "object" && here !== null
+        ? (here as Record<string, unknown>)[key]
+        : undefined;
+  return here;
+}
+
 class Gone extends Error {}
 
 /** Applies edits to a document, all or none. A stale one is refused with what stands there now. */
 export function applyEdits<T>(document: T, edits: readonly Edit[]): Applied<T> {
   let value: unknown = document;
-  let refusal: { problem: string; now?: unknown } | undefined;
+  let refusal: { problem: string; edit: number; now?: unknown } | undefined;
+  let number = 0;
   const stale = (problem: string, now?: unknown): void => {
-    refusal ??= { problem, now };
+    refusal ??= { problem, edit: number, now };
   };
   try {
     for (const edit of edits) {
@@ -98,10 +131,12 @@ export function applyEdits<T>(document: T, edits: readonly Edit[]): Applied<T> {
           return list;
         });
       if (refusal) return { ok: false, ...refusal };
+      number += 1;
     }
     return { ok: true, value: value as T };
   } catch (error) {
-    if (error instanceof Gone) return { ok: false, problem: "this was deleted by someone else meanwhile" };
+    if (error instanceof Gone)
+      return { ok: false, problem: "this was deleted by someone else meanwhile", edit: number };
     throw error;
   }
 }

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { id, name } from "./basics";
+import { readBy, type Read } from "./read";
 import { visitSchema } from "./visit";
 
 /** What a check expects of a decision: a variant (null: the fallback) or a text in a slot, being sent somewhere, or a total. */
@@ -14,3 +15,6 @@ export type Expectation = z.output<typeof expectationSchema>;
 export const checkSchema = z.strictObject({ id, name, visit: visitSchema, expect: expectationSchema });
 /** A saved expectation: this visit gets that. Totals are in minor units of the site's currency. */
 export type Check = z.output<typeof checkSchema>;
+
+/** Reads checks: a null variant has a meaning of its own here, it is the fallback. */
+export const readChecks = (input: unknown): Read<Check[]> => readBy(z.array(checkSchema).max(5000), input, ["variant"]);

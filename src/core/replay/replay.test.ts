@@ -4,7 +4,9 @@ import { createEngine } from "../decision/engine";
 import { ruleset, variant } from "../testing";
 import type { Address } from "../visit/address";
 import { LogReader } from "./log-line";
-import { isPageView, LineCutter, Replay, type ReplayOptions } from "./replay";
+import { isPageView } from "./page-view";
+import { Replay, type ReplayOptions } from "./replay";
+import { addShares, resultOf, type CountKey, type Tally } from "./tally";
 
 const agent =
   "Mozilla/5.0 (Windows NT 10.0; Win64; x64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/142.0.0.0 Safari/537.36";
@@ -156,17 +158,61 @@ describe("a replay", () => {
       }),
     );
   }); // prettier-ignore
-  it("cuts lines wherever a stream is cut", () => {
+  it("counts the same wherever the stream is cut, and shared among several", () => {
+    const other = { ...rules, slots: rules.slots.map((slot) => ({ ...slot, variants: slot.variants.filter((item) => item.id !== "phone") })) }; // prettier-ignore
+    const view = fc.record({
+      at: fc.nat(200),
+      ip: fc.constantFrom("192.0.2.1", "192.0.2.2", "2001:db8::3", "192.0.2.4"),
+      ua: fc.constantFrom(agent, phone),
+      target: fc.constantFrom("/", "/ferns", "/old", "/x.png"),
+    });
     fc.assert(
-      fc.property(fc.array(fc.string({ unit: fc.constantFrom("a", "\n", "\r\n", "b") })), (chunks) => {
-        const got: string[] = [];
-        const cutter = new LineCutter((line) => void got.push(line));
-        for (const chunk of chunks) cutter.take(chunk);
-        cutter.end();
-        const expected = chunks.join("").split(/\r?\n/);
-        if (expected.at(-1) === "") expected.pop();
-        expect(got).toEqual(expected);
+      fc.property(fc.array(view, { maxLength: 30 }), fc.array(fc.nat(4000)), fc.boolean(), (views, cuts, consent) => {
+        const lines = views.sort((a, b) => a.at - b.at).map((item) => log(item.target, item));
+        lines.splice(3, 0, "broken");
+        const text = lines.join("\r\n");
+        const options = { against: other, detail: true, consent };
+        const whole = new Replay(rules, options);
+        for (const line of lines) whole.line(line);
+        const places = [0, ...cuts.filter((cut) => cut < text.length).sort((a, b) => a - b), text.length];
+        const shares = [0, 1, 2].map((number) => {
+          const replay = new Replay(rules, { ...options, share: { number, of: 3 } });
+          places.slice(1).forEach((to, index) => replay.take(text.slice(places[index], to)));
+          replay.end();
+          return replay.tally();
+        });
+        const added = addShares(shares);
+        const ids = rules.slots.map((slot) => slot.id);
+        expect(resultOf(added, ids, true)).toEqual(whole.result());
+        const sorted = (tally: Tally) => tally.counts.filter((item) => item.views > 0).map((item) => JSON.stringify(item)).sort();
+        expect(sorted(added)).toEqual(sorted(whole.tally()));
+        expect(added.countries).toEqual(whole.tally().countries);
+        expect(added.hours.map(({ at, views: count }) => [at, count])).toEqual(whole.tally().hours.map(({ at, views: count }) => [at, count]));
+        expect(added.brokenLines).toEqual([{ line: Math.min(4, lines.length), text: "broken" }]);
       }),
     );
-  });
+  }); // prettier-ignore
+  it("tells from what to what it changes, when, for which countries, with examples, and what it could not know", () => {
+    const places: Record<string, { country: string }> = { 1: { country: "PT" }, 2: { country: "ES" } };
+    const cartRules = ruleset({
+      slots: [{ id: "s", name: "S", variants: [variant("full", when("cart.count", "gt", 2)), variant("pt", when("place", "isIn", [{ country: "PT" }]))] }],
+    });
+    const without = { ...cartRules, slots: cartRules.slots.map((slot) => ({ ...slot, variants: slot.variants.slice(0, 1) })) };
+    const replay = new Replay(cartRules, { against: without, detail: true, lookup: (address) => places[String(address.bits & 255n)] });
+    for (const line of [log("/"), log("/", { at: 90 }), log("/", { ip: "192.0.2.2", at: 91 }), log("/", { ip: "192.0.2.9", at: 92 })]) replay.line(line);
+    const tally = replay.tally();
+    const count = (key: CountKey) => tally.counts.find((item) => JSON.stringify(item.key) === JSON.stringify(key));
+    expect(count({ of: "move", slot: "s", before: "pt", after: "fallback" })).toMatchObject({ views: 2, visits: 2 });
+    expect(count({ of: "unknown", slot: "s", variant: "full" })).toMatchObject({ views: 4 });
+    expect(count({ of: "unknown", slot: "s", variant: "pt" })).toMatchObject({ views: 1 });
+    expect(tally.countries).toEqual({
+      PT: { views: 2, visits: 2, changedViews: 2, changedVisits: 2 },
+      ES: { views: 1, visits: 1, changedViews: 0, changedVisits: 0 },
+      "": { views: 1, visits: 1, changedViews: 0, changedVisits: 0 },
+    });
+    expect(tally.hours.map((hour) => hour.views)).toEqual([1, 3]);
+    // Equal requests are one example.
+    expect(tally.examples).toHaveLength(1);
+    expect(tally.examples[0]).toMatchObject({ slot: "s", before: "pt", after: "fallback", visit: { ip: "192.0.2.1", url: expect.stringMatching(/\/$/) } });
+  }); // prettier-ignore
 });

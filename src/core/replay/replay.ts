@@ -1,35 +1,23 @@
 import { edges } from "../analysis/timeline";
 import { createEngine, type Engine } from "../decision/engine";
 import type { Decision } from "../formats/decision";
-import { isCondition, walkRule, type Rule } from "../formats/rule";
+import type { Rule } from "../formats/rule";
 import type { Ruleset } from "../formats/ruleset";
 import type { Visit } from "../formats/visit";
+import { signalsOf } from "../rules/check";
+import { RuleCompiler, type Judge } from "../rules/compile";
+import { RuleContext } from "../rules/condition";
+import { UNKNOWN, YES } from "../rules/truth";
 import { allRules } from "../ruleset/uses";
 import { parseAddress } from "../visit/address";
 import { readDevice, type Device } from "../visit/device";
 import type { PlaceLookup } from "../visit/places";
 import { onPage, type PageFacts } from "../visit/pages";
-import { LogReader, type LogLine } from "./log-line";
-
-export interface Counts {
-  views: number;
-  visits: number;
-}
-/** What a replay found (engine, section 14). */
-export interface ReplayResult {
-  lines: number;
-  broken: number;
-  /** Page views of crawlers: counted, not decided. */
-  bots: number;
-  views: number;
-  visitors: number;
-  visits: number;
-  /** By slot and variant ("fallback" is the fallback), those that were shown at all. */
-  slots: Record<string, Record<string, Counts>>;
-  redirects: Record<string, number>;
-  /** Views and visits on which the other ruleset shows something else. */
-  changes?: Counts;
-}
+import { fieldOf, LogReader, ownText } from "./log-line";
+import { alikeFor, type Alike } from "./alike";
+import { movesBetween } from "./moves";
+import { isPage } from "./page-view";
+import { emptyTally, mostBroken, mostExamples, resultOf, type Changed, type CountKey, type Example, type ReplayResult, type Tally } from "./tally"; // prettier-ignore
 
 export interface ReplayOptions {
   lookup?: PlaceLookup;
@@ -39,60 +27,100 @@ export interface ReplayOptions {
   consent?: boolean;
   /** What the site tells of its pages, by path. */
   pages?: PageFacts;
+  /** Decides only a share of the visitors (told by their addresses): `number` of `of`. The shares add up to the whole. */
+  share?: { number: number; of: number };
+  /** Besides counts of variants: for which of them something was unknown, by hour, by country, and examples. */
+  detail?: boolean;
 }
 
+/** A user agent as it stood in the log. */
+interface Agent {
+  text: string;
+  bot: boolean;
+  /** What the rules may know of its device. */
+  device: string;
+  visitors: Map<string, Visitor>;
+}
 interface Visitor {
+  /** The number of those whom the rules cannot tell apart from this one: the same device, places alike. */
+  alike: number;
+  country: Changed;
   /** The last page view so far, epoch ms. */
   last: number;
-  /** What was counted in the visit at hand. */
-  seen: Set<string>;
+  /** What was counted in the visit at hand: indexes of counts. */
+  seen: number[];
+  /** What the last page view counted: the same again is nothing new to the visit. */
+  outcome: Outcome | undefined;
   memory: unknown;
   otherMemory: unknown;
 }
-/** What one page view counts. */
+/** What one page view counts: indexes of counts. */
 interface Outcome {
-  /** What is counted for each variant shown. */
-  shown: readonly { counts: Counts; key: string }[];
-  redirect: string | undefined;
+  keys: readonly number[];
   changed: boolean;
+  /** Page views since it was last written down. */
+  waiting: number;
 }
+/** A request target: its address, and what was decided for it so far, by referrer and by who asked. */
+interface Target {
+  url: string | undefined;
+  kept: Map<string, Map<number, Outcome>>;
+  generation: number;
+}
+
+/** Signals that a log may leave unknown. */
+const mayBeUnknown = /^(cart\.|history\.|marker\.|device\.|place$|ip$|time$)/;
 
 /** A visit ends after so long without a page view (engine, section 2). */
 const pause = 30 * 60_000;
-/** At most so many outcomes are kept for equal requests. */
+/** At most so many targets, and outcomes for equal requests, are kept. */
 const mostKept = 100_000;
+const hourLength = 3_600_000;
+const changedKey: CountKey = { of: "changed" };
 
-/** Whether a log line is a page view: a GET answered 200 or 304 whose path ends in no file extension but .html. */
-export function isPageView(line: LogLine): boolean {
-  if (line.method !== "GET" || (line.status !== 200 && line.status !== 304) || line.target === "") return false;
-  const query = line.target.indexOf("?");
-  const path = query < 0 ? line.target : line.target.slice(0, query);
-  const name = path.slice(path.lastIndexOf("/") + 1);
-  const dot = name.lastIndexOf(".");
-  return dot < 0 || dot === name.length - 1 || name.slice(dot).toLowerCase() === ".html";
+const addressEnd = (text: string, from: number, to: number): number => {
+  const space = text.indexOf(" ", from);
+  return space < 0 || space > to ? to : space;
+};
+/** A number by which visitors are shared out. */
+function shareOf(text: string, from: number, to: number): number {
+  let hash = 0;
+  for (let at = from; at < to; at++) hash = (Math.imul(hash, 31) + text.charCodeAt(at)) | 0;
+  return (hash ^ (hash >>> 15)) >>> 0;
 }
 
-/** Takes an access log line by line and counts what rules would have shown. */
+/** Takes an access log piece by piece and counts what rules would have shown. */
 export class Replay {
   readonly #reader = new LogReader();
   readonly #engine: Engine;
   readonly #other: Engine | undefined;
+  readonly #moves: ReturnType<typeof movesBetween> | undefined;
   readonly #origin: string;
-  readonly #visitors = new Map<string, Visitor>();
-  readonly #devices = new Map<string, Device | undefined>();
-  readonly #kept: Map<string, Outcome> | undefined;
-  readonly #byAddress: boolean;
+  readonly #share: { number: number; of: number };
+  readonly #agents = new Map<string, Agent>();
+  #targets = new Map<string, Target>();
+  readonly #places = new Map<string, Changed>();
+  readonly #kinds = new Map<string, number>();
+  readonly #ownReferrer: string;
+  /** Variants whose rules may come out unknown, by slot. */
+  readonly #doubtful: readonly { slot: string; pages: Judge; variants: { id: string; judge: Judge }[] }[];
+  /** What the rules tell apart: requests that are alike to them are decided once. */
+  readonly #alike: Alike;
   readonly #rules: Rule[];
+  readonly #known = new Set<string>();
+  readonly #tally = emptyTally();
+  readonly #index = new Map<string, number>();
+  readonly #changed: number;
+  readonly #examples = new Map<string, number>();
+  #touched: Outcome[] = [];
+  #hour = NaN;
+  #hours = new Map<number, { views: number; counts: Map<number, number> }>();
+  #hourViews = 0;
+  #kept = 0;
+  #generation = 0;
   /** Between these two instants no schedule of the rules changes. */
   #steady: [number, number] = [NaN, NaN];
-  readonly #counts = new Map<string, Map<string, Counts>>();
-  readonly #redirects = new Map<string, number>();
-  #lines = 0;
-  #broken = 0;
-  #bots = 0;
-  #views = 0;
-  #visits = 0;
-  readonly #changes: Counts = { views: 0, visits: 0 };
+  #rest = "";
 
   constructor(
     readonly ruleset: Ruleset,
@@ -102,92 +130,285 @@ export class Replay {
     const engine = (of: Ruleset) => createEngine(of, { device, ...(options.lookup ? { lookup: options.lookup } : {}) });
     this.#engine = engine(ruleset);
     this.#other = options.against && engine(options.against);
+    this.#moves = options.against && movesBetween(ruleset, options.against);
     this.#origin = new URL(ruleset.site.origin).origin;
+    this.#share = options.share ?? { number: 0, of: 1 };
+    this.#changed = this.#key(changedKey);
     const all = [ruleset, ...(options.against ? [options.against] : [])];
     this.#rules = all.flatMap((of) => allRules(of).map((item) => item.rule));
-    const leans = (test: (signal: string, value: unknown) => boolean): boolean => {
-      let found = false;
-      for (const rule of this.#rules)
-        walkRule(rule, (inner) => {
-          if (inner !== null && isCondition(inner) && test(inner.signal, inner.value)) found = true;
-        });
-      return found;
-    };
-    const zoned = leans((signal, value) => signal === "time" && (value as { zone?: string } | undefined)?.zone === "visitor"); // prettier-ignore
-    const tested = all.some((of) => [...of.slots.flatMap((slot) => slot.variants), ...of.popups].some((item) => item.arms.length > 1)); // prettier-ignore
-    // Without consent equal requests between two changes of a schedule come out alike, but for arms, which go by visitor.
-    this.#kept = options.consent || zoned || (options.against && tested) ? undefined : new Map();
-    this.#byAddress = options.lookup !== undefined || leans((signal) => signal === "ip") || all.some((of) => of.redirects.some((item) => item.on && item.exemptAddresses.length > 0)); // prettier-ignore
+    this.#alike = alikeFor(all, options.consent === true);
+    this.#ownReferrer = `${this.#origin}/`;
+    const compiler = new RuleCompiler(new RuleContext(ruleset));
+    this.#doubtful = !options.detail ? [] : ruleset.slots.map((slot) => ({
+      slot: slot.id,
+      pages: compiler.compile(slot.pages),
+      variants: slot.variants.filter((item) => item.on && [...signalsOf(item.rule, ruleset)].some((signal) => mayBeUnknown.test(signal))).map((item) => ({ id: item.id, judge: compiler.compile(item.rule) })),
+    })).filter((slot) => slot.variants.length > 0); // prettier-ignore
   }
 
+  readonly #devices = new Map<string, Device | undefined>();
   #device(userAgent: string | undefined): Device | undefined {
     if (userAgent === undefined) return undefined;
     if (!this.#devices.has(userAgent)) this.#devices.set(userAgent, readDevice(userAgent));
     return this.#devices.get(userAgent);
   }
 
-  /** Takes one line. A broken one is counted and told; the rest goes on. @returns whether it could be read */
-  line(text: string): boolean {
-    this.#lines += 1;
-    const line = this.#reader.read(text);
-    if (!line) {
-      this.#broken += 1;
-      return false;
-    }
-    if (isPageView(line)) this.#view(line);
-    return true;
+  /** Takes a piece of the log, cut anywhere. A broken line is counted and told; the rest goes on. */
+  take(piece: string): void {
+    const text = this.#rest === "" ? piece : this.#rest + piece;
+    const done = this.#lines(text, (from, to) => this.#line(text, from, to));
+    this.#rest = done === 0 ? text : ownText(text.slice(done));
   }
 
-  #view(line: LogLine): void {
-    const url = this.#url(line.target);
-    if (url === undefined) return;
-    if (this.#device(line.userAgent || undefined)?.kind === "bot") {
-      this.#bots += 1;
-      return;
+  /** Ends a file: its last line need not end with a line break. */
+  end(): void {
+    const text = this.#rest;
+    this.#rest = "";
+    if (text !== "") this.line(text);
+  }
+
+  /** Takes one line. @returns whether it could be read (or belongs to another share) */
+  line(text: string): boolean {
+    this.#reader.begin();
+    return this.#line(text, 0, text.length);
+  }
+
+  /** The addresses of this share that a piece brings and no earlier piece did: to look them up before the piece is taken. */
+  addresses(piece: string): string[] {
+    const text = this.#rest === "" ? piece : this.#rest + piece;
+    const out: string[] = [];
+    this.#lines(text, (from, to) => {
+      const end = addressEnd(text, from, to);
+      if (!this.#isOwn(text, from, end)) return;
+      const address = text.slice(from, end);
+      if (this.#known.has(address) || address.length > 45) return;
+      const own = ownText(address);
+      this.#known.add(own);
+      out.push(own);
+    });
+    return out;
+  }
+
+  /** Calls for each whole line of a text. @returns where the rest begins */
+  #lines(text: string, each: (from: number, to: number) => void): number {
+    this.#reader.begin();
+    let from = 0;
+    for (let end = text.indexOf("\n"); end >= 0; end = text.indexOf("\n", from)) {
+      each(from, end > from && text.charCodeAt(end - 1) === 13 ? end - 1 : end);
+      from = end + 1;
     }
-    this.#views += 1;
-    const id = `${line.address} ${line.userAgent}`;
-    let visitor = this.#visitors.get(id);
-    if (!visitor) this.#visitors.set(id, (visitor = { last: NaN, seen: new Set(), memory: undefined, otherMemory: undefined })); // prettier-ignore
-    if (!(line.at - visitor.last < pause)) {
-      this.#visits += 1;
-      visitor.seen.clear();
+    return from;
+  }
+
+  #isOwn(text: string, from: number, end: number): boolean {
+    return this.#share.of === 1 || shareOf(text, from, end) % this.#share.of === this.#share.number;
+  }
+
+  #line(text: string, from: number, to: number): boolean {
+    this.#tally.lines += 1;
+    if (this.#share.of > 1 && !this.#isOwn(text, from, addressEnd(text, from, to))) return true;
+    const reader = this.#reader;
+    if (!reader.scan(text, from, to)) {
+      this.#tally.broken += 1;
+      if (this.#tally.brokenLines.length < mostBroken)
+        this.#tally.brokenLines.push({ line: this.#tally.lines, text: ownText(text.slice(from, Math.min(to, from + 200))) });
+      return false;
     }
-    visitor.last = Math.max(line.at, Number.isNaN(visitor.last) ? line.at : visitor.last);
-    this.#count(this.#outcome(line, url, id, visitor), visitor);
+    // GET, answered 200 or 304.
+    if (reader.status !== 200 && reader.status !== 304) return true;
+    if (reader.methodEnd - reader.methodFrom !== 3 || !text.startsWith("GET", reader.methodFrom)) return true;
+    const raw = text.slice(reader.targetFrom, reader.targetEnd);
+    const target = this.#target(raw);
+    if (target.url === undefined) return true;
+    this.#view(text, from, target);
+    return true;
+  } // prettier-ignore
+
+  #target(raw: string): Target {
+    let target = this.#targets.get(raw);
+    if (target) return target;
+    if (this.#targets.size >= mostKept) this.#targets.clear();
+    const text = fieldOf(raw);
+    target = { url: isPage(text, 0, text.length) ? this.#url(text) : undefined, kept: new Map(), generation: 0 };
+    this.#targets.set(ownText(raw), target);
+    return target;
   }
 
   #url(target: string): string | undefined {
     // Behind an origin any path makes an address.
-    if (target.startsWith("/")) return this.#origin + target;
+    if (target.startsWith("/")) return ownText(this.#origin + target);
     return URL.canParse(target) && /^https?:/i.test(target) ? target : undefined;
   }
 
-  #outcome(line: LogLine, url: string, id: string, visitor: Visitor): Outcome {
-    let key = "";
-    if (this.#kept) {
-      if (!(line.at >= this.#steady[0] && line.at < this.#steady[1])) this.#settle(line.at);
-      key = `${url}\n${line.referrer}\n${line.userAgent}${this.#byAddress ? `\n${line.address}` : ""}`;
-      const known = this.#kept.get(key);
-      if (known) return known;
+  #agent(raw: string): Agent {
+    let agent = this.#agents.get(raw);
+    if (!agent) {
+      const text = ownText(fieldOf(raw));
+      const device = this.#device(text || undefined);
+      const known = device ? this.#alike.deviceParts.map((part) => String(device[part])).join(" ") : "-";
+      agent = { text, bot: device?.kind === "bot", device: known, visitors: new Map() };
+      this.#agents.set(ownText(raw), agent);
     }
-    const visit = this.#visit(line, url, id);
-    const decision = this.#engine.decide(withMemory(visit, visitor.memory));
-    visitor.memory = decision.memory ?? undefined;
-    const other = this.#other?.decide(withMemory(visit, visitor.otherMemory));
-    if (other) visitor.otherMemory = other.memory ?? undefined;
-    const outcome: Outcome = {
-      shown: Object.entries(decision.slots).flatMap(([slot, shown]) =>
-        shown.map((item) => this.#shown(slot, item.variant ?? "fallback")),
-      ),
-      redirect: decision.redirect?.id,
-      changed: other !== undefined && differs(decision, other),
-    };
-    if (this.#kept) {
-      if (this.#kept.size >= mostKept) this.#kept.clear();
-      this.#kept.set(key, outcome);
+    return agent;
+  }
+
+  #visitor(agent: Agent, raw: string): Visitor {
+    let visitor = agent.visitors.get(raw);
+    if (!visitor) {
+      const text = ownText(raw);
+      const address = this.options.lookup && parseAddress(text);
+      const place = address && this.options.lookup?.(address);
+      const code = place?.country ?? "";
+      let country = this.#places.get(code);
+      if (!country) this.#places.set(code, (country = { views: 0, visits: 0, changedViews: 0, changedVisits: 0 }));
+      const key = `${agent.device}\n${this.#alike.byAddress ? text : this.#alike.placeMark(place)}`;
+      let alike = this.#kinds.get(key);
+      if (alike === undefined) this.#kinds.set(key, (alike = this.#kinds.size));
+      visitor = { alike, country, last: NaN, seen: [], outcome: undefined, memory: undefined, otherMemory: undefined };
+      agent.visitors.set(text, visitor);
+      this.#tally.visitors += 1;
+    }
+    return visitor;
+  }
+
+  /** Counts a page view whose line the reader has just scanned. */
+  #view(text: string, from: number, target: Target): void {
+    const reader = this.#reader;
+    const tally = this.#tally;
+    const { at } = reader;
+    const agent = this.#agent(text.slice(reader.agentFrom, reader.agentEnd));
+    if (agent.bot) {
+      tally.bots += 1;
+      return;
+    }
+    tally.views += 1;
+    if (!(at >= tally.from)) tally.from = at;
+    if (!(at <= tally.until)) tally.until = at;
+    if (!(at >= this.#hour && at < this.#hour + hourLength)) this.#toHour(at);
+    this.#hourViews += 1;
+    const visitor = this.#visitor(agent, text.slice(from, reader.hostEnd));
+    if (!(at - visitor.last < pause)) {
+      tally.visits += 1;
+      visitor.country.visits += 1;
+      visitor.seen = [];
+      visitor.outcome = undefined;
+    }
+    visitor.last = visitor.last > at ? visitor.last : at;
+    const outcome = this.#outcome(text, from, target, agent, visitor);
+    if (outcome.waiting === 0) this.#touched.push(outcome);
+    outcome.waiting += 1;
+    visitor.country.views += 1;
+    if (outcome.changed) visitor.country.changedViews += 1;
+    if (visitor.outcome === outcome) return;
+    visitor.outcome = outcome;
+    for (const key of outcome.keys) {
+      if (visitor.seen.includes(key)) continue;
+      visitor.seen.push(key);
+      (tally.counts[key] as { visits: number }).visits += 1;
+      if (key === this.#changed) visitor.country.changedVisits += 1;
+    }
+  }
+
+  /** Writes down what was counted in the hour so far, and goes on to the hour of an instant. */
+  #toHour(at: number): void {
+    if (this.#hourViews > 0) {
+      let hour = this.#hours.get(this.#hour);
+      if (!hour) this.#hours.set(this.#hour, (hour = { views: 0, counts: new Map() }));
+      hour.views += this.#hourViews;
+      for (const outcome of this.#touched) {
+        for (const key of outcome.keys) {
+          (this.#tally.counts[key] as { views: number }).views += outcome.waiting;
+          hour.counts.set(key, (hour.counts.get(key) ?? 0) + outcome.waiting);
+        }
+        outcome.waiting = 0;
+      }
+    }
+    this.#touched = [];
+    this.#hourViews = 0;
+    this.#hour = Math.floor(at / hourLength) * hourLength;
+  }
+
+  #outcome(text: string, from: number, target: Target, agent: Agent, visitor: Visitor): Outcome {
+    const reader = this.#reader;
+    const { at } = reader;
+    // From within the site: all its pages are one to the rules.
+    const inner = !this.#alike.byReferrer && text.startsWith(this.#ownReferrer, reader.referrerFrom);
+    const told = text.slice(reader.referrerFrom, reader.referrerEnd);
+    const raw = inner ? this.#ownReferrer : told;
+    if (!this.#alike.keeps)
+      return this.#decide(text.slice(from, reader.hostEnd), at, fieldOf(told), target, agent, visitor);
+    if (!(at >= this.#steady[0] && at < this.#steady[1])) this.#settle(at);
+    if (target.generation !== this.#generation) {
+      target.kept.clear();
+      target.generation = this.#generation;
+    }
+    let byReferrer = target.kept.get(raw);
+    if (!byReferrer) target.kept.set(ownText(raw), (byReferrer = new Map()));
+    let outcome = byReferrer.get(visitor.alike);
+    if (!outcome) {
+      outcome = this.#decide(text.slice(from, reader.hostEnd), at, fieldOf(told), target, agent, visitor);
+      // So many different requests: what was kept is let go.
+      if (++this.#kept >= mostKept) this.#forget();
+      else byReferrer.set(visitor.alike, outcome);
     }
     return outcome;
+  }
+
+  #forget(): void {
+    this.#generation += 1;
+    this.#kept = 0;
+  }
+
+  #decide(address: string, at: number, referrer: string, target: Target, agent: Agent, visitor: Visitor): Outcome {
+    const visit = this.#visit(ownText(address), at, ownText(referrer), target.url as string, agent.text);
+    const seen = withMemory(visit, visitor.memory);
+    const decision = this.#engine.decide(seen);
+    const keys: number[] = [];
+    const count = (key: CountKey) => keys.push(this.#key(key));
+    this.#shown(decision, "shown", count);
+    if (decision.redirect) count({ of: "redirect", id: decision.redirect.id });
+    if (this.#doubtful.length > 0 && !decision.redirect) {
+      const reading = this.#engine.read(seen);
+      for (const { slot, pages, variants } of this.#doubtful)
+        if (pages(reading) === YES)
+          for (const { id, judge } of variants)
+            if (judge(reading) === UNKNOWN) count({ of: "unknown", slot, variant: id });
+    }
+    let changed = false;
+    const other = this.#other?.decide(withMemory(visit, visitor.otherMemory));
+    if (other) {
+      this.#shown(other, "other", count);
+      if (other.redirect) count({ of: "otherRedirect", id: other.redirect.id });
+      for (const [slot, before, after] of this.#moves?.(decision, other) ?? []) {
+        changed = true;
+        count({ of: "move", slot, before, after });
+        if (this.options.detail) this.#example({ slot, before, after, visit: seen });
+      }
+      if (changed) count(changedKey);
+      visitor.otherMemory = other.memory ?? undefined;
+    }
+    visitor.memory = decision.memory ?? undefined;
+    return { keys, changed, waiting: 0 };
+  }
+
+  #shown(decision: Decision, of: "shown" | "other", count: (key: CountKey) => void): void {
+    for (const [slot, shown] of Object.entries(decision.slots))
+      for (const item of shown) count({ of, slot, variant: item.variant ?? "fallback" });
+  }
+
+  #key(key: CountKey): number {
+    const name = Object.values(key).join("\n");
+    let at = this.#index.get(name);
+    if (at === undefined) this.#index.set(name, (at = this.#tally.counts.push({ key, views: 0, visits: 0 }) - 1));
+    return at;
+  }
+
+  #example(example: Example): void {
+    const move = `${example.slot}\n${example.before}\n${example.after}`;
+    const count = this.#examples.get(move) ?? 0;
+    if (count >= mostExamples) return;
+    this.#examples.set(move, count + 1);
+    this.#tally.examples.push(example);
   }
 
   /** Finds the instants around one between which no schedule changes; what was kept for others is dropped. */
@@ -197,91 +418,45 @@ export class Replay {
     const before = around.filter((edge) => edge <= at);
     const after = around.filter((edge) => edge > at);
     this.#steady = [Math.max(at - day, ...before), Math.min(at + day, ...after)];
-    this.#kept?.clear();
+    this.#forget();
   }
 
-  #visit(line: LogLine, url: string, visitorId: string): Visit {
+  #visit(address: string, at: number, referrer: string, url: string, userAgent: string): Visit {
     const visit: Visit = {
-      at: new Date(line.at).toISOString(),
+      at: new Date(at).toISOString(),
       url,
-      ...(line.referrer ? { referrer: line.referrer } : {}),
-      ...(parseAddress(line.address) ? { ip: line.address } : {}),
-      ...(line.userAgent ? { userAgent: line.userAgent } : {}),
+      ...(referrer ? { referrer } : {}),
+      ...(parseAddress(address) ? { ip: address } : {}),
+      ...(userAgent ? { userAgent } : {}),
       ...(this.options.consent ? { consent: true } : {}),
-      visitorId,
+      visitorId: `${address} ${userAgent}`,
     };
     return this.options.pages ? onPage(visit, this.options.pages) : visit;
   }
 
-  #shown(slot: string, variant: string): { counts: Counts; key: string } {
-    let variants = this.#counts.get(slot);
-    if (!variants) this.#counts.set(slot, (variants = new Map()));
-    let counts = variants.get(variant);
-    if (!counts) variants.set(variant, (counts = { views: 0, visits: 0 }));
-    return { counts, key: `${slot}\n${variant}` };
+  /** How far it has come: what can be told at any time. */
+  get progress(): Pick<Tally, "lines" | "broken" | "bots" | "views" | "visitors" | "visits"> {
+    const { lines, broken, bots, views, visitors, visits } = this.#tally;
+    return { lines, broken, bots, views, visitors, visits };
   }
 
-  #count(outcome: Outcome, visitor: Visitor): void {
-    for (const { counts, key } of outcome.shown) {
-      counts.views += 1;
-      if (visitor.seen.has(key)) continue;
-      visitor.seen.add(key);
-      counts.visits += 1;
-    }
-    if (outcome.redirect !== undefined)
-      this.#redirects.set(outcome.redirect, (this.#redirects.get(outcome.redirect) ?? 0) + 1);
-    if (!outcome.changed) return;
-    this.#changes.views += 1;
-    if (!visitor.seen.has("*")) this.#changes.visits += 1;
-    visitor.seen.add("*");
+  /** What was counted so far. */
+  tally(): Tally {
+    this.#toHour(this.#hour);
+    const hours = [...this.#hours].sort(([a], [b]) => a - b);
+    return {
+      ...this.#tally,
+      counts: this.#tally.counts.map((count) => ({ ...count })),
+      hours: hours.map(([at, { views, counts }]) => ({ at, views, counts: [...counts] })),
+      countries: Object.fromEntries([...this.#places].map(([code, counts]) => [code, { ...counts }])),
+    };
   }
 
   result(): ReplayResult {
-    const slots: ReplayResult["slots"] = {};
-    for (const { id } of this.ruleset.slots) {
-      const variants = this.#counts.get(id);
-      if (variants) slots[id] = Object.fromEntries([...variants].map(([variant, counts]) => [variant, { ...counts }]));
-    }
-    return {
-      lines: this.#lines,
-      broken: this.#broken,
-      bots: this.#bots,
-      views: this.#views,
-      visitors: this.#visitors.size,
-      visits: this.#visits,
-      slots,
-      redirects: Object.fromEntries(this.#redirects),
-      ...(this.options.against ? { changes: { ...this.#changes } } : {}),
-    };
+    const slots = this.ruleset.slots.map((slot) => slot.id);
+    return resultOf(this.tally(), slots, this.#other !== undefined);
   }
 }
 
 const withMemory = (visit: Visit, memory: unknown): Visit =>
   memory === undefined ? visit : ({ ...visit, memory } as Visit);
-
-/** Whether two decisions show something else: another variant, text or pop-up, or another way to be sent. */
-function differs(a: Decision, b: Decision): boolean {
-  if (a.redirect?.location !== b.redirect?.location) return true;
-  const popup = ({ popup: opened }: Decision) => opened && [opened.id, opened.arm, opened.content];
-  return JSON.stringify([a.slots, popup(a)]) !== JSON.stringify([b.slots, popup(b)]);
-} // prettier-ignore
-
-/** Cuts a stream of text into lines, with or without a carriage return. */
-export class LineCutter {
-  #rest = "";
-  constructor(readonly each: (line: string) => void) {}
-  take(text: string): void {
-    let from = 0;
-    const all = this.#rest === "" ? text : this.#rest + text;
-    for (let end = all.indexOf("\n"); end >= 0; end = all.indexOf("\n", from)) {
-      this.each(all.charCodeAt(end - 1) === 13 && end > from ? all.slice(from, end - 1) : all.slice(from, end));
-      from = end + 1;
-    }
-    this.#rest = from === 0 ? all : all.slice(from);
-  }
-  /** The last line, if no line break ends it. */
-  end(): void {
-    if (this.#rest !== "") this.each(this.#rest);
-    this.#rest = "";
-  }
-}

@@ -37,12 +37,17 @@ const costOf = (rule: Rule, context: RuleContext): number => {
 export class RuleCompiler {
   readonly #audiences = new Map<string, Judge>();
   readonly #conditions = new Map<string, ReadyCondition>();
+  /** The very same condition is asked for again and again: then its text need not be made. */
+  readonly #known = new WeakMap<Condition, ReadyCondition>();
   constructor(readonly context: RuleContext) {}
 
   condition(condition: Condition): ReadyCondition {
+    const known = this.#known.get(condition);
+    if (known) return known;
     const key = JSON.stringify(condition);
     let ready = this.#conditions.get(key);
     if (!ready) this.#conditions.set(key, (ready = readyCondition(condition, this.context)));
+    this.#known.set(condition, ready);
     return ready;
   }
 

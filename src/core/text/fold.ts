@@ -19,5 +19,8 @@ export function fold(text: string): string {
   return out.normalize("NFC");
 }
 
+/** Text without accents and case, so that what was meant to be the same can be found. */
+export const unaccented = (text: string): string => fold(text.normalize("NFKD").replace(/\p{M}/gu, ""));
+
 /** The form in which texts are compared: folded, or with `exact` only normalised (NFC). */
 export const comparable = (text: string, exact = false): string => (exact ? text.normalize("NFC") : fold(text));

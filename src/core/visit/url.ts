@@ -57,3 +57,22 @@ export function hostProblem(host: string): string | undefined {
     ? undefined
     : `“${host.slice(0, 60)}” is no host: write it as shop.example or shop.example:8080, in small letters`;
 }
+
+/**
+ * A path of one's own site that was told by an address or a form, to be sent to; "/" for whatever could lead elsewhere. What a
+ * browser makes of it is judged by the WHATWG URL parser, and anything that it would have to mend is refused.
+ */
+export function localPath(told: string | null | undefined): string {
+  if (!told || !/^\/(?![/\\])[\x21-\x5b\x5d-\x7e]*$/.test(told)) return "/";
+  const base = "http://own.invalid";
+  const url = URL.canParse(told, base) ? new URL(told, base) : undefined;
+  return url?.origin === base && !url.pathname.startsWith("//") ? `${url.pathname}${url.search}${url.hash}` : "/";
+}
+
+/** What is wrong with an origin, as browsers write it: `https://partner.example`, with a port if it is not the usual one. */
+export const originProblem = (text: string): string | undefined => {
+  if (!URL.canParse(text)) return "An origin is written https://partner.example";
+  const url = new URL(text);
+  if (!/^https?:$/.test(url.protocol)) return "An origin begins with https:// or http://";
+  return url.origin === text ? undefined : `Only the origin, without a path: ${url.origin}`;
+};

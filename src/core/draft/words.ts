@@ -1,0 +1,87 @@
+/** Edits in words: where in the draft, and what stood there before and after. For the audit trail and for stale saves. */
+import type { Rule } from "../formats/rule";
+import type { SiteDraft } from "../formats/site-draft";
+import { ruleText } from "../rules/sentence";
+import { same, type Edit, type EditPath } from "./edit";
+
+/** What edits change, by place: a path with its keys joined by "/". */
+export interface ChangedPlaces {
+  before: Record<string, unknown>;
+  after: Record<string, unknown>;
+}
+
+/** The places that edits change, with what stood there before the first and stands there after the last of them. */
+export function changedPlaces(edits: readonly Edit[]): ChangedPlaces {
+  const out: ChangedPlaces = { before: {}, after: {} };
+  const put = (path: EditPath, before: unknown, after: unknown) => {
+    const key = path.join("/");
+    if (!(key in out.before)) out.before[key] = before ?? null;
+    out.after[key] = after ?? null;
+  };
+  for (const edit of edits)
+    if (edit.do === "set") put(edit.at, edit.before, edit.after);
+    else if (edit.do === "move")
+      put([...edit.list, edit.id, "order"], `${edit.from + 1}`, `${edit.to + 1}`);
+    else {
+      const at = [...edit.list, edit.item.id];
+      if (edit.do === "insert") put(at, null, edit.item);
+      else put(at, edit.item, null);
+    }
+  // What came out as it had been is no change.
+  for (const key of Object.keys(out.before))
+    if (same(out.before[key], out.after[key])) {
+      delete out.before[key];
+      delete out.after[key];
+    }
+  return out;
+} // prettier-ignore
+
+const listNames: Record<string, string> = {
+  slots: "Slot", variants: "variant", audiences: "Audience", placeLists: "Place list", markers: "Marker", popups: "Pop-up",
+  offers: "Offer", redirects: "Redirect", library: "Block", picks: "Pick", blockTypes: "Kind of block", site: "Settings",
+  dataFields: "Own data", wordParameters: "Search words", searchSources: "Search engines",
+}; // prettier-ignore
+const partNames: Record<string, string> = {
+  rule: "its rule", pages: "its pages", on: "switched on", name: "its name", rememberDays: "days remembered", take: "how many it shows",
+  order: "its place in the order", fallback: "the fallback", content: "", arms: "", fields: "", tokens: "the values it names",
+}; // prettier-ignore
+
+/** A place of the draft by names, as far as they are still there: "Home hero, Repotting clinic, its rule". */
+export function placeName(path: string, draft: SiteDraft): string {
+  const out: string[] = [];
+  let here: unknown = draft;
+  for (const [index, key] of path.split("/").entries()) {
+    const item: unknown = Array.isArray(here)
+      ? here.find((one: { id?: string }) => one.id === key)
+      : (here as Record<string, unknown> | undefined)?.[key];
+    const name = (item as { name?: unknown } | undefined)?.name;
+    if (Array.isArray(here) && typeof name === "string") out.push(name);
+    else if (index === 0) out.push(listNames[key] ?? key);
+    else if (Array.isArray(here)) out.push(`“${key}”`);
+    else if (partNames[key] !== "" && listNames[key] === undefined) out.push(partNames[key] ?? key);
+    here = item;
+  }
+  return out.length > 1 && listNames[path.split("/")[0] as string] === "Slot" ? out.slice(1).join(", ") : out.join(", ");
+} // prettier-ignore
+
+/** What stands at a place, as somebody would read it: rules as sentences, content as its texts. */
+export function valueText(path: string, value: unknown, draft: SiteDraft): string {
+  if (value == null) return /\/(rule|pages)$/.test(path) ? "for everyone" : "nothing";
+  if (typeof value === "string") return value;
+  if (typeof value === "boolean") return value ? "yes" : "no";
+  if (typeof value !== "object") return String(value);
+  if (/\/(rule|pages|gain|lose)$/.test(path)) return ruleText(value as Rule, draft);
+  const texts = textsIn(value);
+  const { rule, name } = value as { rule?: Rule; name?: string };
+  const when = rule === undefined || rule === null ? [] : [`when ${ruleText(rule, draft)}`];
+  const said = [...(name ? [name] : []), ...when, ...texts.filter((text) => text !== name)].join(" · ");
+  return said || JSON.stringify(value);
+}
+
+/** The texts of content, however deep they lie: what stands in its fields. */
+function textsIn(value: unknown, inFields = false): string[] {
+  if (typeof value === "string") return inFields && value !== "" ? [value] : [];
+  if (typeof value !== "object" || value === null) return [];
+  if (Array.isArray(value)) return value.flatMap((inner) => textsIn(inner, inFields));
+  return Object.entries(value).flatMap(([key, inner]) => (key === "type" ? [] : textsIn(inner, inFields || key === "fields")));
+} // prettier-ignore

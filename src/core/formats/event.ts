@@ -1,0 +1,35 @@
+import { z } from "zod";
+
+/** A short text that groups events: a source, a country, a name of a goal. Longer ones are cut, so that groups stay few. */
+const short = (most: number) =>
+  z
+    .string()
+    .default("")
+    .transform((text) => text.slice(0, most));
+
+/**
+ * Something that happened on a page: a variant was seen (`exposure`), something in it was clicked (`click`), or a visitor who had
+ * seen it reached a goal (`conversion`). Never who: an event carries no name, no address and no cookie, only a random id by which
+ * one sent twice counts once. `first`: the first of its kind for this variant and arm, as far as the visitor's own browser
+ * remembers with consent. `variant` "" is the fallback. `value` is in minor units of the site's currency.
+ */
+export const eventSchema = z.strictObject({
+  id: z.uuid(),
+  at: z.iso.datetime({ offset: true }).optional(),
+  kind: z.enum(["exposure", "click", "conversion"]),
+  slot: z.string().min(1).max(64),
+  variant: z.string().max(64),
+  arm: z.string().max(64),
+  first: z.boolean().default(false),
+  name: short(80),
+  value: z.number().int().min(0).max(1e12).default(0),
+  source: short(60),
+});
+export type SiteEvent = z.output<typeof eventSchema>;
+
+/** An event as it is kept: with where and with what it happened, in groups. */
+export interface KeptEvent extends Omit<SiteEvent, "at"> {
+  at: string;
+  country: string;
+  device: string;
+}

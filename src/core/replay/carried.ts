@@ -1,0 +1,59 @@
+/** What an access log cannot carry: named, never guessed. */
+import { isCondition, walkRule } from "../formats/rule";
+import type { Ruleset } from "../formats/ruleset";
+import { allContents, allRules, type Owner } from "../ruleset/uses";
+
+/** Why a log does not tell a signal. */
+export type NotCarried =
+  "cart" | "consent" | "language" | "cookies" | "site data" | "window" | "page text" | "visitor's clock";
+
+/** Something that rules ask and a log does not tell, and who asks it. */
+export interface Missing {
+  what: NotCarried;
+  signals: string[];
+  owners: Owner[];
+  /** How it is judged then (engine, section 2): nothing is shown by an unknown; an absent value is one that is not there. */
+  judged: "unknown" | "absent";
+}
+
+function whatOf(signal: string, consent: boolean): { what: NotCarried; judged: Missing["judged"] } | undefined {
+  if (signal.startsWith("cart.")) return { what: "cart", judged: "unknown" };
+  if (/^(history|marker)\./.test(signal)) return consent ? undefined : { what: "consent", judged: "unknown" };
+  if (signal === "language") return { what: "language", judged: "absent" };
+  if (signal.startsWith("cookie.")) return { what: "cookies", judged: "absent" };
+  if (signal.startsWith("data.")) return { what: "site data", judged: "absent" };
+  if (signal === "device.width") return { what: "window", judged: "unknown" };
+  if (signal === "page.text") return { what: "page text", judged: "absent" };
+  return undefined;
+}
+
+/**
+ * What the rules and texts of rulesets ask that a log does not carry.
+ * @param consent whether the replay judges as though everybody had agreed to be remembered
+ */
+export function notCarried(rulesets: readonly Ruleset[], consent: boolean): Missing[] {
+  const out = new Map<NotCarried, { judged: Missing["judged"]; signals: Set<string>; owners: Map<string, Owner> }>();
+  const add = (signal: string, owner: Owner, found = whatOf(signal, consent)) => {
+    if (!found) return;
+    let entry = out.get(found.what);
+    if (!entry) out.set(found.what, (entry = { judged: found.judged, signals: new Set(), owners: new Map() }));
+    entry.signals.add(signal);
+    entry.owners.set(`${owner.kind} ${owner.id}`, owner);
+  };
+  for (const ruleset of rulesets) {
+    for (const { owner, rule } of allRules(ruleset))
+      walkRule(rule, (inner) => {
+        if (inner === null || !isCondition(inner)) return;
+        const visitors = inner.signal === "time" && (inner.value as { zone?: string }).zone === "visitor";
+        if (visitors) add("time", owner, { what: "visitor's clock", judged: "unknown" });
+        else add(inner.signal, owner);
+      });
+    for (const { owner, content } of allContents(ruleset))
+      for (const token of Object.values(content.tokens)) add(token.signal, owner);
+    if (!consent)
+      for (const popup of ruleset.popups)
+        if (popup.cap)
+          add("history.visits", { kind: "popup", id: popup.id, name: `Pop-up ${popup.name}` });
+  }
+  return [...out].map(([what, { judged, signals, owners }]) => ({ what, judged, signals: [...signals], owners: [...owners.values()] }));
+} // prettier-ignore

@@ -1,0 +1,106 @@
+import type { Arm } from "../formats/ruleset";
+import { writeTable } from "../exchange/table";
+
+/** By what counts are parted: the day (of the site's zone), the country, the source, the kind of device. */
+export const dimensions = ["day", "country", "source", "device"] as const;
+export type Dimension = (typeof dimensions)[number];
+
+/** What was counted of a variant and arm, for one day (or country, source, device). */
+export interface ResultRow {
+  of: Dimension;
+  /** The day YYYY-MM-DD, the country code, the source, the kind of device; "" where it is not known. */
+  key: string;
+  kind: "exposure" | "click" | "conversion";
+  /** "" is the fallback. */
+  variant: string;
+  arm: string;
+  /** The goal that was reached. */
+  name: string;
+  count: number;
+  /** Firsts: visitors who agreed to be remembered, each once. */
+  firsts: number;
+  /** Minor units of the site's currency. */
+  value: number;
+}
+
+/** What came of one variant and arm. */
+export interface Outcome {
+  variant: string;
+  arm: string;
+  exposures: number;
+  /** Visitors who agreed to be remembered and saw it: of them only it is known whether they saw it before. */
+  visitors: number;
+  clicks: number;
+  /** Of those visitors, how many clicked in it. */
+  clicked: number;
+  conversions: number;
+  /** Of those visitors, how many reached the goal. */
+  converted: number;
+  value: number;
+}
+
+const none = (variant: string, arm: string): Outcome => ({
+  variant, arm, exposures: 0, visitors: 0, clicks: 0, clicked: 0, conversions: 0, converted: 0, value: 0,
+}); // prettier-ignore
+
+/** Adds rows up by variant and arm, in the order in which they first come. @param goal the goal that counts; undefined: any */
+export function outcomes(rows: readonly ResultRow[], goal?: string): Outcome[] {
+  const out = new Map<string, Outcome>();
+  for (const row of rows) {
+    const key = `${row.variant}\n${row.arm}`;
+    let outcome = out.get(key);
+    if (!outcome) out.set(key, (outcome = none(row.variant, row.arm)));
+    if (row.kind === "exposure") {
+      outcome.exposures += row.count;
+      outcome.visitors += row.firsts;
+    } else if (row.kind === "click") {
+      outcome.clicks += row.count;
+      outcome.clicked += row.firsts;
+    } else if (goal === undefined || row.name === goal) {
+      outcome.conversions += row.count;
+      outcome.converted += row.firsts;
+      outcome.value += row.value;
+    }
+  }
+  // One who saw it before the stretch of time began may click within it: of nothing there can be no share.
+  for (const outcome of out.values()) {
+    outcome.clicked = Math.min(outcome.clicked, outcome.visitors);
+    outcome.converted = Math.min(outcome.converted, outcome.visitors);
+  }
+  return [...out.values()];
+}
+
+/** Parted by the keys of a dimension, most seen first; days in their order. */
+export function parted(rows: readonly ResultRow[], of: Dimension, goal?: string): { key: string; outcomes: Outcome[] }[] {
+  const keys = new Map<string, ResultRow[]>();
+  for (const row of rows) {
+    if (row.of !== of) continue;
+    const list = keys.get(row.key);
+    if (list) list.push(row);
+    else keys.set(row.key, [row]);
+  }
+  const out = [...keys].map(([key, list]) => ({ key, outcomes: outcomes(list, goal) }));
+  const seen = (item: { outcomes: Outcome[] }) => item.outcomes.reduce((sum, outcome) => sum + outcome.exposures, 0);
+  return out.sort((a, b) => (of === "day" ? (a.key < b.key ? -1 : 1) : seen(b) - seen(a) || (a.key < b.key ? -1 : 1)));
+} // prettier-ignore
+
+/** The goals that were reached. */
+export const goalsIn = (rows: readonly ResultRow[]): string[] =>
+  [...new Set(rows.filter((row) => row.kind === "conversion").map((row) => row.name))].sort();
+
+/** Every day, country, source and device with what came of each variant and arm, as a CSV. */
+export function resultsToCsv(rows: readonly ResultRow[], slot: string, goal?: string): string {
+  const columns = ["slot", "by", "of", "variant", "arm", "exposures", "visitors", "clicks", "clicked", "conversions", "converted", "value"]; // prettier-ignore
+  return writeTable(
+    columns,
+    dimensions.flatMap((of) =>
+      parted(rows, of, goal).flatMap(({ key, outcomes: list }) =>
+        list.map((item) => [slot, of, key, item.variant || "fallback", item.arm, item.exposures, item.visitors, item.clicks, item.clicked, item.conversions, item.converted, item.value]),
+      ),
+    ),
+  );
+} // prettier-ignore
+
+/** The arm that the others of a test are compared with: the one that shows the fallback, else the first that anybody gets. */
+export const controlOf = (arms: readonly Arm[]): Arm | undefined =>
+  arms.find((arm) => arm.content === null && arm.weight > 0) ?? arms.find((arm) => arm.weight > 0);

@@ -1,0 +1,54 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { difference, wilson } from "./shares";
+import { judgeTest } from "./verdict";
+
+const arm = (id: string, hits: number, of: number, weight = 50) => ({ id, hits, of, weight });
+
+describe("the verdict on a test", () => {
+  it("is early while too few were seen, however large the difference", () => {
+    const { arms } = judgeTest([arm("a", 1, 40), arm("b", 9, 41)]);
+    expect(arms[0]).toMatchObject({ id: "b", says: "early" });
+    expect(arms[0]?.needed).toBeGreaterThan(10);
+  });
+  it("is early where the difference may be chance, and tells how many more are needed", () => {
+    // (1.959964 + 0.841621)² · (0.1·0.9 + 0.11·0.89) / 0.01² = 14,748.0…
+    const { arms } = judgeTest([arm("a", 100, 1000), arm("b", 110, 1000)]);
+    expect(arms[0]).toMatchObject({ says: "early", needed: 14_749 });
+  });
+  it("is better or worse where it is not", () => {
+    expect(judgeTest([arm("a", 100, 1000), arm("b", 160, 1000)]).arms[0]?.says).toBe("better");
+    expect(judgeTest([arm("a", 160, 1000), arm("b", 100, 1000)]).arms[0]?.says).toBe("worse");
+  });
+  it("concludes nothing where visitors were not shared out as the weights say", () => {
+    const judged = judgeTest([arm("a", 100, 1000), arm("b", 200, 1300)]);
+    expect(judged.mismatch).toBe(true);
+    expect(judged.arms[0]?.says).toBe("mismatch");
+  });
+  it("asks for more where several arms are compared", () => {
+    const two = judgeTest([arm("a", 100, 1000), arm("b", 129, 1000)]).arms[0];
+    const more = judgeTest([arm("a", 100, 1000, 20), ...["b", "c", "d", "e"].map((id) => arm(id, 129, 1000, 20))])
+      .arms[0];
+    expect([two?.says, more?.says]).toEqual(["better", "early"]);
+    expect(more!.interval[0]).toBeLessThan(two!.interval[0]);
+  });
+  it("compares with the control that is named", () => {
+    const { arms } = judgeTest([arm("a", 200, 1000, 40), arm("b", 100, 1000, 40), arm("control", 50, 500, 20)], "control");
+    expect(arms.map((item) => [item.id, item.says])).toEqual([["a", "better"], ["b", "early"]]);
+  }); // prettier-ignore
+  it("keeps intervals in order and around what was seen", () => {
+    const share = fc.tuple(fc.nat(500), fc.integer({ min: 1, max: 500 })).map(([hits, of]) => ({ hits: Math.min(hits, of), of })); // prettier-ignore
+    fc.assert(
+      fc.property(share, share, (a, b) => {
+        const [low, high] = wilson(a)!;
+        expect(low >= 0 && low <= a.hits / a.of + 1e-12 && high >= a.hits / a.of - 1e-12 && high <= 1).toBe(true);
+        const { by, interval } = difference(a, b)!;
+        expect(interval[0] <= by + 1e-12 && interval[1] >= by - 1e-12 && interval[0] >= -1 && interval[1] <= 1).toBe(
+          true,
+        );
+        const other = difference(b, a)!;
+        expect(other.interval[0]).toBeCloseTo(-interval[1], 12);
+      }),
+    );
+  });
+});

@@ -1,0 +1,72 @@
+/**
+ * Statistics of shares beside @stdlib's distributions, and worked examples: values run in R (prop.test, chisq.test, binom), and
+ * R. G. Newcombe, Statistics in Medicine 17 (1998), tables I and II (from memory, confirmed by calculation).
+ */
+import normalCdf from "@stdlib/stats-base-dists-normal-cdf";
+import normalQuantileOf from "@stdlib/stats-base-dists-normal-quantile";
+import chiSquareCdf from "@stdlib/stats-base-dists-chisquare-cdf";
+import { expect, it } from "vitest";
+import { chiSquareAbove, normalBelow, normalQuantile } from "@/core/statistics/distributions";
+import { compare, difference, neededEach, sampleRatio, wilson } from "@/core/statistics/shares";
+import { report } from "./report";
+
+it("has the distributions of a reference library", () => {
+  let agree = 0;
+  let of = 0;
+  const close = (own: number, other: number, within: number) => {
+    of += 1;
+    if (Math.abs(own - other) <= within * Math.max(1e-300, Math.abs(other))) agree += 1;
+    else throw new Error(`${own} is not ${other}`);
+  };
+  for (let z = -8; z <= 8; z += 0.037) close(normalBelow(z), normalCdf(z, 0, 1), 1e-10);
+  for (let p = 0.0005; p < 1; p += 0.0013) close(normalQuantile(p), normalQuantileOf(p, 0, 1), 1e-9);
+  for (let degrees = 1; degrees <= 12; degrees++)
+    for (let x = 0.05; x < 40; x += 0.71) {
+      const other = 1 - chiSquareCdf(x, degrees);
+      // The library's own upper tail loses digits to 1 − …: far out it is compared by what is left.
+      if (other > 1e-6) close(chiSquareAbove(x, degrees), other, 1e-8);
+    }
+  expect(report("distributions, @stdlib", agree, of)).toBe(1);
+});
+
+it("has Wilson's interval: worked values", () => {
+  const [low, high] = wilson({ hits: 81, of: 263 })!;
+  expect(low).toBeCloseTo(0.255288519878, 10);
+  expect(high).toBeCloseTo(0.366209576983, 10);
+  // Newcombe 1998: 15 of 148, 0 of 20, 1 of 29.
+  expect(wilson({ hits: 15, of: 148 })!.map((value) => value.toFixed(4))).toEqual(["0.0624", "0.1605"]);
+  expect(wilson({ hits: 0, of: 20 })!.map((value) => value.toFixed(4))).toEqual(["0.0000", "0.1611"]);
+  expect(wilson({ hits: 1, of: 29 })!.map((value) => value.toFixed(4))).toEqual(["0.0061", "0.1718"]);
+  expect(wilson({ hits: 0, of: 0 })).toBeUndefined();
+  expect(wilson({ hits: 20, of: 20 })![1]).toBe(1);
+});
+
+it("compares two shares: worked values", () => {
+  const { z, p } = compare({ hits: 45, of: 200 }, { hits: 67, of: 210 })!;
+  expect(z).toBeCloseTo(-2.13622619112, 9);
+  expect(p).toBeCloseTo(0.0326609816143, 10);
+  // Newcombe 1998, table II, method 10: 56/70 − 48/80 is 0.2, from 0.0524 to 0.3339 (from memory).
+  const gap = difference({ hits: 48, of: 80 }, { hits: 56, of: 70 })!;
+  expect(gap.by).toBeCloseTo(0.2, 12);
+  expect(gap.interval.map((value) => value.toFixed(4))).toEqual(["0.0524", "0.3339"]);
+  // The same, 9/10 − 3/10: 0.1705 to 0.8090 (from memory).
+  expect(difference({ hits: 3, of: 10 }, { hits: 9, of: 10 })!.interval.map((value) => value.toFixed(4))).toEqual(["0.1705", "0.8090"]); // prettier-ignore
+  expect(compare({ hits: 0, of: 10 }, { hits: 0, of: 10 })).toBeUndefined();
+});
+
+it("checks sample ratios by Pearson's chi-square", () => {
+  // 60 : 40 where halves were meant: (10² + 10²)/50 = 4, p = P(|Z| > 2) = 0.0455 (common table of the normal distribution).
+  const even = sampleRatio([60, 40], [50, 50])!;
+  expect(even.chiSquare).toBeCloseTo(4, 12);
+  expect(even.p).toBeCloseTo(0.04550026389635842, 12);
+  expect(chiSquareAbove(30.0701490958, 2)).toBeCloseTo(2.9535891832e-7, 12);
+  expect(sampleRatio([500, 300, 200], [50, 30, 20])!.p).toBe(1);
+  expect(sampleRatio([5, 1], [100, 0])!.p).toBe(0);
+  expect(sampleRatio([0, 0], [50, 50])).toBeUndefined();
+});
+
+it("says how many are needed: 10 % beside 12 %, power 0.8, is 3,839 each (common worked example of the textbook formula)", () => {
+  // (1.959964 + 0.841621)² · (0.1·0.9 + 0.12·0.88) / 0.02² = 3,838.1…
+  expect(neededEach(0.1, 0.12)).toBe(3839);
+  expect(neededEach(0.1, 0.1)).toBeUndefined();
+});
