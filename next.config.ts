@@ -4,8 +4,8 @@ const config: NextConfig = {
   poweredByHeader: false,
   reactStrictMode: true,
   devIndicators: false,
-  // Sitemaps and logs are handed over as text.
-  experimental: { serverActions: { bodySizeLimit: "12mb" } },
+  // Place data and archives are sent whole; what lies beyond this would be cut off.
+  experimental: { proxyClientMaxBodySize: "400mb" },
   serverExternalPackages: ["pg"],
   outputFileTracingRoot: import.meta.dirname,
   turbopack: { root: import.meta.dirname },

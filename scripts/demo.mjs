@@ -11,6 +11,8 @@ await main(async () => {
   if (!Number.isInteger(port) || port < 1 || port > 65_535)
     throw new Stop(`PORT must be a number from 1 to 65535, not "${process.env.PORT}".`);
   await ensureFreePort(port);
+  await ensureFreePort(port + 1);
+  process.env.PORT = String(port);
   await ensurePackages();
 
   const own = process.env.DATABASE_URL
@@ -31,13 +33,18 @@ await main(async () => {
     process.env.DATABASE_URL = url;
     await tsx("scripts/seed.ts");
     await ensureBuild();
-    const { serve } = await import("./serve.mjs");
-    stopServing = await serve(port);
+    const { serve, startDelivery } = await import("./serve.mjs");
+    const stopDelivery = await startDelivery(port + 1);
+    stopServing = stopDelivery;
+    const stopSite = await serve(port);
+    stopServing = () => Promise.all([stopSite(), stopDelivery()]);
     console.log(`
   Mirada is ready.
 
   Workbench    http://localhost:${port}
   Storefront   http://brackenfold.localhost:${port}
+  A partner    http://stone-and-moss.localhost:${port}
+  Delivery     http://localhost:${port + 1}   (description: /openapi.json)
 
   Ctrl-C stops it. Its data stays${own ? ` in ${own.data}` : ""}.
 `);

@@ -10,10 +10,12 @@ async function main(): Promise<void> {
   });
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   const shot = async (name: string) => {
-    await page.waitForTimeout(1200);
+    await page.waitForTimeout(1800);
     await page.screenshot({ path: `docs/screenshots/${name}.png` });
   };
-  await page.goto(`http://localhost:${port}/`, { waitUntil: "networkidle" });
+  await page.goto(`http://localhost:${port}/sign-in`);
+  await page.getByRole("button", { name: /^Owner/ }).click();
+  await page.frameLocator("iframe").first().locator("[data-mirada-mark]").first().waitFor();
   await shot("main");
   await page.getByRole("button", { name: "Repotting clinic", exact: true }).click();
   await page.locator(".editor .says").click();
@@ -23,9 +25,6 @@ async function main(): Promise<void> {
     .evaluate((heading) => heading.scrollIntoView());
   await shot("edit");
   await page.getByRole("button", { name: "Done" }).click();
-  await page.getByRole("button", { name: /^Lens:/ }).click();
-  await page.getByRole("menuitem", { name: "Berlin, searching for shade" }).click();
-  await shot("phone");
   await page.locator("[data-variant=shade-search]").hover();
   await page.getByRole("button", { name: "Copy Shade ferns" }).click();
   await page.getByLabel("Name", { exact: true }).fill("Shade ferns, by phone");
@@ -35,36 +34,53 @@ async function main(): Promise<void> {
   await page.getByRole("button", { name: "Put live" }).click();
   await shot("live");
   await page.keyboard.press("Escape");
-  for (const name of ["audiences", "places", "markers", "settings"]) {
-    await page.goto(`http://localhost:${port}/${name}`, { waitUntil: "networkidle" });
+  await page.goto(`http://localhost:${port}/releases?open=draft`);
+  await page.locator(".effects li").first().waitFor();
+  await page.locator(".sitecell[data-ready]").nth(1).waitFor();
+  await shot("releases");
+  for (const name of ["audiences", "places", "settings"]) {
+    await page.goto(`http://localhost:${port}/${name}`);
     if (name === "audiences") await page.locator("[data-row=iberian-phones] .name").click();
     if (name === "audiences") await page.locator(".opened .says").first().click();
     if (name === "places") await page.getByRole("button", { name: "Europe", exact: true }).click();
     await shot(name);
   }
-  await page.goto(`http://localhost:${port}/offers`, { waitUntil: "networkidle" });
+  await page.goto(`http://localhost:${port}/offers`);
   await page.getByRole("button", { name: /^Lens:/ }).click();
   await page.getByRole("menuitem", { name: "Porto, keeps returning to ferns" }).click();
   await page.getByRole("heading", { name: "On this cart" }).evaluate((heading) => heading.scrollIntoView());
   await shot("offers");
   for (const name of ["popups", "redirects", "library"]) {
-    await page.goto(`http://localhost:${port}/${name}`, { waitUntil: "networkidle" });
+    await page.goto(`http://localhost:${port}/${name}`);
     if (name === "redirects") await page.getByRole("heading", { name: "Examples" }).evaluate((heading) => heading.scrollIntoView()); // prettier-ignore
     await shot(name);
   }
-  await page.goto(`http://localhost:${port}/?lens=bristol-quiz&slot=home-quiz&variant=quiz-answer`, { waitUntil: "networkidle" }); // prettier-ignore
-  await shot("writing");
+  await page.goto(`http://localhost:${port}/links?open=letter-reminder`);
+  await shot("links");
+  await page.goto(`http://localhost:${port}/results`);
+  await page.getByRole("region", { name: "Test: Promise on products" }).waitFor();
+  await shot("results");
+  await page.goto(`http://localhost:${port}/?lens=lisbon-desk&slot=home-hero`);
+  await page.locator("[data-variant=partner]").hover();
+  await page.getByRole("button", { name: "Switch From Stone & Moss off" }).click();
+  await page.getByRole("status").filter({ hasText: "Saved" }).waitFor();
+  await page.goto(`http://localhost:${port}/traffic`);
+  await page.getByRole("button", { name: /made-up log/ }).click();
+  await page.getByRole("region", { name: "What would change" }).waitFor({ timeout: 90_000 });
+  await shot("traffic");
+  await page.getByRole("button", { name: "Undo", exact: true }).click();
+  await page.waitForTimeout(800);
   for (const name of ["lenses", "sheet"]) {
-    await page.goto(`http://localhost:${port}/${name}`, { waitUntil: "networkidle" });
+    await page.goto(`http://localhost:${port}/${name}`);
     await page.locator(".sitecell[data-ready]").nth(2).waitFor();
     if (name === "sheet") await page.getByRole("button", { name: "Compare with this" }).first().click();
     await page.waitForTimeout(2500);
     await shot(name);
   }
-  await page.goto(`http://localhost:${port}/findings`, { waitUntil: "networkidle" });
+  await page.goto(`http://localhost:${port}/findings`);
   await page.getByText("remarks").waitFor();
   await shot("findings");
-  await page.goto(`http://localhost:${port}/checks`, { waitUntil: "networkidle" });
+  await page.goto(`http://localhost:${port}/checks`);
   await page.getByRole("button", { name: "One for every variant" }).click();
   await page.locator("[data-check]").nth(10).waitFor();
   await page.getByRole("button", { name: "Ask the live site" }).click();
@@ -72,7 +88,7 @@ async function main(): Promise<void> {
   await page.getByText("Asking the site").waitFor({ state: "hidden" });
   await page.getByText("checks made").waitFor({ state: "hidden" });
   await shot("checks");
-  await page.goto(`http://brackenfold.localhost:${port}/`, { waitUntil: "networkidle" });
+  await page.goto(`http://brackenfold.localhost:${port}/`);
   await shot("shop");
   await browser.close();
 }

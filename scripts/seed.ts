@@ -9,14 +9,44 @@ import { siteDraftSchema } from "@/core/formats/site-draft";
 import { checkRuleset } from "@/core/ruleset/check";
 import { createSite, siteExists } from "@/data/draft";
 import { saveLens } from "@/data/lenses";
+import { keepEvents, makePartitions, tendPartitions } from "@/data/events";
 import { migrate } from "@/data/migrate";
-import { addPages } from "@/data/pages";
+import { addPages, listPages } from "@/data/pages";
 import { pool, transaction } from "@/data/pool";
 import { putLive } from "@/data/releases";
-import { addPlaceFile, saveOtherHosts } from "@/data/delivery";
+import { addPlaceFile, saveDelivery } from "@/data/delivery";
+import { makeKey } from "@/data/keys";
+import { partnerKey } from "@/storefront/stand-ins/partner-key";
 import { addProducts } from "@/data/products";
 import { products, storePages } from "@/storefront/brackenfold/catalogue";
+import { demoPeople } from "../demo/people";
+import { addPerson } from "@/data/people";
+import { hashPassword } from "@/server/people";
+import { demoHistory } from "../demo/history";
+import { demoLinks } from "../demo/links";
 import { demoPlaces } from "../demo/places";
+import { demoVisits, madeEvents, type LiveFrom } from "../demo/results";
+import { saveLinks } from "@/data/links";
+import { siteLookup } from "@/data/places";
+import { sourceOf } from "@/delivery/source";
+import { factsByPath } from "@/core/visit/pages";
+import type { Ruleset } from "@/core/formats/ruleset";
+
+/** The demo's results reach back so many days, to the day before it is filled in. */
+const demoDays = 28;
+const day = 86_400_000;
+const today = Math.floor(Date.now() / day) * day;
+const startOfDemo = today - demoDays * day;
+
+/** Four weeks of what made-up visitors did, decided by the engine, as events and their hours. */
+async function makeResults(live: readonly LiveFrom[]): Promise<void> {
+  const pages = factsByPath(await listPages("brackenfold"));
+  const lookup = await siteLookup("brackenfold");
+  await makePartitions(new Date(startOfDemo).toISOString().slice(0, 10), demoDays, pool());
+  for (const events of madeEvents(live, [startOfDemo, today], demoVisits, pages, lookup, sourceOf))
+    for (let from = 0; from < events.length; from += 5000)
+      await keepEvents(events.slice(from, from + 5000).map((event) => ({ site: "brackenfold", ...event })));
+}
 
 await migrate();
 if (!(await siteExists("brackenfold"))) {
@@ -26,10 +56,17 @@ if (!(await siteExists("brackenfold"))) {
   const ruleset = rulesetOf(draft);
   const problems = checkRuleset(ruleset);
   if (problems.length > 0) throw new Error(`the demo's ruleset is wrong: ${JSON.stringify(problems)}`);
-  const sha256 = createHash("sha256").update(JSON.stringify(ruleset)).digest("hex");
+  const sha256Of = (of: Ruleset) => createHash("sha256").update(JSON.stringify(of)).digest("hex");
+  const history = demoHistory(ruleset, startOfDemo);
   await transaction(async (db) => {
     await createSite(draft, db);
-    await saveOtherHosts("brackenfold", ["seeds.brackenfold.example"], db);
+    await saveDelivery("brackenfold", "otherHosts", ["seeds.brackenfold.example"], db);
+    await saveDelivery("brackenfold", "secondPerson", false, db);
+    const port = Number(process.env.PORT ?? 4300);
+    await saveDelivery("brackenfold", "origins", [`http://stone-and-moss.localhost:${port}`], db);
+    await makeKey("brackenfold", "public", "Stone & Moss, the partner’s blog", "mirada", db, partnerKey);
+    for (const person of demoPeople)
+      await addPerson("brackenfold", { ...person, password: await hashPassword(person.shownPassword) }, db);
     await addPages("brackenfold", storePages, db);
     await addProducts(
       "brackenfold",
@@ -44,10 +81,15 @@ if (!(await siteExists("brackenfold"))) {
       db,
     );
     for (const lens of demoLenses) await saveLens("brackenfold", { steps: [], ...lens }, db);
-    await putLive(
-      { site: "brackenfold", session: "demo", note: "The first release", ruleset, sha256, draftVersion: 2 },
-      db,
-    );
+    await saveLinks("brackenfold", demoLinks, db);
+    for (const { from, note, ruleset: released } of history)
+      await putLive(
+        { site: "brackenfold", person: "mirada", note, ruleset: released, sha256: sha256Of(released), draftVersion: 2 },
+        db,
+        new Date(from),
+      );
   });
+  await makeResults(history);
 }
+await tendPartitions(pool());
 await pool().end();

@@ -1,5 +1,6 @@
 // Serves the built application on loopback: the workbench on localhost, its sites on NAME.localhost.
 // A front of its own before Next, so that the peer's address comes from the socket and never from a header.
+import { spawn } from "node:child_process";
 import { createServer } from "node:http";
 import { pathToFileURL } from "node:url";
 
@@ -8,6 +9,29 @@ function mayPass(request, only) {
   if (request.method !== "GET" && request.method !== "HEAD") return false;
   const url = request.url ?? "";
   return URL.canParse(url, "http://shared") && only.test(new URL(url, "http://shared").pathname);
+}
+
+/** Starts a delivery server as a process of its own. @returns a function that stops it, once what it holds is written */
+export function startDelivery(port) {
+  const folder = new URL("../.next/mirada/", import.meta.url).pathname;
+  const child = spawn("node", [`${folder}delivery.mjs`], {
+    env: { ...process.env, PORT: String(port), MIRADA_SCRIPT: `${folder}page.js` },
+    stdio: ["ignore", "pipe", "inherit"],
+  });
+  return new Promise((resolve, reject) => {
+    child.stdout.on("data", (text) => {
+      if (String(text).includes("delivery ready"))
+        resolve(
+          () =>
+            new Promise((stopped) => {
+              if (child.exitCode !== null || child.signalCode !== null) return stopped();
+              child.once("exit", stopped);
+              child.kill("SIGTERM");
+            }),
+        );
+    });
+    child.once("exit", (code) => reject(new Error(`the delivery server ended before it was ready (${code})`)));
+  });
 }
 
 /** Starts serving. @returns a function that stops it. */
@@ -54,17 +78,21 @@ export async function serve(port) {
     servers.push(server);
   }
   return async () => {
-    for (const server of servers) {
-      server.close();
-      server.closeAllConnections();
-    }
+    // No new requests; those under way are answered (news lines never end by themselves, so they are cut), events are written.
+    const closed = Promise.all(servers.map((server) => new Promise((done) => server.close(done))));
+    for (const server of servers) server.closeIdleConnections();
+    await Promise.race([closed, new Promise((done) => setTimeout(done, 1500))]);
+    for (const server of servers) server.closeAllConnections();
+    await globalThis.miradaEvents?.drain(5000);
     await app.close();
   };
 }
 
 if (import.meta.url === pathToFileURL(process.argv[1] ?? "").href) {
   const port = Number(process.env.PORT ?? 4300);
-  const stop = await serve(port);
+  const stopDelivery = process.env.MIRADA_ALONE ? async () => undefined : await startDelivery(port + 1);
+  const stopServing = await serve(port);
+  const stop = () => Promise.all([stopServing(), stopDelivery()]);
   console.log(`ready on ${port}`);
   for (const signal of ["SIGINT", "SIGTERM"]) process.once(signal, () => void stop().finally(() => process.exit(0)));
 }

@@ -50,8 +50,9 @@ await main(async () => {
     failed += told.numFailedTests;
     if (!good && told.numFailedTests === 0) failed += 1;
 
-    await tsx("scripts/seed.ts");
+    // The demo's partner page stands on the application's port, and is allowed to ask from there.
     const port = await freePort();
+    await tsx("scripts/seed.ts", [], { env: { PORT: String(port) } });
     server = spawn("node", ["scripts/serve.mjs"], {
       cwd: root,
       env: { ...process.env, PORT: String(port) },

@@ -9,15 +9,28 @@ import { answerHeader, handOver } from "@/storefront/handover";
 /** Sites that are served here beside the workbench, each on its own host name: `NAME.localhost`. */
 const sites = ["brackenfold"];
 /** Stand-ins for other people's sites, each on a host name of its own. */
-const standIns = ["quiz"];
-export const sessionCookie = "mirada-session";
+const standIns = ["quarry", "mossmail", "quiz", "stone-and-moss"];
+/** The names under which the workbench is reached. Behind a proxy: those in MIRADA_HOSTS, parted by commas. */
+const workbenchHosts = [
+  "localhost",
+  "127.0.0.1",
+  "[::1]",
+  ...(process.env.MIRADA_HOSTS ?? "").split(",").filter(Boolean),
+];
 
-const own = [answerHeader, "x-mirada-search", "x-mirada-workbench"];
+const own = [
+  answerHeader,
+  "x-mirada-search",
+  "x-mirada-workbench",
+  "x-mirada-path",
+  "x-nonce",
+  "content-security-policy",
+];
 
 /** Routes by host name: the workbench's origin never serves a site's pages, and the other way round. */
 export async function proxy(request: NextRequest): Promise<NextResponse> {
   const host = request.headers.get("x-forwarded-host") ?? request.headers.get("host") ?? "localhost";
-  const [hostname = "", port] = host.toLowerCase().split(":");
+  const [, hostname = "", port] = /^(\[[^\]]*\]|[^:]*)(?::(\d+))?$/.exec(host.toLowerCase()) ?? [];
   const { pathname } = request.nextUrl;
   const headers = new Headers(request.headers);
   for (const name of own) headers.delete(name);
@@ -30,21 +43,53 @@ export async function proxy(request: NextRequest): Promise<NextResponse> {
   if (standIn) return openStandIn(request, standIn, headers);
   if (hostname.endsWith(".localhost") || /^\/(sites|stand-ins)(\/|$)/.test(pathname))
     return new NextResponse("There is no such page here.\n", { status: 404 });
+  // Under another name (a rebound one, say) nothing of the workbench is there; shared lenses are seen under any.
+  if (!workbenchHosts.includes(hostname) && !/^\/shared\//.test(pathname))
+    return new NextResponse("The workbench is not served under this name.\n", { status: 421 });
+  const site0 = `http://${sites[0]}.localhost${port ? `:${port}` : ""}`;
+  const csp = policy(headers, {
+    "img-src": `'self' data: blob: https: ${site0}`,
+    "frame-src": `'self' ${site0}`,
+    "frame-ancestors": "'none'",
+    "worker-src": "'self' blob:",
+  });
+  headers.set("x-mirada-path", `${pathname}${request.nextUrl.search}`);
   const response = NextResponse.next({ request: { headers } });
-  response.headers.set(
-    "content-security-policy",
-    "frame-ancestors 'none'; object-src 'none'; base-uri 'self'; form-action 'self'",
-  );
+  response.headers.set("content-security-policy", csp);
   response.headers.set("x-content-type-options", "nosniff");
   response.headers.set("referrer-policy", "same-origin");
-  // Whoever looks at a shared lens has no part in the workbench.
-  if (!request.cookies.has(sessionCookie) && !pathname.startsWith("/shared/"))
-    response.cookies.set(sessionCookie, Buffer.from(crypto.getRandomValues(new Uint8Array(18))).toString("base64url"), {
-      httpOnly: true,
-      sameSite: "lax",
-      path: "/",
-    });
   return response;
+}
+
+/** The hash of an empty style element: making a picture of a page (core of the lens bridge) needs one to read rules with. */
+const emptyStyle = "'sha256-47DEQpj8HBSa+/TImW+5JCeuQeRkm5NMpJWZG3hSuFU='";
+
+/**
+ * A strict Content-Security-Policy with a nonce of its own for this request, which the page's scripts and styles are given: what
+ * was injected has none and does not run. Style attributes are allowed, style elements are not.
+ */
+function policy(headers: Headers, more: Record<string, string>, pictured = false): string {
+  const nonce = Buffer.from(crypto.getRandomValues(new Uint8Array(16))).toString("base64");
+  const rules: Record<string, string> = {
+    "default-src": "'none'",
+    "script-src": `'self' 'nonce-${nonce}' 'strict-dynamic'`,
+    "style-src": `'self' 'nonce-${nonce}'${pictured ? ` ${emptyStyle}` : ""}`,
+    "style-src-attr": "'unsafe-inline'",
+    "img-src": "'self' data: https:",
+    "font-src": "'self'",
+    "connect-src": "'self'",
+    "form-action": "'self'",
+    "base-uri": "'none'",
+    "object-src": "'none'",
+    "frame-src": "'none'",
+    ...more,
+  };
+  const text = Object.entries(rules)
+    .map(([name, value]) => `${name} ${value}`)
+    .join("; ");
+  headers.set("x-nonce", nonce);
+  headers.set("content-security-policy", text);
+  return text;
 }
 
 /** A page of a site as a shared lens sees it: read-only, in a frame of its own origin. */
@@ -61,13 +106,11 @@ async function openShared(
   headers.set("x-mirada-search", search);
   headers.set("x-mirada-workbench", `http://${host}`);
   headers.set(answerHeader, handOver(answer));
+  const csp = policy(headers, { "frame-ancestors": "'self'", "frame-src": framesOf(answer) });
   const target = request.nextUrl.clone();
   target.pathname = `/sites/brackenfold${path}`;
   const response = NextResponse.rewrite(target, { request: { headers } });
-  response.headers.set(
-    "content-security-policy",
-    `frame-ancestors 'self'; frame-src ${framesOf(answer)}; object-src 'none'; base-uri 'self'`,
-  );
+  response.headers.set("content-security-policy", csp);
   response.headers.set("cache-control", "private, no-store");
   return response;
 }
@@ -77,7 +120,13 @@ function openStandIn(request: NextRequest, name: string, headers: Headers): Next
   const target = request.nextUrl.clone();
   target.pathname = `/stand-ins/${name}${request.nextUrl.pathname}`;
   headers.set("x-mirada-search", request.nextUrl.search);
+  // A form of theirs leads on to the shop, or to the workbench.
+  const host = request.headers.get("host") ?? "";
+  const at = (name: string) => `http://${host.replace(/^[^.]+\./, name)}`;
+  const csp = policy(headers, { "form-action": `'self' ${at(`${sites[0]}.`)} ${at("")}` });
   const response = NextResponse.rewrite(target, { request: { headers } });
+  // A static page is the same for everybody, and so has no nonce: it brings a policy of its own.
+  if (name !== "stone-and-moss") response.headers.set("content-security-policy", csp);
   response.headers.set("referrer-policy", "unsafe-url");
   response.headers.set("x-content-type-options", "nosniff");
   return response;
@@ -103,6 +152,11 @@ async function openSite(
         })
       : undefined;
   const redirect = answer?.look ? null : answer?.decision.redirect;
+  const csp = policy(
+    headers,
+    { "frame-ancestors": workbench, "frame-src": framesOf(answer) },
+    answer?.look !== undefined,
+  );
   let response: NextResponse;
   if (redirect)
     response = NextResponse.redirect(
@@ -123,10 +177,7 @@ async function openSite(
       path: "/",
       maxAge: cookieAge,
     });
-  response.headers.set(
-    "content-security-policy",
-    `frame-ancestors ${workbench}; frame-src ${framesOf(answer)}; object-src 'none'; base-uri 'self'; form-action 'self'`,
-  );
+  response.headers.set("content-security-policy", csp);
   response.headers.set("x-content-type-options", "nosniff");
   response.headers.set("referrer-policy", "strict-origin-when-cross-origin");
   if (answer?.look) {
@@ -135,7 +186,9 @@ async function openSite(
     response.headers.set(lensHeader, encodeURIComponent(JSON.stringify(told)));
   }
   response.headers.set("accept-ch", "Sec-CH-Viewport-Width");
-  response.headers.set("cache-control", "private, no-store");
+  const cache = answer?.cache ?? { "cache-control": "private, no-store" };
+  response.headers.set("cache-control", cache["cache-control"]);
+  if (cache.vary) response.headers.append("vary", cache.vary);
   return response;
 }
 

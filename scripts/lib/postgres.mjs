@@ -16,7 +16,8 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { ensureDebian, freePort, isRoot, root, Stop } from "./steps.mjs";
 
-function findBin() {
+/** Where the programs of the newest PostgreSQL lie; undefined: none is installed. */
+export function findBin() {
   const base = "/usr/lib/postgresql";
   const versions = existsSync(base) ? readdirSync(base).sort((a, b) => Number(b) - Number(a)) : [];
   for (const version of versions) if (existsSync(join(base, version, "bin/initdb"))) return join(base, version, "bin");
@@ -47,10 +48,12 @@ function dataFolder(name) {
 
 /**
  * Starts a private PostgreSQL with its data in the folder `name`.
- * @param options.reset forget what was there; options.throwaway: for tests, faster and not safe against a power cut
- * @returns {{url: string, stop: () => void, data: string}}
+ * @param options.reset forget what was there; options.throwaway: for tests, faster and not safe against a power cut, unless
+ * options.durable
+ * @returns {{url: string, stop: () => void, data: string, kill: () => void, again: () => void}} `kill` ends it as a power cut
+ * would, `again` starts it anew on the same port: for tests of what then happens
  */
-export async function startPostgres(name, { reset = false, throwaway = false } = {}) {
+export async function startPostgres(name, { reset = false, throwaway = false, durable = !throwaway } = {}) {
   await ensureDebian(["postgresql"], () => findBin() !== undefined);
   const bin = findBin();
   const data = dataFolder(name);
@@ -78,8 +81,8 @@ export async function startPostgres(name, { reset = false, throwaway = false } =
   const sockets = mkdtempSync(join(tmpdir(), "mirada-"));
   chmodSync(sockets, 0o777);
   const log = join(sockets, "log");
-  const fast = throwaway ? " -c fsync=off -c full_page_writes=off -c synchronous_commit=off" : "";
-  const started = program(bin, "pg_ctl", [
+  const fast = !durable ? " -c fsync=off -c full_page_writes=off -c synchronous_commit=off" : "";
+  const args = [
     "start",
     "-w",
     "-t",
@@ -90,7 +93,8 @@ export async function startPostgres(name, { reset = false, throwaway = false } =
     log,
     "-o",
     `-p ${port} -k ${sockets} -c listen_addresses=127.0.0.1${fast}`,
-  ]);
+  ];
+  const started = program(bin, "pg_ctl", args);
   if (started.status !== 0) {
     const last = existsSync(log) ? (readFileSync(log, "utf8").trim().split("\n").at(-1) ?? "") : started.stderr.trim();
     throw new Stop(
@@ -100,6 +104,8 @@ export async function startPostgres(name, { reset = false, throwaway = false } =
   return {
     url: `postgresql://app@127.0.0.1:${port}/postgres`,
     data,
+    kill: () => void program(bin, "pg_ctl", ["stop", "-D", data, "-m", "immediate", "-w"]),
+    again: () => void program(bin, "pg_ctl", args),
     stop() {
       program(bin, "pg_ctl", ["stop", "-D", data, "-m", "fast", "-w"]);
       rmSync(sockets, { recursive: true, force: true });

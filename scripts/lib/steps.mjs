@@ -119,6 +119,8 @@ export async function ensureBuild() {
     quiet: true,
     env: { NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1" },
   });
+  const { bundle } = await import("./bundle.mjs");
+  await bundle();
   mkdirSync(dirname(mark), { recursive: true });
   writeFileSync(mark, digest);
 }

@@ -1,8 +1,6 @@
-import { z } from "zod";
 import { runCheck } from "@/core/checks/run";
 import { createEngine } from "@/core/decision/engine";
-import { checkSchema } from "@/core/formats/check";
-import { readBy } from "@/core/formats/read";
+import { readChecks } from "@/core/formats/check";
 import { BadInput, loadPlaces, loadRuleset, parseJson, readArgs, readText } from "./input";
 
 /** Runs saved checks: a line each, and a closing count. Exit 0 if all passed, else 1. */
@@ -13,7 +11,7 @@ export async function check(args: string[]): Promise<number> {
   const lookup = loadPlaces(values.places);
   const engine = createEngine(loadRuleset(positionals[0] as string), lookup ? { lookup } : {});
   const file = positionals[1] as string;
-  const read = readBy(z.array(checkSchema), parseJson(readText(file), file), ["variant"]);
+  const read = readChecks(parseJson(readText(file), file));
   if (!read.ok) throw new BadInput(`${file}: ${read.problems[0]?.path || "(whole)"}: ${read.problems[0]?.problem}`);
   let failed = 0;
   for (const item of read.value) {

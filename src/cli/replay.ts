@@ -1,7 +1,7 @@
 import { createReadStream } from "node:fs";
 import { pipeline } from "node:stream/promises";
 import { createGunzip } from "node:zlib";
-import { LineCutter, Replay } from "@/core/replay/replay";
+import { Replay } from "@/core/replay/replay";
 import { BadInput, loadPlaces, loadRuleset, readArgs } from "./input";
 
 /** Decides every page view of an access log under the rules and prints what was counted, as JSON. */
@@ -19,20 +19,19 @@ export async function replay(args: string[]): Promise<number> {
     ...(against ? { against } : {}),
     ...(lookup ? { lookup } : {}),
   });
-  await eachLine(positionals[1] as string, (line) => void run.line(line));
+  await readInto(positionals[1] as string, run);
   process.stdout.write(`${JSON.stringify(run.result())}\n`);
   return 0;
 }
 
-/** Reads a file, or standard input (`-`), line by line; a gzipped one (also of several members) is unpacked. */
-async function eachLine(file: string, each: (line: string) => void): Promise<void> {
-  const cutter = new LineCutter(each);
+/** Reads a file, or standard input (`-`), into a replay; a gzipped one (also of several members) is unpacked. */
+async function readInto(file: string, replay: Replay): Promise<void> {
   const decoder = new TextDecoder();
   const source = file === "-" ? process.stdin : createReadStream(file, { highWaterMark: 1 << 20 });
   const take = async (chunks: AsyncIterable<Buffer>) => {
-    for await (const chunk of chunks) cutter.take(decoder.decode(chunk, { stream: true }));
-    cutter.take(decoder.decode());
-    cutter.end();
+    for await (const chunk of chunks) replay.take(decoder.decode(chunk, { stream: true }));
+    replay.take(decoder.decode());
+    replay.end();
   };
   try {
     const chunks = source[Symbol.asyncIterator]() as AsyncIterator<Buffer>;

@@ -22,6 +22,6 @@ export async function saveChecks(site: string, checks: readonly Check[], db: Que
     );
 }
 
-export async function deleteCheck(site: string, id: string): Promise<void> {
-  await pool().query("delete from checks where site = $1 and id = $2", [site, id]);
+export async function deleteCheck(site: string, id: string, db: Queryable = pool()): Promise<void> {
+  await db.query("delete from checks where site = $1 and id = $2", [site, id]);
 }

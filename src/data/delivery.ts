@@ -1,6 +1,6 @@
 import { randomBytes } from "node:crypto";
 import { pool, type Queryable } from "./pool";
-import { liveChannel } from "./releases";
+import { announceLive } from "./releases";
 
 /** How a site is served, beside its rules. */
 export interface DeliverySettings {
@@ -8,6 +8,14 @@ export interface DeliverySettings {
   trustedProxies: string[];
   /** Other hosts, with their ports, that visitors may be sent to, and whose pages may stand in a frame. */
   otherHosts: string[];
+  /** Origins whose pages may ask for decisions by script. */
+  origins: string[];
+  /** Whether a release needs a second person. */
+  secondPerson: boolean;
+  /** For how many days events are kept one by one. */
+  eventDays: number;
+  /** The secret part of the address of the calendar; null: there is none yet. */
+  calendarKey: string | null;
   /** Signs what is kept in visitors' browsers. */
   secret: Buffer;
 }
@@ -24,8 +32,10 @@ export interface PlaceFile {
 /** How a site is served; its secret is made when first asked for. */
 export async function deliverySettings(site: string, db: Queryable = pool()): Promise<DeliverySettings> {
   const ask = () =>
-    db.query<{ trusted_proxies: string[]; other_hosts: string[]; secret: Buffer }>(
-      "select trusted_proxies, other_hosts, secret from site_delivery where site = $1",
+    db.query<DeliverySettings>(
+      `select trusted_proxies as "trustedProxies", other_hosts as "otherHosts", origins, second_person as "secondPerson",
+         event_days as "eventDays", calendar_key as "calendarKey", secret
+       from site_delivery where site = $1`,
       [site],
     );
   let found = await ask();
@@ -36,24 +46,28 @@ export async function deliverySettings(site: string, db: Queryable = pool()): Pr
     ]);
     found = await ask();
   }
-  const row = found.rows[0] as { trusted_proxies: string[]; other_hosts: string[]; secret: Buffer };
-  return { trustedProxies: row.trusted_proxies, otherHosts: row.other_hosts, secret: row.secret };
+  return found.rows[0] as DeliverySettings;
 }
 
-/** Tells every process that serves the site to read anew what it keeps of it. */
-const announce = (site: string, db: Queryable) => db.query("select pg_notify($1, $2)", [liveChannel, site]);
-
-export async function saveTrustedProxies(site: string, blocks: readonly string[]): Promise<void> {
-  await deliverySettings(site);
-  await pool().query("update site_delivery set trusted_proxies = $2 where site = $1", [site, blocks]);
-  await announce(site, pool());
-}
-
-export async function saveOtherHosts(site: string, hosts: readonly string[], db: Queryable = pool()): Promise<void> {
+/** Sets one of the delivery settings; it holds at once. */
+export async function saveDelivery<K extends keyof typeof settingColumns>(
+  site: string,
+  key: K,
+  value: DeliverySettings[K],
+  db: Queryable = pool(),
+): Promise<void> {
   await deliverySettings(site, db);
-  await db.query("update site_delivery set other_hosts = $2 where site = $1", [site, hosts]);
-  await announce(site, db);
+  await db.query(`update site_delivery set ${settingColumns[key]} = $2 where site = $1`, [site, value]);
+  await announceLive(site, db);
 }
+const settingColumns = {
+  trustedProxies: "trusted_proxies",
+  otherHosts: "other_hosts",
+  origins: "origins",
+  secondPerson: "second_person",
+  eventDays: "event_days",
+  calendarKey: "calendar_key",
+} as const;
 
 export async function listPlaceFiles(site: string, db: Queryable = pool()): Promise<PlaceFile[]> {
   const found = await db.query<PlaceFile & { addedAt: Date }>(
@@ -80,10 +94,10 @@ export async function addPlaceFile(
      select $1, $2, coalesce(max(position), 0) + 1, $3, $4, $5, $6 from place_files where site = $1`,
     [site, file.id, file.name, file.format, file.says, bytes],
   );
-  await announce(site, db);
+  await announceLive(site, db);
 }
 
-export async function deletePlaceFile(site: string, id: string): Promise<void> {
-  await pool().query("delete from place_files where site = $1 and id = $2", [site, id]);
-  await announce(site, pool());
+export async function deletePlaceFile(site: string, id: string, db: Queryable = pool()): Promise<void> {
+  await db.query("delete from place_files where site = $1 and id = $2", [site, id]);
+  await announceLive(site, db);
 }

@@ -118,6 +118,12 @@ export async function createSite(ruleset: SiteDraft, db: Queryable): Promise<voi
   await saveDraft(id, empty, ruleset, db);
 }
 
+/** The version of a site's draft, without the draft. */
+export async function draftVersion(site: string): Promise<number> {
+  const found = await pool().query<{ version: string }>("select version from sites where site = $1", [site]);
+  return Number(found.rows[0]?.version);
+}
+
 export async function siteExists(site: string): Promise<boolean> {
   return (await pool().query("select 1 from sites where site = $1", [site])).rows.length > 0;
 }

@@ -15,18 +15,18 @@ interface Row {
 }
 const change = (row: Row | undefined): Change | undefined => row && { ...row, number: Number(row.number) };
 
-/** Keeps a change. What had been undone before it can no longer be done again. */
+/** Keeps a change of somebody's. What they had undone before it can no longer be done again. */
 export async function keepChange(
   site: string,
-  session: string,
+  person: string,
   says: string,
   edits: readonly Edit[],
   db: Queryable,
 ): Promise<void> {
-  await db.query("delete from edits where site = $1 and undone", [site]);
-  await db.query("insert into edits (site, session, says, edits) values ($1, $2, $3, $4)", [
+  await db.query("delete from edits where site = $1 and person = $2 and undone", [site, person]);
+  await db.query("insert into edits (site, person, says, edits) values ($1, $2, $3, $4)", [
     site,
-    session,
+    person,
     says,
     JSON.stringify(edits),
   ]);
@@ -42,20 +42,20 @@ export async function changesOf(site: string, id: string, db: Queryable): Promis
   return found.rows.map((row) => ({ at: row.at.toISOString(), says: row.says, edits: row.edits }));
 }
 
-/** The change that undo would take back. */
-export async function nextUndo(site: string, db: Queryable): Promise<Change | undefined> {
+/** The change that undo would take back: the last that this person made. */
+export async function nextUndo(site: string, person: string, db: Queryable): Promise<Change | undefined> {
   const found = await db.query<Row>(
-    "select number, says, edits from edits where site = $1 and not undone order by number desc limit 1",
-    [site],
+    "select number, says, edits from edits where site = $1 and person = $2 and not undone order by number desc limit 1",
+    [site, person],
   );
   return change(found.rows[0]);
 }
 
-/** The change that redo would do again. */
-export async function nextRedo(site: string, db: Queryable): Promise<Change | undefined> {
+/** The change that redo would do again: the first that this person took back. */
+export async function nextRedo(site: string, person: string, db: Queryable): Promise<Change | undefined> {
   const found = await db.query<Row>(
-    "select number, says, edits from edits where site = $1 and undone order by number limit 1",
-    [site],
+    "select number, says, edits from edits where site = $1 and person = $2 and undone order by number limit 1",
+    [site, person],
   );
   return change(found.rows[0]);
 }

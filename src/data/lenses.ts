@@ -1,19 +1,11 @@
-import type { Visit } from "@/core/formats/visit";
-import type { Step } from "@/core/visit/journey";
+import type { Lens } from "@/core/formats/lens";
 import { pool, type Queryable } from "./pool";
 
-/** A made-up visitor to look through. */
-export interface Lens {
-  id: string;
-  name: string;
-  visit: Visit;
-  /** The pages looked at after the first. */
-  steps: Step[];
-}
+export type { Lens };
 
-export async function listLenses(site: string): Promise<Lens[]> {
+export async function listLenses(site: string, db: Queryable = pool()): Promise<Lens[]> {
   return (
-    await pool().query<Lens>("select id, name, visit, steps from lenses where site = $1 order by position, id", [site])
+    await db.query<Lens>("select id, name, visit, steps from lenses where site = $1 order by position, id", [site])
   ).rows;
 }
 
@@ -28,6 +20,6 @@ export async function saveLens(site: string, lens: Lens, db: Queryable = pool())
   );
 }
 
-export async function deleteLens(site: string, id: string): Promise<void> {
-  await pool().query("delete from lenses where site = $1 and id = $2", [site, id]);
+export async function deleteLens(site: string, id: string, db: Queryable = pool()): Promise<void> {
+  await db.query("delete from lenses where site = $1 and id = $2", [site, id]);
 }

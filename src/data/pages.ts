@@ -8,10 +8,9 @@ export interface SitePage {
   facts: NonNullable<Visit["page"]>;
 }
 
-export async function listPages(site: string): Promise<SitePage[]> {
-  return (
-    await pool().query<SitePage>("select path, title, facts from pages where site = $1 order by position", [site])
-  ).rows;
+export async function listPages(site: string, db: Queryable = pool()): Promise<SitePage[]> {
+  return (await db.query<SitePage>("select path, title, facts from pages where site = $1 order by position", [site]))
+    .rows;
 }
 
 /** Adds pages after those that are there; known ones stay as they are. */
@@ -25,6 +24,6 @@ export async function addPages(site: string, pages: readonly SitePage[], db: Que
   );
 }
 
-export async function removePage(site: string, path: string): Promise<void> {
-  await pool().query("delete from pages where site = $1 and path = $2", [site, path]);
+export async function removePage(site: string, path: string, db: Queryable = pool()): Promise<void> {
+  await db.query("delete from pages where site = $1 and path = $2", [site, path]);
 }

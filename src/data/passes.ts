@@ -2,10 +2,13 @@ import { randomBytes } from "node:crypto";
 import type { Visit } from "@/core/formats/visit";
 import { pool } from "./pool";
 
+/** Which rules a look is under: the draft's, those of what is live, of a release, or of what was asked to go live. */
+export type LookSource = "draft" | "live" | `release ${number}` | `review ${number}`;
+
 /** What a preview pass lets be seen: a visit, under the draft or what is live, with variants pinned. */
 export interface Look {
   visit: Visit;
-  source: "draft" | "live";
+  source: LookSource;
   /** Variants pinned, as the engine takes them. */
   pins: Record<string, string | null>;
   /** A pop-up that opens at once, whatever the rules say. */
@@ -54,11 +57,11 @@ export async function makeShare(
 }
 
 /** What a shared link shows; undefined if there is none, or it has expired. */
-export async function readShare(id: string): Promise<Share | undefined> {
+export async function readShare(site: string, id: string): Promise<Share | undefined> {
   if (!/^[A-Za-z0-9_-]{24}$/.test(id)) return undefined;
   const found = await pool().query<{ site: string; title: string; look: Look; expires_at: Date }>(
-    "select site, title, look, expires_at from preview_passes where id = $1 and title is not null and expires_at > now()",
-    [id],
+    "select site, title, look, expires_at from preview_passes where site = $1 and id = $2 and title is not null and expires_at > now()",
+    [site, id],
   );
   const row = found.rows[0];
   return row && { site: row.site, title: row.title, look: row.look, expiresAt: row.expires_at.toISOString() };
@@ -69,12 +72,13 @@ export async function endShare(site: string, id: string): Promise<void> {
   await pool().query("delete from preview_passes where site = $1 and id = $2 and title is not null", [site, id]);
 }
 
-/** The look of a pass; undefined if there is none, it has expired, or it is for another site. */
+/** The look of a pass; undefined if there is none, it has expired, it is for another site, or its session has ended. */
 export async function readPass(site: string, id: string): Promise<Look | undefined> {
   if (!/^[A-Za-z0-9_-]{24}$/.test(id)) return undefined;
   const found = await pool().query<{ look: Look }>(
-    "select look from preview_passes where id = $1 and site = $2 and expires_at > now()",
-    [id, site],
+    `select p.look from preview_passes p join sessions s on s.site = p.site and s.id = p.session
+     where p.site = $1 and p.id = $2 and p.expires_at > now() and s.expires_at > now()`,
+    [site, id],
   );
   return found.rows[0]?.look;
 }

@@ -8,8 +8,12 @@ import type { PlaceLookup } from "@/core/visit/places";
 import { deliverySettings } from "@/data/delivery";
 import { loadDraft } from "@/data/draft";
 import { siteLookup } from "@/data/places";
-import { readPass, readShare, type Look } from "@/data/passes";
+import { readPass, readShare, type Look, type LookSource } from "@/data/passes";
+import { readRelease } from "@/data/releases";
+import { readReview } from "@/data/reviews";
 import { clientAddress } from "./client-address";
+import { cacheHeaders } from "@/core/analysis/cache";
+import { sourceOf } from "./source";
 import { readDeviceOnce } from "./devices";
 import { liveRulesets } from "./live";
 import { consentCookie, memoryCookie, newVisitorId, readMemoryCookie, writeMemoryCookie } from "./memory-cookie";
@@ -23,11 +27,17 @@ export interface Answer {
   remember?: string | null;
   /** Whether the visitor was asked for consent, and what was said. `Sec-GPC: 1` is a no. */
   consent: "yes" | "no" | "not asked";
+  /** Where the visitor came from, in a word, for events; "" for another page of the site. */
+  source: string;
+  /** The headers by which the page may be cached: worked out from the rules; made for one visitor where nothing is told. */
+  cache: { "cache-control": string; vary?: string };
   /** Hosts whose pages may stand in a frame on the page. */
   otherHosts: readonly string[];
   /** Set where the page is looked at through a lens. */
   look?: Look;
 }
+
+const alone: Answer["cache"] = { "cache-control": "private, no-store" };
 
 /** Decides what one page request gets; undefined if nothing of the site is live. */
 export async function answer(request: PageRequest): Promise<Answer | undefined> {
@@ -35,7 +45,7 @@ export async function answer(request: PageRequest): Promise<Answer | undefined> 
   if (look) return answerLook(request.site, look);
   const live = await liveRulesets().get(request.site);
   if (!live) return undefined;
-  const { engine, secret, trustedProxies, otherHosts } = live;
+  const { engine, secret, trustedProxies, otherHosts, advice } = live;
   const said = request.cookies[consentCookie];
   const refused = request.headers.get("sec-gpc") === "1" || said === "no";
   const consent = refused ? "no" : said === "yes" ? "yes" : "not asked";
@@ -54,11 +64,19 @@ export async function answer(request: PageRequest): Promise<Answer | undefined> 
       : request.cookies[memoryCookie] === undefined
         ? undefined
         : null;
+  const cacheOf = (): Answer["cache"] => {
+    // Whoever is remembered gets a cookie with each page, and a page with one is nobody else's.
+    const known = consent === "yes" || remember !== undefined;
+    const page = known ? undefined : advice(new URL(visit.url).pathname, ["visitor"]);
+    return page ? cacheHeaders(engine.ruleset, page, Date.parse(visit.at)) : alone;
+  };
   return {
     decision,
     ruleset: engine.ruleset,
     visit,
     consent,
+    source: sourceOf(engine, visit),
+    cache: cacheOf(),
     otherHosts,
     ...(remember === undefined ? {} : { remember }),
   };
@@ -66,12 +84,13 @@ export async function answer(request: PageRequest): Promise<Answer | undefined> 
 
 /** Decides what a shared lens sees on a page; undefined if the link has expired. */
 export async function answerShare(
+  site: string,
   id: string,
   path: string,
   search: string,
   page: Visit["page"],
 ): Promise<Answer | undefined> {
-  const share = await readShare(id);
+  const share = await readShare(site, id);
   if (!share) return undefined;
   const { page: _page, ...visit } = share.look.visit;
   const url = new URL(`${path}${search}`, new URL(visit.url).origin).href;
@@ -79,7 +98,7 @@ export async function answerShare(
 }
 
 async function answerLook(site: string, look: Look): Promise<Answer | undefined> {
-  const ready = look.source === "draft" ? await draftEngine(site) : await liveRulesets().get(site);
+  const ready = look.source === "live" ? await liveRulesets().get(site) : await keptEngine(site, look.source);
   if (!ready) return undefined;
   const { engine, otherHosts } = ready;
   return {
@@ -90,33 +109,52 @@ async function answerLook(site: string, look: Look): Promise<Answer | undefined>
     ruleset: engine.ruleset,
     visit: look.visit,
     consent: look.visit.consent === true ? "yes" : "no",
+    source: "",
+    cache: alone,
     otherHosts,
     look,
   };
 }
 
-interface ReadyDraft {
-  version: number;
+interface Ready {
+  /** Changes with whatever the engine was made of. */
+  mark: string;
   lookup: PlaceLookup;
   engine: Engine;
   otherHosts: readonly string[];
 }
-const drafts = new Map<string, ReadyDraft>();
-/** The engine of a draft as it now stands. */
-async function draftEngine(site: string): Promise<ReadyDraft | undefined> {
-  const draft = await loadDraft(site);
-  if (!draft) return undefined;
-  const lookup = await siteLookup(site);
-  const known = drafts.get(site);
-  const { otherHosts } = await deliverySettings(site);
-  const same = known?.version === draft.version && known.lookup === lookup;
-  if (same && known.otherHosts.join() === otherHosts.join()) return known;
-  const engine = createEngine(runnable(rulesetOf(draft.ruleset)).ruleset, {
+/** The engines of what is looked at without being live, the latest of each site and source. */
+const kept = new Map<string, Ready>();
+const mostKept = 20;
+
+/** The engine of a draft as it now stands, of a release, or of what was asked to go live. */
+async function keptEngine(site: string, source: LookSource): Promise<Ready | undefined> {
+  const found = await rulesOf(site, source);
+  if (!found) return undefined;
+  const [lookup, { otherHosts }] = await Promise.all([siteLookup(site), deliverySettings(site)]);
+  const mark = `${found.mark} ${otherHosts.join()}`;
+  const key = `${site} ${source}`;
+  const known = kept.get(key);
+  if (known?.mark === mark && known.lookup === lookup) return known;
+  const engine = createEngine(found.ruleset(), {
     device: readDeviceOnce,
     lookup,
     mayLeadTo: (host) => otherHosts.includes(host),
   });
-  const ready = { version: draft.version, lookup, engine, otherHosts };
-  drafts.set(site, ready);
+  const ready = { mark, lookup, engine, otherHosts };
+  kept.delete(key);
+  if (kept.size >= mostKept) kept.delete(kept.keys().next().value as string);
+  kept.set(key, ready);
   return ready;
 }
+
+async function rulesOf(site: string, source: LookSource): Promise<{ mark: string; ruleset: () => Ruleset } | undefined> {
+  if (source === "draft") {
+    const draft = await loadDraft(site);
+    return draft && { mark: String(draft.version), ruleset: () => runnable(rulesetOf(draft.ruleset)).ruleset };
+  }
+  const [kind, number] = source.split(" ");
+  const found = kind === "release" ? await readRelease(site, Number(number)) : await readReview(site, Number(number));
+  if (!found) return undefined;
+  return { mark: found.sha256, ruleset: () => runnable(found.ruleset).ruleset };
+} // prettier-ignore

@@ -1,11 +1,17 @@
-import pg from "pg";
 import { createEngine, type Engine } from "@/core/decision/engine";
+import { withPauses } from "@/core/release/pause";
 import { readRuleset } from "@/core/ruleset/check";
-import { liveChannel, liveNumber, liveRelease } from "@/data/releases";
+import { listen } from "@/data/listen";
+import { listPauses } from "@/data/pauses";
+import { liveChannel, liveMark, liveRelease } from "@/data/releases";
 import type { Block } from "@/core/visit/address";
 import type { PlaceLookup } from "@/core/visit/places";
 import { deliverySettings } from "@/data/delivery";
 import { siteLookup } from "@/data/places";
+import { cacheAdvice, type Leaning, type PageAdvice } from "@/core/analysis/cache";
+import { goodKeys } from "@/data/keys";
+import { listPages } from "@/data/pages";
+import { createHash } from "node:crypto";
 import { readBlocks } from "./client-address";
 import { readDeviceOnce } from "./devices";
 
@@ -13,8 +19,18 @@ import { readDeviceOnce } from "./devices";
 export interface Live {
   engine: Engine;
   release: number;
+  /** Changes with everything that is kept here. */
+  mark: string;
   lookup: PlaceLookup;
   trustedProxies: readonly Block[];
+  /** A strong mark of the ruleset as it is served: for ETag. */
+  etag: string;
+  /** Keys that are good, by the key itself (public) or its digest (secret). */
+  keys: ReadonlyMap<string, "public" | "secret">;
+  /** Origins whose pages may ask by script. */
+  origins: ReadonlySet<string>;
+  /** How a page may be cached, beside what its own part leans on; worked out once, when it is first asked for. */
+  advice: (path: string, own: readonly Leaning[]) => PageAdvice | undefined;
   /** Hosts, with their ports, whose pages may stand in a frame here. */
   otherHosts: readonly string[];
   /** Signs what is kept in visitors' browsers. */
@@ -30,13 +46,23 @@ const pollEvery = 2000;
  */
 class LiveRulesets {
   readonly #sites = new Map<string, Live>();
+  /** Sites of which nothing was found, and when: they are not asked for again at once. */
+  readonly #missing = new Map<string, number>();
   readonly #loading = new Map<string, Promise<Live | undefined>>();
   #listening = false;
 
   /** The engine of a site's live release; undefined if nothing is live. */
   async get(site: string): Promise<Live | undefined> {
     if (!this.#listening) this.#start();
-    return this.#sites.get(site) ?? this.#load(site);
+    const live = this.#sites.get(site);
+    if (live) return live;
+    if ((this.#missing.get(site) ?? 0) > Date.now() - pollEvery) return undefined;
+    return this.#load(site);
+  }
+
+  /** What is kept already, without asking anybody; undefined: nothing of it yet. */
+  peek(site: string): Live | undefined {
+    return this.#sites.get(site);
   }
 
   #load(site: string): Promise<Live | undefined> {
@@ -49,20 +75,41 @@ class LiveRulesets {
   }
 
   async #read(site: string): Promise<Live | undefined> {
+    // Asked first: should something change while the rest is read, the next poll finds another mark.
+    const mark = await liveMark(site);
     const release = await liveRelease(site);
-    if (!release) return undefined;
+    if (!release) {
+      if (this.#missing.size > 1000) this.#missing.clear();
+      this.#missing.set(site, Date.now());
+      return undefined;
+    }
     const read = readRuleset(release.ruleset);
     if (!read.ok) throw new Error(`release ${release.number} of ${site} is damaged`);
     const lookup = await siteLookup(site);
-    const { trustedProxies, otherHosts, secret } = await deliverySettings(site);
+    const { trustedProxies, otherHosts, origins, secret } = await deliverySettings(site);
+    const [keys, pages] = await Promise.all([goodKeys(site), listPages(site)]);
+    const advice = new Map<string, PageAdvice | undefined>();
     const live: Live = {
-      engine: createEngine(read.value, {
+      engine: createEngine(withPauses(read.value, await listPauses(site)), {
         device: readDeviceOnce,
         lookup,
         mayLeadTo: (host) => otherHosts.includes(host),
       }),
       otherHosts,
+      keys,
+      origins: new Set(origins),
+      etag: `"${createHash("sha256").update(`${release.sha256} ${mark}`).digest("base64url").slice(0, 27)}"`,
+      advice(path, own) {
+        if (!advice.has(path)) {
+          const page = pages.find((item) => item.path === path);
+          // A path that is no page is not kept: anybody may ask for any number of those.
+          if (!page) return undefined;
+          advice.set(path, cacheAdvice(live.engine.ruleset, [page], own)[0]);
+        }
+        return advice.get(path);
+      },
       release: release.number,
+      mark,
       lookup,
       trustedProxies: readBlocks(trustedProxies),
       secret,
@@ -73,12 +120,12 @@ class LiveRulesets {
 
   #start(): void {
     this.#listening = true;
-    void this.#listen();
+    void listen(liveChannel, (site) => this.#heard(site));
     const poll = setInterval(() => {
       for (const [site, live] of this.#sites)
-        liveNumber(site)
+        liveMark(site)
           .then(
-            (number) => (number !== undefined && number !== live.release ? this.#load(site) : undefined),
+            (mark) => (mark !== live.mark ? this.#load(site) : undefined),
             () => undefined,
           )
           .catch(() => undefined);
@@ -86,32 +133,12 @@ class LiveRulesets {
     poll.unref();
   }
 
-  async #listen(): Promise<void> {
-    const client = new pg.Client({ connectionString: process.env.DATABASE_URL });
-    const again = (): void => void setTimeout(() => void this.#listen(), pollEvery).unref();
-    let ended = false;
-    const end = (): void => {
-      if (ended) return;
-      ended = true;
-      client.end().catch(() => undefined);
-      again();
-    };
-    client.on("error", end);
-    client.on("end", end);
-    client.on("notification", ({ payload }) => {
-      // A load that began before the notice may have read the release before it: always read once more.
-      if (payload)
-        void (this.#loading.get(payload) ?? Promise.resolve())
-          .catch(() => undefined)
-          .then(() => this.#load(payload))
-          .catch(() => undefined);
-    });
-    try {
-      await client.connect();
-      await client.query(`listen ${liveChannel}`);
-    } catch {
-      end();
-    }
+  /** A load that began before the notice may have read the release before it: always read once more. */
+  #heard(site: string): void {
+    void (this.#loading.get(site) ?? Promise.resolve())
+      .catch(() => undefined)
+      .then(() => this.#load(site))
+      .catch(() => undefined);
   }
 }
 

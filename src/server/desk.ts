@@ -1,54 +1,110 @@
+import type { CampaignLink } from "@/core/campaigns/link";
+import { listLinks } from "@/data/links";
+import type { Check } from "@/core/formats/check";
 import type { Ruleset } from "@/core/formats/ruleset";
 import type { SiteDraft } from "@/core/formats/site-draft";
-import type { Check } from "@/core/formats/check";
 import { listChecks } from "@/data/checks";
 import { deliverySettings } from "@/data/delivery";
-import { loadDraft } from "@/data/draft";
+import { draftVersion, loadDraft } from "@/data/draft";
 import { listLenses, type Lens } from "@/data/lenses";
 import { listPages, type SitePage } from "@/data/pages";
+import { listPauses, type KeptPause } from "@/data/pauses";
+import { listPeople, type Person, type SignedIn } from "@/data/people";
 import { pool } from "@/data/pool";
 import { listProducts, type SiteProduct } from "@/data/products";
-import { liveRelease } from "@/data/releases";
-import { marks } from "./draft";
+import { liveMark, liveRelease } from "@/data/releases";
+import { listReviews, type Review } from "@/data/reviews";
+import { whoIsHere, type Present } from "@/data/sessions";
+import { marks, type Marks } from "./draft";
+
+/** What everybody at the desk sees the same of, beside the draft. */
+interface Shared {
+  lenses: Lens[];
+  links: CampaignLink[];
+  checks: Check[];
+  present: Present[];
+  /** Everybody's name, by id; also of those who left. */
+  names: Record<string, string>;
+  /** What was asked to go live and is not decided, or waits for its time. */
+  review: Review | null;
+  pauses: KeptPause[];
+}
 
 /** What the workbench opens with. */
-export interface OpenedDesk {
+export interface OpenedDesk extends Shared, Marks {
+  me: Pick<Person, "id" | "name" | "roles"> & { session: string };
   ruleset: SiteDraft;
   version: number;
-  undo: string | null;
-  redo: string | null;
-  live: { ruleset: Ruleset; number: number } | undefined;
+  live: { ruleset: Ruleset; number: number; mark: string } | undefined;
   pages: SitePage[];
   products: SiteProduct[];
-  lenses: Lens[];
-  checks: Check[];
   /** Other hosts that visitors may be sent to, and whose pages may stand in a frame. */
   otherHosts: string[];
+  /** Whether a release needs a second person. */
+  secondPerson: boolean;
   /** The time at which it was opened. */
   now: string;
 }
 
-export async function openDesk(site: string): Promise<OpenedDesk | undefined> {
-  const draft = await loadDraft(site);
-  if (!draft) return undefined;
-  const [pages, products, lenses, checks, live, history, { otherHosts }] = await Promise.all([
-    listPages(site),
-    listProducts(site),
+async function shared(site: string): Promise<Shared> {
+  const [lenses, links, checks, present, people, reviews, pauses] = await Promise.all([
     listLenses(site),
+    listLinks(site),
     listChecks(site),
-    liveRelease(site),
-    marks(site, pool()),
-    deliverySettings(site),
+    whoIsHere(site),
+    listPeople(site),
+    listReviews(site, 5),
+    listPauses(site),
   ]);
   return {
-    ...draft,
-    ...history,
-    live: live && { ruleset: live.ruleset, number: live.number },
-    pages,
-    products,
     lenses,
+    links,
     checks,
-    otherHosts,
-    now: new Date().toISOString(),
+    present,
+    names: Object.fromEntries(people.map((person) => [person.id, person.name])),
+    review: reviews.find((review) => review.state === "open" || review.state === "approved") ?? null,
+    pauses,
+  };
+}
+
+async function liveNow(site: string): Promise<OpenedDesk["live"]> {
+  const mark = await liveMark(site);
+  const live = await liveRelease(site);
+  return live && { ruleset: live.ruleset, number: live.number, mark };
+}
+
+export async function openDesk(who: SignedIn): Promise<OpenedDesk | undefined> {
+  const { site, id, name, roles, session } = who;
+  const draft = await loadDraft(site);
+  if (!draft) return undefined;
+  const [pages, products, live, history, { otherHosts, secondPerson }, rest] = await Promise.all([
+    listPages(site),
+    listProducts(site),
+    liveNow(site),
+    marks(site, id, pool()),
+    deliverySettings(site),
+    shared(site),
+  ]);
+  const me = { id, name, roles, session };
+  const now = new Date().toISOString();
+  return { ...draft, ...history, ...rest, me, live, pages, products, otherHosts, secondPerson, now };
+}
+
+/** What has changed on the desk. The draft and what is live come only if they are others than were known. */
+export interface DeskNews extends Shared {
+  draft?: { ruleset: SiteDraft; version: number } & Marks;
+  live?: NonNullable<OpenedDesk["live"]>;
+}
+
+/** @param version the version of the draft that is known; @param mark that of what is live */
+export async function deskNow(who: SignedIn, version: number, mark: string): Promise<DeskNews> {
+  const { site } = who;
+  const [rest, now, at] = await Promise.all([shared(site), liveMark(site), draftVersion(site)]);
+  const draft = at === version ? undefined : await loadDraft(site);
+  const live = now === mark ? undefined : await liveNow(site);
+  return {
+    ...rest,
+    ...(draft ? { draft: { ...draft, ...(await marks(site, who.id, pool())) } } : {}),
+    ...(live ? { live } : {}),
   };
 }

@@ -1,56 +1,109 @@
 import { applyEdits, invertAll, type Edit } from "@/core/draft/edit";
+import { changedPlaces, placeName } from "@/core/draft/words";
 import { readBy } from "@/core/formats/read";
 import { siteDraftSchema, type SiteDraft } from "@/core/formats/site-draft";
+import { lacking, refusal } from "@/core/people/roles";
+import { lastAt, tell } from "@/data/audit";
 import { loadDraft, saveDraft } from "@/data/draft";
 import { keepChange, markUndone, nextRedo, nextUndo, type Change } from "@/data/edits";
+import { listPeople, type SignedIn } from "@/data/people";
 import { transaction, type Queryable } from "@/data/pool";
+import { announceDesk } from "@/data/sessions";
+
+/** What undo and redo would do next, in words. */
+export interface Marks {
+  undo: string | null;
+  redo: string | null;
+}
+
+/** Somebody else was there first: what was to be set, and what stands there now. */
+export interface Stale {
+  /** The place, by names. */
+  where: string;
+  path: string;
+  by: string;
+  at: string;
+  now: unknown;
+}
 
 /** What a change of the draft gives: the draft as it now is, or why nothing was changed. */
 export type Changed =
-  | { ok: true; ruleset: SiteDraft; version: number; says: string; undo: string | null; redo: string | null }
-  | { ok: false; problem: string; now?: unknown };
+  | ({ ok: true; ruleset: SiteDraft; version: number; says: string } & Marks)
+  | { ok: false; problem: string; stale?: Stale };
 
 /** Applies edits to the draft, all or none, and keeps them as one change that can be taken back. */
-export function changeDraft(site: string, session: string, says: string, edits: readonly Edit[]): Promise<Changed> {
-  return transaction(async (db) => {
-    const done = await apply(site, edits, db);
-    if (!done.ok) return done;
-    await keepChange(site, session, says, edits, db);
-    return { ...done, says, ...(await marks(site, db)) };
-  });
+export const changeDraft = (who: SignedIn, says: string, edits: readonly Edit[]): Promise<Changed> =>
+  transaction((db) => changeDraftIn(who, says, edits, db));
+
+/** The same within a transaction that is under way. */
+export async function changeDraftIn(
+  who: SignedIn,
+  says: string,
+  edits: readonly Edit[],
+  db: Queryable,
+): Promise<Changed> {
+  const done = await apply(who, says, edits, db);
+  if (!done.ok) return done;
+  await keepChange(who.site, who.id, says, edits, db);
+  return { ...done, says, ...(await marks(who.site, who.id, db)) };
 }
 
-/** Takes the last change back. */
-export const undoChange = (site: string): Promise<Changed> => step(site, "undo");
-/** Does the change that was last taken back again. */
-export const redoChange = (site: string): Promise<Changed> => step(site, "redo");
+/** Takes one's own last change back. */
+export const undoChange = (who: SignedIn): Promise<Changed> => step(who, "undo");
+/** Does the change that one took back last again. */
+export const redoChange = (who: SignedIn): Promise<Changed> => step(who, "redo");
 
-function step(site: string, way: "undo" | "redo"): Promise<Changed> {
+function step(who: SignedIn, way: "undo" | "redo"): Promise<Changed> {
   return transaction(async (db) => {
-    await db.query("select 1 from sites where site = $1 for update", [site]);
-    const change = way === "undo" ? await nextUndo(site, db) : await nextRedo(site, db);
+    await db.query("select 1 from sites where site = $1 for update", [who.site]);
+    const change = await (way === "undo" ? nextUndo : nextRedo)(who.site, who.id, db);
     if (!change) return { ok: false, problem: `There is nothing to ${way}.` };
-    const done = await apply(site, way === "undo" ? invertAll(change.edits) : change.edits, db);
+    const says = way === "undo" ? `Undone: ${change.says}` : `Done again: ${change.says}`;
+    const done = await apply(who, says, way === "undo" ? invertAll(change.edits) : change.edits, db);
     if (!done.ok) return done;
-    await markUndone(site, change.number, way === "undo", db);
-    return { ...done, says: change.says, ...(await marks(site, db)) };
+    await markUndone(who.site, change.number, way === "undo", db);
+    return { ...done, says: change.says, ...(await marks(who.site, who.id, db)) };
   });
 }
 
 const says = (change: Change | undefined): string | null => change?.says ?? null;
 
-/** What undo and redo would do next, in words. */
-export async function marks(site: string, db: Queryable): Promise<{ undo: string | null; redo: string | null }> {
-  return { undo: says(await nextUndo(site, db)), redo: says(await nextRedo(site, db)) };
+/** What undo and redo would do next for somebody. */
+export async function marks(site: string, person: string, db: Queryable): Promise<Marks> {
+  return { undo: says(await nextUndo(site, person, db)), redo: says(await nextRedo(site, person, db)) };
 }
 
-async function apply(site: string, edits: readonly Edit[], db: Queryable) {
+async function apply(who: SignedIn, says: string, edits: readonly Edit[], db: Queryable) {
+  const { site } = who;
+  const ability = lacking(who.roles, edits);
+  if (ability) return { ok: false as const, problem: refusal(who.roles, ability) };
   const draft = await loadDraft(site, db, true);
   if (!draft) return { ok: false as const, problem: "There is no such site." };
   const applied = applyEdits(draft.ruleset, edits);
-  if (!applied.ok) return applied;
+  if (!applied.ok) {
+    const edit = edits[applied.edit ?? -1];
+    const stale = edit && (await staleBy(site, edit, applied.now, draft.ruleset, db));
+    return { ok: false as const, problem: applied.problem, ...(stale ? { stale } : {}) };
+  }
   const read = readBy(siteDraftSchema, applied.value);
   if (!read.ok) return { ok: false as const, problem: `${read.problems[0]?.path}: ${read.problems[0]?.problem}` };
   const version = await saveDraft(site, draft.ruleset, read.value, db);
+  await tell(site, who.id, { kind: "draft", says, ...changedPlaces(edits) }, db);
+  await announceDesk(site, db);
   return { ok: true as const, ruleset: read.value, version };
+}
+
+/** Who was there first, and what they left. Only where something was set: what was deleted cannot be chosen between. */
+async function staleBy(
+  site: string,
+  edit: Edit,
+  now: unknown,
+  draft: SiteDraft,
+  db: Queryable,
+): Promise<Stale | undefined> {
+  if (edit.do !== "set" || now === undefined) return undefined;
+  const path = edit.at.join("/");
+  const last = await lastAt(site, path, db);
+  const by = last && (await listPeople(site, db)).find((person) => person.id === last.person)?.name;
+  return { where: placeName(path, draft), path, by: by ?? "Somebody else", at: last?.at ?? "", now };
 }

@@ -1,16 +1,62 @@
+import { createHmac } from "node:crypto";
+import { getIronSession } from "iron-session";
 import { cookies } from "next/headers";
+import { deliverySettings } from "@/data/delivery";
+import type { SignedIn } from "@/data/people";
+import { readSession } from "@/data/sessions";
+import { site } from "./site";
 
-const sessionCookie = "mirada-session";
+/** What the browser keeps, sealed: the secret name of its session. Who that is, and whether it has ended, the database says. */
+interface Sealed {
+  name?: string;
+}
+const cookieName = "mirada-desk";
 
-/** The workbench session of the caller. The cookie is set by the proxy on the first visit, HttpOnly. */
-export async function sessionId(): Promise<string> {
-  return (await cookies()).get(sessionCookie)?.value ?? "none";
+let password: Promise<string> | undefined;
+/** The same in every process of a site, so that any of them reads what another has sealed. */
+const sealedWith = (): Promise<string> =>
+  (password ??= deliverySettings(site).then(
+    ({ secret }) => createHmac("sha256", secret).update("workbench sessions").digest("hex"),
+    (error: unknown) => {
+      password = undefined;
+      throw error;
+    },
+  ));
+
+async function sealed() {
+  return getIronSession<Sealed>(await cookies(), {
+    password: await sealedWith(),
+    cookieName,
+    ttl: 14 * 86_400,
+    cookieOptions: {
+      httpOnly: true,
+      sameSite: "lax",
+      path: "/",
+      // Behind a proxy with TLS the cookie must never travel without it.
+      secure: (process.env.MIRADA_ORIGIN ?? "").startsWith("https:"),
+    },
+  });
 }
 
-/** Whether a request comes from a page of the workbench itself, in a session: another site's page can send none such. */
-export async function isOwnRequest(request: Request): Promise<boolean> {
+/** Who is signed in; undefined: nobody, or the session has ended. */
+export async function currentPerson(): Promise<SignedIn | undefined> {
+  const { name } = await sealed();
+  return name ? readSession(site, name) : undefined;
+}
+
+/** Hands the browser a session that has just begun: whatever it held before counts no more. */
+export async function keepSession(name: string): Promise<void> {
+  const session = await sealed();
+  session.name = name;
+  await session.save();
+}
+
+export async function dropSession(): Promise<void> {
+  (await sealed()).destroy();
+}
+
+/** Whether a request that changes something comes from a page of the workbench itself: another site's page can send none such. */
+export function isOwnRequest(request: Request): boolean {
   const origin = request.headers.get("origin");
-  const host = request.headers.get("host");
-  if (!(await cookies()).has(sessionCookie) || !origin || !URL.canParse(origin)) return false;
-  return new URL(origin).host === host;
+  return origin !== null && URL.canParse(origin) && new URL(origin).host === request.headers.get("host");
 }

@@ -3,6 +3,7 @@ import { loadDraft } from "@/data/draft";
 import { readShare } from "@/data/passes";
 import { listPages } from "@/data/pages";
 import { liveRelease } from "@/data/releases";
+import { site as ours } from "./site";
 
 /** What stands around a shared lens: who it is, what is made up about them, and until when it can be seen. */
 export interface SharedWords {
@@ -17,18 +18,17 @@ export interface SharedWords {
 
 /** What a shared link shows; undefined if it has expired or never was one. */
 export async function sharedLens(id: string): Promise<SharedWords | undefined> {
-  const share = await readShare(id);
+  const share = await readShare(ours, id);
   if (!share) return undefined;
   const { site, look, title, expiresAt } = share;
-  const ruleset =
-    look.source === "draft" ? (await loadDraft(site))?.ruleset : (await liveRelease(site))?.ruleset;
+  const ruleset = look.source === "live" ? (await liveRelease(site))?.ruleset : (await loadDraft(site))?.ruleset;
   if (!ruleset) return undefined;
   const pages = await listPages(site);
   const phrases = visitPhrases(look.visit, ruleset, new Map(pages.map((page) => [page.path, page.title])));
   const url = new URL(look.visit.url);
   return {
     title,
-    source: look.source,
+    source: look.source === "live" ? "live" : "draft",
     simulated: [phrases.visitor, `on ${phrases.device}`, `in ${phrases.place}`, `reading ${phrases.language}`, `arriving ${phrases.arrival} by ${phrases.link}`, phrases.time, `with ${phrases.cart}`],
     expiresAt,
     start: `${url.pathname}${url.search}`,

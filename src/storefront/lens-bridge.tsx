@@ -1,6 +1,7 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useEffect } from "react";
+import "./lens.css";
 
 /** What the workbench tells the framed page, and what the page tells the workbench. */
 export interface SlotMark {
@@ -21,15 +22,6 @@ export type FromPage =
   | { mirada: "picture"; url: string | undefined }
   /** A form of the page was sent: where to, and with what. It changes the lens, never a real cart. */
   | { mirada: "form"; action: string; fields: Record<string, string> };
-
-const css = `
-[data-mirada-slot]{position:relative}
-[data-mirada-empty]{min-height:34px;background:repeating-linear-gradient(135deg,#0000000d 0 2px,#0000 2px 6px)}
-[data-mirada-empty]::before{content:"Nothing is shown here";font:500 12px system-ui,sans-serif;color:#5c636e;position:absolute;left:12px;top:8px}
-[data-mirada-mark]{outline:1.5px solid var(--mirada-colour);outline-offset:-1.5px;cursor:pointer}
-[data-mirada-mark][data-mirada-selected]{outline-width:3px;outline-offset:-3px}
-[data-mirada-mark]::after{content:attr(data-mirada-mark);position:absolute;right:0;top:0;background:var(--mirada-colour);color:#fff;font:600 11px/1 system-ui,sans-serif;padding:4px 7px;border-bottom-left-radius:5px;z-index:5;pointer-events:none}
-`;
 
 /**
  * Runs in a page that is looked at through a lens: draws the outlines of slots, tells clicks to the workbench, and takes up
@@ -118,6 +110,5 @@ export function LensBridge({ workbench, path, turn }: { workbench: string; path:
     // eslint-disable-next-line react-hooks/exhaustive-deps -- told anew whenever another look has been rendered
   }, [path, turn]);
 
-  // As inner HTML, since React would escape the quotes in it.
-  return <style dangerouslySetInnerHTML={{ __html: css }} />;
+  return null;
 }

@@ -4,30 +4,32 @@ import "@fontsource-variable/hanken-grotesk/index.css";
 import "@fontsource-variable/source-serif-4/index.css";
 import "@fontsource-variable/jetbrains-mono/index.css";
 import "@/workbench/workbench.css";
+import "@/workbench/team.css";
+import "@/workbench/sending.css";
 import { headers } from "next/headers";
-import * as actions from "@/server/actions";
+import { redirect } from "next/navigation";
 import { openDesk } from "@/server/desk";
+import { currentPerson } from "@/server/session";
 import { Desk } from "@/workbench/parts/desk/desk";
 import { Frame } from "@/workbench/parts/frame";
 
 export const metadata: Metadata = { title: "Mirada", icons: { icon: "/icon.svg" } };
 export const dynamic = "force-dynamic";
-const site = "brackenfold";
 
 export default async function Layout({ children }: { children: React.ReactNode }) {
-  const opened = await openDesk(site);
-  const port = ((await headers()).get("host") ?? "localhost").split(":")[1];
+  const incoming = await headers();
+  const who = await currentPerson();
+  if (!who) redirect(`/sign-in?next=${encodeURIComponent(incoming.get("x-mirada-path") ?? "/")}`);
+  const opened = await openDesk(who);
+  const port = (incoming.get("host") ?? "localhost").split(":")[1];
+  const nonce = incoming.get("x-nonce") ?? "";
   return (
     <html lang="en">
       <body>
-        <AppRouterCacheProvider>
-          <Frame>
+        <AppRouterCacheProvider options={{ nonce }}>
+          <Frame nonce={nonce}>
             {opened ? (
-              <Desk
-                opened={opened}
-                storefront={`http://${site}.localhost${port ? `:${port}` : ""}`}
-                actions={{ ...actions }}
-              >
+              <Desk opened={opened} storefront={`http://${who.site}.localhost${port ? `:${port}` : ""}`}>
                 {children}
               </Desk>
             ) : (

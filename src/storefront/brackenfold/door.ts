@@ -34,4 +34,4 @@ export async function answerShop({ headers, cookies, path, search }: Incoming): 
 
 /** What a page shows to whoever has the link to a shared lens: its visitor goes on to the page asked for. */
 export const answerShared = (share: string, path: string, search: string): Promise<Answer | undefined> =>
-  answerShare(share, path, search, storePages.find((item) => item.path === path)?.facts);
+  answerShare("brackenfold", share, path, search, storePages.find((item) => item.path === path)?.facts);

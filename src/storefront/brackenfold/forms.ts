@@ -1,10 +1,9 @@
+import { localPath } from "@/core/visit/url";
+
 /** Small helpers for the shop's forms, which work without JavaScript. */
 
 /** Back to the page that a form was sent from: a path of this shop, never another address. */
-export const backTo = (form: FormData): string => {
-  const path = String(form.get("back") ?? "/");
-  return /^\/(?![/\\])[^\s\\]*$/.test(path) ? path : "/";
-};
+export const backTo = (form: FormData): string => localPath(String(form.get("back") ?? "/"));
 
 /** Sends the visitor on after a form (303: by GET). */
 export const seeOther = (location: string): Response => new Response(null, { status: 303, headers: { location } });

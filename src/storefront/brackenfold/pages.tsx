@@ -3,6 +3,8 @@ import type { Answer } from "@/delivery/answer";
 import { Block, textOf } from "../blocks";
 import { Popup } from "../popup";
 import { Slot } from "../slot";
+import { Watch } from "../watch";
+import { orderCookie, readOrder } from "./order";
 import { writeCart } from "./cart";
 import {
   adviceTopics,
@@ -93,6 +95,9 @@ export function Shell({ answer, children }: { answer: Answer; children: React.Re
         <a href="/letter">Letter</a>
         <a href="/contact">Contact</a>
       </footer>
+      {!answer.look && (
+        <Watch shown={shownIn(answer)} consent={answer.consent === "yes"} source={answer.source} of={answer.visit.at} />
+      )}
       {popup?.content && (
         <Popup
           key={`${popup.id} ${popup.arm}`}
@@ -107,6 +112,16 @@ export function Shell({ answer, children }: { answer: Answer; children: React.Re
     </>
   );
 }
+
+/** What is shown, as events name it. */
+const shownIn = ({ decision }: Answer) => [
+  ...Object.entries(decision.slots).flatMap(([slot, shown]) =>
+    shown.map(({ variant, arm }) => ({ slot, variant: variant ?? "", arm: arm ?? "" })),
+  ),
+  ...(decision.popup
+    ? [{ slot: `popup:${decision.popup.id}`, variant: decision.popup.id, arm: decision.popup.arm }]
+    : []),
+];
 
 /** Where a pop-up stands goes by the type of its block. */
 const placeOf = (block: Filled): "box" | "corner" | "bar" =>
@@ -268,11 +283,17 @@ export function CartPage({ answer }: { answer: Answer }) {
 export function CheckoutPage({ answer }: { answer: Answer }) {
   const lines = answer.visit.cart?.lines ?? [];
   const bill = answer.decision.cart;
+  const order = readOrder(answer.visit.cookies?.[orderCookie]);
+  const thanked = new URL(answer.visit.url).searchParams.get("said") === "thanks";
   return (
     <>
       <h1 className="section">Checkout</h1>
       <Slot id="cart-note" answer={answer} />
-      {lines.length === 0 ? (
+      {lines.length === 0 && order && thanked ? (
+        <p className="lead" data-mirada-goal="order" data-mirada-value={order.total} data-mirada-once={order.number}>
+          Thank you. Your order {order.number} over {price(order.total)} is made up, as everything here.
+        </p>
+      ) : lines.length === 0 ? (
         <p className="lead">
           Your cart is empty. <a href="/ferns">Start with a fern?</a>
         </p>
@@ -291,8 +312,11 @@ export function CheckoutPage({ answer }: { answer: Answer }) {
             <Sums answer={answer} />
           </table>
           <p className="lead">
-            You would pay <b>{price(bill?.total ?? 0)}</b>. This is a made-up shop: nothing can be ordered.
+            You pay <b>{price(bill?.total ?? 0)}</b>. This is a made-up shop: nothing is sent, and nothing is paid.
           </p>
+          <form method="post" action="/order">
+            <button>Order</button>
+          </form>
         </>
       )}
     </>

@@ -42,6 +42,9 @@ export function Quiz() {
           <input name="pots" type="number" min={1} max={99} defaultValue={2} />
         </label>
         <button>Show me my plant</button>
+        <button name="lens" value="yes" formTarget="mirada-workbench" className="quietly">
+          Look at this arrival through a lens
+        </button>
       </form>
       <footer>A stand-in for a form service. Nothing is kept here.</footer>
     </main>

@@ -26,7 +26,6 @@ export function ChecksScreen() {
   const [asking, setAsking] = useState<number>();
   const go = useGo();
   const { enqueueSnackbar } = useSnackbar();
-  const site = ruleset.site.id;
   const liveEngine = useMemo(() => live && createEngine(live.ruleset), [live]);
   const draft = useMemo(() => new Map(checks.map((check) => [check.id, runCheck(check, look.engine)])), [checks, look.engine]); // prettier-ignore
   const onLive = useMemo(
@@ -41,7 +40,7 @@ export function ChecksScreen() {
     const found = new Map<string, Proof>();
     for (const [index, check] of checks.entries()) {
       setAsking(index);
-      const answer = await actions.askSite(site, check, "live").catch(() => undefined);
+      const answer = await actions.askSite(check, "live").catch(() => undefined);
       found.set(check.id, compare(check, answer));
       setProofs(new Map(found));
     }
@@ -60,13 +59,13 @@ export function ChecksScreen() {
       { ruleset: look.runnable.ruleset, pages, from: parseInstant(look.visit.at) as number },
       freshName("check"),
     );
-    setChecks(await actions.keepChecks(site, made));
+    setChecks(await actions.keepChecks(made));
     enqueueSnackbar(`${made.length} checks made, one for each variant and fallback that someone can see`);
   };
   const drop = async (check: Check) => {
-    setChecks(await actions.dropCheck(site, check.id));
+    setChecks(await actions.dropCheck(check.id));
     enqueueSnackbar("The check is deleted", {
-      action: <Button onClick={() => void actions.keepChecks(site, [check]).then(setChecks)}>Bring back</Button>,
+      action: <Button onClick={() => void actions.keepChecks([check]).then(setChecks)}>Bring back</Button>,
     });
   };
   /** What was changed in the draft that may have made a check fail: in its slot, or in what rules lean on. */

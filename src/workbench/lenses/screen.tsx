@@ -29,7 +29,6 @@ export function LensesScreen() {
   const asked = useSearchParams().get("open");
   const open = lenses.find((item) => item.id === asked);
   const [sharing, setSharing] = useState<Pick<Lens, "name" | "visit">>();
-  const site = ruleset.site.id;
   const top = useRef<HTMLElement>(null);
   useEffect(() => {
     if (asked) top.current?.scrollTo({ top: 0 });
@@ -37,12 +36,12 @@ export function LensesScreen() {
   const titles = new Map(pages.map((page) => [page.path, page.title]));
   const keep = async (lens: Lens) => {
     const { page: _page, ...visit } = lens.visit;
-    const kept = await actions.keepLens(site, { ...lens, visit }).catch(() => undefined);
+    const kept = await actions.keepLens({ ...lens, visit }).catch(() => undefined);
     if (kept) setLenses(kept);
     else enqueueSnackbar("Not saved: the server could not be reached.", { variant: "error" });
   };
   const drop = async (lens: Lens) => {
-    setLenses(await actions.dropLens(site, lens.id));
+    setLenses(await actions.dropLens(lens.id));
     enqueueSnackbar(`The lens “${lens.name}” is deleted`, {
       action: <Button onClick={() => void keep(lens)}>Bring back</Button>,
     });

@@ -19,18 +19,17 @@ const lastings = [
 
 /** Shares a lens by link, with a QR code for a phone on the same network. */
 export function ShareDialog({ lens, onClose }: { lens: Pick<Lens, "name" | "visit">; onClose: () => void }) {
-  const { ruleset, actions } = useDesk();
+  const { actions } = useDesk();
   const { enqueueSnackbar } = useSnackbar();
   const [minutes, setMinutes] = useState(60);
   const [source, setSource] = useState<"draft" | "live">("draft");
   const [made, setMade] = useState<{ id: string; links: string[]; qr: string }>();
   const [at, setAt] = useState(0);
-  const site = ruleset.site.id;
   const draw = (link: string) => QRCode.toString(link, { type: "svg", margin: 1, errorCorrectionLevel: "M" });
   const make = async () => {
     const { page: _page, ...visit } = lens.visit;
     const found = await actions
-      .share(site, { look: { visit, source, pins: {}, plain: true }, title: lens.name, minutes })
+      .share({ look: { visit, source, pins: {}, plain: true }, title: lens.name, minutes })
       .catch(() => undefined);
     if (!found) return enqueueSnackbar("The server could not be reached. Nothing is shared.", { variant: "error" });
     setAt(0);
@@ -102,7 +101,7 @@ export function ShareDialog({ lens, onClose }: { lens: Pick<Lens, "name" | "visi
                 <Button
                   color="error"
                   onClick={async () => {
-                    await actions.unshare(site, made.id);
+                    await actions.unshare(made.id);
                     enqueueSnackbar("The link is ended");
                     onClose();
                   }}

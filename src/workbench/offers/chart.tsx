@@ -1,14 +1,11 @@
 "use client";
-import { Chart, Legend, LinearScale, LineElement, PointElement, Tooltip } from "chart.js";
 import { useMemo } from "react";
 import { Line } from "react-chartjs-2";
 import { curve } from "@/core/cart/account";
 import { formatMoney, toMinor } from "@/core/cart/currency";
 import type { Offer } from "@/core/formats/ruleset";
+import { token } from "../parts/charts";
 import { useDesk } from "../parts/desk/desk";
-
-Chart.register(LinearScale, PointElement, LineElement, Tooltip, Legend);
-Chart.defaults.font.family = '"Hanken Grotesk Variable", system-ui, sans-serif';
 
 /** Total and what is still missing to this offer, over the cart's value: where offers begin shows as a step. */
 export function OfferChart({ offer }: { offer: Offer }) {
@@ -26,7 +23,6 @@ export function OfferChart({ offer }: { offer: Offer }) {
     () => curve(ruleset, (made) => engine.read(made), visit, most, thresholds),
     [ruleset, engine, visit, most, thresholds],
   );
-  const css = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
   const money = (minor: number) => formatMoney(minor, currency, language);
   const series = (values: number[]) =>
     points.map((point, index) => ({ x: point.subtotal, y: values[index] as number }));
@@ -40,8 +36,8 @@ export function OfferChart({ offer }: { offer: Offer }) {
             {
               label: "Total",
               data: series(points.map((point) => point.total)),
-              borderColor: css("--ink"),
-              backgroundColor: css("--ink"),
+              borderColor: token("--ink"),
+              backgroundColor: token("--ink"),
               borderWidth: 2,
               pointRadius: 0,
               tension: 0,
@@ -49,8 +45,8 @@ export function OfferChart({ offer }: { offer: Offer }) {
             {
               label: "Without offers",
               data: series(points.map((point) => point.subtotal)),
-              borderColor: css("--hair"),
-              backgroundColor: css("--hair"),
+              borderColor: token("--hair"),
+              backgroundColor: token("--hair"),
               borderWidth: 1.5,
               borderDash: [4, 3],
               pointRadius: 0,
@@ -58,8 +54,8 @@ export function OfferChart({ offer }: { offer: Offer }) {
             {
               label: `Still missing to “${offer.name}”`,
               data: series(points.map((point) => point.toGo[offer.id] ?? 0)),
-              borderColor: css("--v2"),
-              backgroundColor: css("--v2"),
+              borderColor: token("--v2"),
+              backgroundColor: token("--v2"),
               borderWidth: 1.5,
               pointRadius: 0,
             },
@@ -73,17 +69,17 @@ export function OfferChart({ offer }: { offer: Offer }) {
             x: {
               type: "linear",
               max: most,
-              title: { display: true, text: "Cart value", color: css("--quiet") },
-              ticks: { callback: (value) => money(Number(value)), maxTicksLimit: 9, color: css("--quiet") },
-              grid: { color: css("--hair") },
+              title: { display: true, text: "Cart value", color: token("--quiet") },
+              ticks: { callback: (value) => money(Number(value)), maxTicksLimit: 9, color: token("--quiet") },
+              grid: { color: token("--hair") },
             },
             y: {
-              ticks: { callback: (value) => money(Number(value)), maxTicksLimit: 6, color: css("--quiet") },
-              grid: { color: css("--hair") },
+              ticks: { callback: (value) => money(Number(value)), maxTicksLimit: 6, color: token("--quiet") },
+              grid: { color: token("--hair") },
             },
           },
           plugins: {
-            legend: { labels: { boxWidth: 14, boxHeight: 2, color: css("--ink") } },
+            legend: { labels: { boxWidth: 14, boxHeight: 2, color: token("--ink") } },
             tooltip: {
               callbacks: {
                 title: (items) => `Cart ${money(items[0]?.parsed.x ?? 0)}`,

@@ -19,7 +19,7 @@ export function useKeepCheck(): (expect: Expectation) => Promise<unknown> {
   const { enqueueSnackbar } = useSnackbar();
   return async (expect) => {
     const check = makeCheck(freshName("check"), look.visit, expect, ruleset, "Kept here");
-    const kept = await actions.keepChecks(ruleset.site.id, [check]).catch(() => undefined);
+    const kept = await actions.keepChecks([check]).catch(() => undefined);
     if (!kept) return enqueueSnackbar("Not kept: the server could not be reached.", { variant: "error" });
     setChecks(kept);
     return enqueueSnackbar(`Kept as a check: ${expectationText(expect, ruleset)}`);

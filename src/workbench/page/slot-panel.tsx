@@ -31,6 +31,7 @@ import { reasonsFor, verdictText } from "@/core/rules/explain";
 import { RuleSentence } from "../parts/sentence-text";
 import type { Draft } from "../parts/desk/use-draft";
 import type { Pinned } from "../parts/page-frame/page-frame";
+import { useDesk } from "../parts/desk/desk";
 import { useKeepCheck } from "./keep-check";
 import { EmptyWhy, Reach } from "./reach";
 import { SlotSettings } from "./slot-settings";
@@ -250,6 +251,7 @@ function VariantRow({
   const won = trace?.verdict === "shown" || trace?.verdict === "remembered";
   const pinned = pin?.slot === slot.id && pin.variant === variant.id;
   const keepCheck = useKeepCheck();
+  const paused = useDesk().pauses.some((pause) => pause.kind === "variant" && pause.id === variant.id);
   const nothingPicked = draft.ruleset.picks.some(
     (pick) => pick.variant === variant.id && !pickedBlock(pick, draft.ruleset, variant),
   );
@@ -294,6 +296,7 @@ function VariantRow({
       <span className={`verdict ${unfinished ? "unsure" : (tones[trace?.verdict ?? "off"] ?? "")}`}>
         {unfinished ? "Not finished" : trace ? verdictText(trace, letter) : ""}
         {pinned && " · pinned"}
+        {paused && " · paused on the live site"}
       </span>
       <div className="rule">
         <RuleSentence rule={variant.rule} names={draft.ruleset} />

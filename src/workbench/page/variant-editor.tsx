@@ -16,6 +16,7 @@ import { verdictText } from "@/core/rules/explain";
 import { ArmsEditor, armName } from "../parts/content/arms-editor";
 import type { OtherContent } from "../parts/content/compare-dialog";
 import { ContentFields } from "../parts/content/content-fields";
+import { PauseButton } from "../parts/pause-button";
 import { useDesk } from "../parts/desk/desk";
 import { Field } from "../parts/field";
 import { NameRow } from "../parts/lists/name-row";
@@ -137,6 +138,7 @@ function VariantForm({ slot, variant, draft, look, pin, onPin }: Props & { varia
         onChange={(rule) => edit(`When ${variant.name} shows`, [set(slot, variant, "rule", rule)])}
       />
       <Remembering slot={slot} variant={variant} />
+      <PauseButton kind="variant" id={variant.id} />
     </div>
   );
 }

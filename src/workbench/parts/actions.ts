@@ -1,4 +1,48 @@
-import type * as server from "@/server/actions";
+import type { Actions } from "@/server/actions";
+export type { Actions } from "@/server/actions";
 
-/** What a screen may ask of the server: handed down by the layout. */
-export type Actions = typeof server;
+/** The server would not do something, and says why. */
+export class ActionError extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+  ) {
+    super(message);
+  }
+}
+
+/** Told when a session has ended; whoever hears it lets one sign in again and then resolves. */
+type SignInAgain = () => Promise<void>;
+let signInAgain: SignInAgain | undefined;
+export function onSignedOut(again: SignInAgain | undefined): void {
+  signInAgain = again;
+}
+
+async function call(name: string, args: unknown[]): Promise<unknown> {
+  for (;;) {
+    const answer = await fetch(`/act/${name}`, {
+      method: "POST",
+      headers: { "content-type": "application/json" },
+      body: JSON.stringify(args),
+    });
+    if (answer.status === 204) return undefined;
+    if (answer.ok) return answer.json();
+    // The session has ended: what was asked for waits until one has signed in again, so that nothing is lost.
+    if (answer.status === 401 && signInAgain) {
+      await signInAgain();
+      continue;
+    }
+    const told = (await answer.json().catch(() => ({}))) as { problem?: string };
+    throw new ActionError(answer.status, told.problem ?? "The server could not do this. Try again.");
+  }
+}
+
+/** What may be asked of the server, as functions. Each throws an `ActionError` if it is refused. */
+export const actions = new Proxy({} as Record<string, (...args: unknown[]) => Promise<unknown>>, {
+  // The very same function each time, so that who depends on it sees no change.
+  get: (made, name) => (typeof name === "string" ? (made[name] ??= (...args) => call(name, args)) : undefined),
+}) as unknown as Actions;
+
+/** Why something failed, in words for whoever asked for it. */
+export const whyNot = (error: unknown): string =>
+  error instanceof ActionError ? error.message : "The server could not be reached. Nothing was changed.";

@@ -2,19 +2,15 @@
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import ToggleButton from "@mui/material/ToggleButton";
-import { geoCircle, geoNaturalEarth1, geoPath } from "d3-geo";
-import type { FeatureCollection, Geometry } from "geojson";
-import { iso31661 } from "iso-3166";
+import { geoCircle } from "d3-geo";
 import { useMemo, useRef, useState } from "react";
-import { feature } from "topojson-client";
-import type { GeometryCollection, Topology } from "topojson-specification";
-import atlas from "world-atlas/countries-50m.json";
 import type { PlaceEntry } from "@/core/formats/ruleset";
 import type { Place } from "@/core/formats/visit";
 import { joinParts } from "@/core/rules/phrases";
 import { placesPhrase } from "@/core/rules/sentence";
 import { continentOf, countryName } from "@/core/visit/countries";
 import { cities } from "../parts/places";
+import { countryShapes, mapHeight, mapPath, mapWidth, projection } from "../parts/world";
 
 interface Props {
   places: readonly PlaceEntry[];
@@ -23,17 +19,6 @@ interface Props {
   onChange: (places: PlaceEntry[]) => void;
 }
 
-const width = 900;
-const height = 440;
-const projection = geoNaturalEarth1().fitSize([width, height], { type: "Sphere" });
-const path = geoPath(projection);
-const topology = atlas as unknown as Topology<{ countries: GeometryCollection }>;
-const shapes = (feature(topology, topology.objects.countries) as FeatureCollection<Geometry>).features;
-const codes = new Map(iso31661.map((item) => [item.numeric, item.alpha2]));
-const countries = shapes.flatMap((shape) => {
-  const code = codes.get(String(shape.id).padStart(3, "0"));
-  return code ? [{ code, d: path(shape) ?? "" }] : [];
-});
 /** Kilometres to degrees of arc on a sphere of 6,371 km. */
 const degrees = (km: number): number => (km / 6371) * (180 / Math.PI);
 
@@ -55,7 +40,7 @@ export function PlaceMap({ places, here, onChange }: Props) {
     }
     for (const entry of places)
       if ("continent" in entry)
-        for (const { code } of countries)
+        for (const { code } of countryShapes)
           if (continentOf(code) === entry.continent.toUpperCase()) out.set(code, "whole");
     return out;
   }, [places]);
@@ -65,9 +50,9 @@ export function PlaceMap({ places, here, onChange }: Props) {
   const pointAt = (event: React.PointerEvent | React.WheelEvent | React.MouseEvent): [number, number] => {
     const box = svg.current?.getBoundingClientRect();
     if (!box) return [0, 0];
-    return [((event.clientX - box.left) / box.width) * width, ((event.clientY - box.top) / box.height) * height];
+    return [((event.clientX - box.left) / box.width) * mapWidth, ((event.clientY - box.top) / box.height) * mapHeight];
   };
-  const zoom = (by: number, [cx, cy]: [number, number] = [width / 2, height / 2]) =>
+  const zoom = (by: number, [cx, cy]: [number, number] = [mapWidth / 2, mapHeight / 2]) =>
     setView(({ k, x, y }) => {
       const next = Math.min(12, Math.max(1, k * by));
       const ratio = next / k;
@@ -126,14 +111,18 @@ export function PlaceMap({ places, here, onChange }: Props) {
           −
         </Button>
         <Button onClick={() => setView({ k: 1, x: 0, y: 0 })}>Whole world</Button>
-        <Button onClick={() => setView({ k: 5, x: -width * 5 * 0.51 + width / 2, y: -height * 5 * 0.24 + height / 2 })}>
+        <Button
+          onClick={() =>
+            setView({ k: 5, x: -mapWidth * 5 * 0.51 + mapWidth / 2, y: -mapHeight * 5 * 0.24 + mapHeight / 2 })
+          }
+        >
           Europe
         </Button>
       </div>
       <svg
         ref={svg}
         className="map"
-        viewBox={`0 0 ${width} ${height}`}
+        viewBox={`0 0 ${mapWidth} ${mapHeight}`}
         role="img"
         aria-label="Map of the places in the list"
         onWheel={(event) => zoom(event.deltaY < 0 ? 1.25 : 0.8, pointAt(event))}
@@ -145,12 +134,14 @@ export function PlaceMap({ places, here, onChange }: Props) {
           const [dx, dy] = [event.clientX - start.x, event.clientY - start.y];
           if (!box || (!start.moved && Math.hypot(dx, dy) < 4)) return;
           drag.current = { x: event.clientX, y: event.clientY, moved: true };
-          setView(({ k, x, y }) => clip({ k, x: x + (dx / box.width) * width, y: y + (dy / box.height) * height }));
+          setView(({ k, x, y }) =>
+            clip({ k, x: x + (dx / box.width) * mapWidth, y: y + (dy / box.height) * mapHeight }),
+          );
         }}
         onClick={(event) => click(event)}
       >
         <g transform={`translate(${view.x} ${view.y}) scale(${view.k})`}>
-          {countries.map(({ code, d }) => (
+          {countryShapes.map(({ code, d }) => (
             <path
               key={code}
               d={d}
@@ -169,7 +160,7 @@ export function PlaceMap({ places, here, onChange }: Props) {
               <path
                 key={index}
                 className="circle"
-                d={path(geoCircle().center([entry.lon, entry.lat]).radius(degrees(entry.km))()) ?? ""}
+                d={mapPath(geoCircle().center([entry.lon, entry.lat]).radius(degrees(entry.km))()) ?? ""}
               >
                 <title>{`${entry.km} km around ${entry.lat}, ${entry.lon}`}</title>
               </path>
@@ -198,5 +189,9 @@ export function PlaceMap({ places, here, onChange }: Props) {
 
 /** Keeps the map within its frame. */
 function clip({ k, x, y }: { k: number; x: number; y: number }) {
-  return { k, x: Math.min(0, Math.max(width - width * k, x)), y: Math.min(0, Math.max(height - height * k, y)) };
+  return {
+    k,
+    x: Math.min(0, Math.max(mapWidth - mapWidth * k, x)),
+    y: Math.min(0, Math.max(mapHeight - mapHeight * k, y)),
+  };
 }

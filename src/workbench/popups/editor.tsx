@@ -14,6 +14,7 @@ import { ArmsEditor } from "../parts/content/arms-editor";
 import { useDesk } from "../parts/desk/desk";
 import { useRuleTrace } from "../parts/desk/use-rule-trace";
 import { Field } from "../parts/field";
+import { PauseButton } from "../parts/pause-button";
 import { NameRow } from "../parts/lists/name-row";
 import { OnRibbon } from "../parts/on-ribbon";
 import { PageFrame } from "../parts/page-frame/page-frame";
@@ -100,6 +101,7 @@ export function PopupEditor({ popup, set }: Props) {
             For this visitor, here: {popupVerdict(popup, verdict, judged)}.
           </span>
           {verdict?.verdict !== "shown" && <Button onClick={someone}>Someone for whom it opens</Button>}
+          <PauseButton kind="popup" id={popup.id} />
         </div>
         <h3>What it says</h3>
         <ArmsEditor

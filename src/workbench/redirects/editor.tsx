@@ -20,6 +20,7 @@ import { pathOf } from "../parts/desk/use-look";
 import { useDesk } from "../parts/desk/desk";
 import { useRuleTrace } from "../parts/desk/use-rule-trace";
 import { Field } from "../parts/field";
+import { PauseButton } from "../parts/pause-button";
 import { NameRow } from "../parts/lists/name-row";
 import { OnRibbon } from "../parts/on-ribbon";
 import { RuleEditor } from "../parts/rule-editor/rule-editor";
@@ -82,6 +83,9 @@ export function RedirectEditor({ redirect, set }: Props) {
         on={redirect.on}
         onSwitch={(on) => set(redirect, "on", on, `Redirect ${redirect.name} switched ${on ? "on" : "off"}`)}
       />
+      <div className="row">
+        <PauseButton kind="redirect" id={redirect.id} />
+      </div>
       {loop && (
         <p className="error" role="alert" style={{ margin: 0 }}>
           {loop.says} <Link href="/findings">See the findings</Link>

@@ -7,25 +7,24 @@ import { useSnackbar } from "notistack";
 import { useEffect, useRef, useState } from "react";
 import { parseBlock } from "@/core/visit/address";
 import { countryName } from "@/core/visit/countries";
-import type { ServedBy } from "@/server/actions";
+import type { ServedBy } from "@/server/types";
 import { useDesk } from "../parts/desk/desk";
 import { Section } from "./section";
 
 /** Place data and trusted proxies: they hold at once, and belong to no release. */
 export function Delivery() {
-  const { ruleset, actions } = useDesk();
-  const site = ruleset.site.id;
+  const { actions } = useDesk();
   const [served, setServed] = useState<ServedBy>();
   useEffect(() => {
     let stale = false;
-    actions.servedBy(site).then(
+    actions.servedBy().then(
       (found) => !stale && setServed(found),
       () => undefined,
     );
     return () => {
       stale = true;
     };
-  }, [actions, site]);
+  }, [actions]);
   if (!served) return null;
   return (
     <>
@@ -41,8 +40,7 @@ interface PartProps {
 }
 
 function PlaceData({ served, onChange }: PartProps) {
-  const { ruleset, actions } = useDesk();
-  const site = ruleset.site.id;
+  const { actions } = useDesk();
   const input = useRef<HTMLInputElement>(null);
   const [problem, setProblem] = useState<string>();
   const [busy, setBusy] = useState(false);
@@ -53,7 +51,7 @@ function PlaceData({ served, onChange }: PartProps) {
     if (!file) return;
     setBusy(true);
     setProblem(undefined);
-    const query = new URLSearchParams({ site, name: file.name });
+    const query = new URLSearchParams({ name: file.name });
     const answer = await fetch(`/place-files?${query}`, { method: "POST", body: file })
       .then(
         (response) =>
@@ -67,7 +65,7 @@ function PlaceData({ served, onChange }: PartProps) {
     enqueueSnackbar(`${file.name}: ${answer.says}, in use at once`);
   };
   const ask = async () => {
-    const place = await actions.placeOf(site, address.trim());
+    const place = await actions.placeOf(address.trim());
     setFound(
       place?.country
         ? [place.city, countryName(place.country), place.region, place.zone].filter(Boolean).join(" · ")
@@ -88,7 +86,7 @@ function PlaceData({ served, onChange }: PartProps) {
           <IconButton
             aria-label={`Remove ${file.name}`}
             onClick={async () => {
-              await actions.dropPlaceFile(site, file.id);
+              await actions.dropPlaceFile(file.id);
               onChange({ ...served, placeFiles: served.placeFiles.filter((item) => item.id !== file.id) });
             }}
           >
@@ -145,15 +143,13 @@ function PlaceData({ served, onChange }: PartProps) {
 }
 
 function Proxies({ served, onChange }: PartProps) {
-  const { ruleset, actions } = useDesk();
+  const { actions } = useDesk();
   const [text, setText] = useState("");
   const [refusal, setRefusal] = useState<string>();
   const block = text.trim() === "" ? undefined : parseBlock(text.trim());
   const problem = refusal ?? (block && "problem" in block ? `It ${block.problem}` : undefined);
   const save = async (next: string[]) => {
-    const wrong = await actions
-      .trustProxies(ruleset.site.id, next)
-      .catch(() => "The server could not be reached. Nothing was changed.");
+    const wrong = await actions.trustProxies(next).catch(() => "The server could not be reached. Nothing was changed.");
     setRefusal(wrong);
     if (wrong) return;
     onChange({ ...served, trustedProxies: next });

@@ -2,17 +2,16 @@
 import IconButton from "@mui/material/IconButton";
 import { Trash2 } from "lucide-react";
 import { hostProblem } from "@/core/visit/url";
+import { whyNot } from "../parts/actions";
 import { useDesk } from "../parts/desk/desk";
 import { AddLine } from "./add-line";
 import { Section } from "./section";
 
 /** Hosts beside the site's own that redirects may lead to, and whose pages pop-ups may show in a frame. */
 export function OtherHosts() {
-  const { ruleset, otherHosts, setOtherHosts, actions } = useDesk();
+  const { otherHosts, setOtherHosts, actions } = useDesk();
   const save = async (next: string[]): Promise<string | undefined> => {
-    const wrong = await actions
-      .allowHosts(ruleset.site.id, next)
-      .catch(() => "The server could not be reached. Nothing was changed.");
+    const wrong = await actions.allowHosts(next).catch(whyNot);
     if (!wrong) setOtherHosts(next);
     return wrong;
   };

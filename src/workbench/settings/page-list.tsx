@@ -11,7 +11,7 @@ import { Section } from "./section";
 /** The pages that can be looked at, read from the site's sitemap. */
 export function PageList() {
   const { ruleset, pages, setPages, actions } = useDesk();
-  const { id, origin } = ruleset.site;
+  const { origin } = ruleset.site;
   const [text, setText] = useState("");
   const [busy, setBusy] = useState(false);
   const [says, setSays] = useState<string>();
@@ -21,7 +21,7 @@ export function PageList() {
     setBusy(true);
     setSays(undefined);
     setProblems([]);
-    const answer = await (async () => actions.readPageList(id, origin, await file?.text()))().catch(() => ({
+    const answer = await (async () => actions.readPageList(origin, (await file?.text()) ?? null))().catch(() => ({
       ok: false as const,
       problem: "The server could not be reached, or the file is too large. Nothing was changed.",
     }));
@@ -87,7 +87,7 @@ export function PageList() {
             <IconButton
               size="small"
               aria-label={`Remove ${page.path}`}
-              onClick={async () => setPages(await actions.dropPage(id, page.path))}
+              onClick={async () => setPages(await actions.dropPage(page.path))}
             >
               <Trash2 size={14} />
             </IconButton>

@@ -82,7 +82,7 @@ export function ArmContent({ arm, at, name, variant, fallback, others, control, 
     else draft.edit(`${name} has a text of its own`, edits);
   };
   const askEarlier = async () => {
-    const found = await actions.earlierTexts(ruleset.site.id, [...path], content).catch(() => undefined);
+    const found = await actions.earlierTexts([...path], content).catch(() => undefined);
     if (found) setEarlier(found);
     else enqueueSnackbar("The server could not be reached.", { variant: "error" });
   };

@@ -1,30 +1,29 @@
 "use client";
-import { useSearchParams } from "next/navigation";
+import { usePathname, useSearchParams } from "next/navigation";
 import { createContext, useContext, useEffect, useMemo, useState } from "react";
 import { differences, type Difference } from "@/core/draft/difference";
+import { keepSame } from "@/core/draft/edit";
+import type { CampaignLink } from "@/core/campaigns/link";
 import type { Check } from "@/core/formats/check";
+import type { Lens } from "@/core/formats/lens";
 import type { Ruleset } from "@/core/formats/ruleset";
 import { rulesetOf } from "@/core/draft/picks";
 import type { SiteDraft } from "@/core/formats/site-draft";
-import type { Visit } from "@/core/formats/visit";
 import { factsByPath, type PageFacts } from "@/core/visit/pages";
-import type { Step } from "@/core/visit/journey";
-import type { OpenedDesk } from "@/server/desk";
+import type { KeptPause, OpenedDesk, Present, Review } from "@/server/types";
 import { useFindings, type FindingsState } from "../../findings/use-findings";
-import type { Actions } from "../actions";
+import { mayDo, type Ability } from "@/core/people/roles";
+import { actions, type Actions } from "../actions";
 import { widthOf, type Width } from "../devices";
 import { VisitSentence } from "../sentence/sentence";
 import { Topline } from "./topline";
 import { useDraft, type Draft } from "./use-draft";
+import { ConflictDialog } from "./conflict-dialog";
+import { SignedOut } from "./signed-out";
+import { useNews } from "./use-news";
 import { useLook, type Look, type SitePage } from "./use-look";
 
-export interface Lens {
-  id: string;
-  name: string;
-  visit: Visit;
-  /** The pages looked at after the first. */
-  steps: Step[];
-}
+export type { Lens };
 export type Product = OpenedDesk["products"][number];
 
 /** What every screen works on: the draft, the lens at hand, the site, and what may be asked of the server. */
@@ -35,13 +34,28 @@ export interface DeskState {
   look: Look;
   lenses: readonly Lens[];
   setLenses: (lenses: Lens[]) => void;
+  links: readonly CampaignLink[];
+  setLinks: (links: CampaignLink[]) => void;
   /** The lens that was picked, by its id. */
   lens: string | null;
   pickLens: (lens: Lens) => void;
   width: Width;
   setWidth: (width: Width) => void;
   live: { ruleset: Ruleset; number: number } | undefined;
-  setLive: (live: { ruleset: Ruleset; number: number }) => void;
+  /** What was asked to go live and is not decided, or waits for its time. */
+  review: Review | null;
+  pauses: readonly KeptPause[];
+  setPauses: (pauses: KeptPause[]) => void;
+  /** Who is signed in. */
+  me: OpenedDesk["me"];
+  may: (ability: Ability) => boolean;
+  /** Whether a release needs a second person. */
+  secondPerson: boolean;
+  setSecondPerson: (needed: boolean) => void;
+  /** Somebody's name by id. */
+  nameOf: (person: string) => string;
+  /** Who else has the workbench open. */
+  present: readonly Present[];
   /** In what the draft differs from what is live. */
   changed: readonly Difference[];
   checks: readonly Check[];
@@ -72,18 +86,18 @@ export function useDesk(): DeskState {
 interface Props {
   opened: OpenedDesk;
   storefront: string;
-  actions: Actions;
   children: React.ReactNode;
 }
 
 /** The desk on which all screens lie: it keeps draft and lens while the marketer goes from one to another. */
-export function Desk({ opened, storefront, actions, children }: Props) {
-  const { products, now } = opened;
+export function Desk({ opened, storefront, children }: Props) {
+  const { products, now, me } = opened;
   const [pages, setPages] = useState<readonly SitePage[]>(opened.pages);
   const [otherHosts, setOtherHosts] = useState<readonly string[]>(opened.otherHosts);
-  const draft = useDraft(opened, actions);
+  const draft = useDraft(opened, me.roles, actions);
   const { ruleset } = draft;
   const [lenses, setLenses] = useState<readonly Lens[]>(opened.lenses);
+  const [links, setLinks] = useState<readonly CampaignLink[]>(opened.links);
   const [checks, setChecks] = useState<readonly Check[]>(opened.checks);
   const wanted = useSearchParams().get("lens");
   const first = opened.lenses.find((item) => item.id === wanted) ?? opened.lenses[0];
@@ -94,6 +108,23 @@ export function Desk({ opened, storefront, actions, children }: Props) {
   const look = useLook(judged, facts, start, actions.placeOf, otherHosts);
   const [width, setWidth] = useState<Width>(first ? widthOf(first.visit) : "desktop");
   const [live, setLive] = useState(opened.live);
+  const [shared, setShared] = useState({ present: opened.present, names: opened.names, review: opened.review });
+  const [pauses, setPauses] = useState<readonly KeptPause[]>(opened.pauses);
+  const [secondPerson, setSecondPerson] = useState(opened.secondPerson);
+  useNews(actions, { version: draft.version, mark: live?.mark ?? "" }, (news) => {
+    const { present, names, review } = news;
+    setShared((old) => keepSame(old, { present, names, review }));
+    setPauses((old) => keepSame(old, news.pauses));
+    setLenses((old) => keepSame(old, news.lenses));
+    setLinks((old) => keepSame(old, news.links));
+    setChecks((old) => keepSame(old, news.checks));
+    if (news.live) setLive(news.live);
+    if (news.draft) draft.take(news.draft);
+  });
+  const screen = usePathname();
+  useEffect(() => {
+    actions.here(screen).catch(() => undefined);
+  }, [screen]);
   const changed = useMemo(() => (live ? differences(live.ruleset, judged) : []), [live, judged]);
 
   const findings = useFindings(look.runnable.ruleset, pages);
@@ -118,6 +149,8 @@ export function Desk({ opened, storefront, actions, children }: Props) {
     look,
     lenses,
     setLenses,
+    links,
+    setLinks,
     lens,
     pickLens(next) {
       setLens(next.id);
@@ -127,7 +160,15 @@ export function Desk({ opened, storefront, actions, children }: Props) {
     width,
     setWidth,
     live,
-    setLive,
+    review: shared.review,
+    pauses,
+    setPauses,
+    me,
+    may: (ability) => mayDo(me.roles, ability),
+    secondPerson,
+    setSecondPerson,
+    nameOf: (person) => (person === "mirada" ? "Mirada" : (shared.names[person] ?? person)),
+    present: shared.present,
     changed,
     checks,
     setChecks,
@@ -148,6 +189,8 @@ export function Desk({ opened, storefront, actions, children }: Props) {
         <Topline />
         <VisitSentence />
         {children}
+        <ConflictDialog />
+        <SignedOut />
       </div>
     </Context>
   );

@@ -5,56 +5,64 @@ import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
 import TextField from "@mui/material/TextField";
+import { useSnackbar } from "notistack";
 import { useState } from "react";
-import type { Finding } from "@/core/analysis/findings";
-import type { Difference } from "@/core/draft/difference";
+import { isFault } from "@/core/analysis/findings";
 import type { Problem } from "@/core/formats/problem";
 import type { Ruleset } from "@/core/formats/ruleset";
+import { blocks, type Report } from "@/core/release/report";
+import { Differences } from "../../releases/differences";
+import { ReportLines } from "../../releases/report";
+import { whyNot } from "../actions";
+import { useDesk } from "./desk";
 import { addressOf, variantAddress } from "./screens";
-import type { Actions } from "../actions";
+import { useGo } from "./use-go";
 
-interface Props {
-  ruleset: Ruleset;
-  version: number;
-  saving: boolean;
-  differences: readonly Difference[];
-  problems: readonly Problem[];
-  /** Faults that the analysis found: nothing of the kind goes live unnoticed. */
-  faults: readonly Finding[];
-  onClose: () => void;
-  onLive: (number: number) => void;
-  /** Goes to an address of the workbench. */
-  onGo: (address: string) => void;
-  actions: Pick<Actions, "putLive">;
-}
-
-/** What differs from what is live, in words; then it is made a release and served. */
-export function LiveDialog({
-  ruleset,
-  version,
-  saving,
-  differences,
-  problems,
-  faults,
-  onClose,
-  onLive,
-  onGo,
-  actions,
-}: Props) {
+/**
+ * On to live: what differs from what visitors see, in words, and what checks and findings say of it. Whoever may approve their
+ * own puts it live here; everybody else asks for a review. What fails keeps it back until a reason is given.
+ */
+export function LiveDialog({ onClose }: { onClose: () => void }) {
+  const { ruleset, draft, changed, look, findings, may, secondPerson, review, nameOf, actions } = useDesk();
+  const { enqueueSnackbar } = useSnackbar();
+  const goTo = useGo();
   const [note, setNote] = useState("");
+  const [reason, setReason] = useState("");
   const [busy, setBusy] = useState(false);
   const [refusal, setRefusal] = useState<string>();
-  const put = async () => {
-    setBusy(true);
-    const done = await actions.putLive({ site: ruleset.site.id, note: note.trim(), version }).catch(() => undefined);
-    setBusy(false);
-    if (done?.ok) onLive(done.number);
-    else setRefusal(done?.problem ?? "The server could not be reached. Nothing went live.");
+  const [report, setReport] = useState<Report>();
+  const { problems } = look.runnable;
+  const alone = may("release") && !secondPerson;
+  // What the analysis has found on this desk is told before anything is asked of the server.
+  const faults = findings.list.filter((item) => isFault(item.finding)).map(({ finding, says }) => ({ kind: finding, says }));
+  const failing = report ? blocks(report) : faults.length > 0;
+  const go = (address: string) => {
+    onClose();
+    goTo(address);
   };
-  const ready = problems.length === 0 && differences.length > 0;
+  const ask = async () => {
+    setBusy(true);
+    setRefusal(undefined);
+    const done = await actions
+      .askForReview({ note: note.trim(), version: draft.version, reason: reason.trim(), live: alone })
+      .catch((error: unknown) => ({ ok: false as const, problem: whyNot(error), report: undefined }));
+    setBusy(false);
+    if (!done.ok) {
+      setRefusal(done.problem);
+      if (done.report) setReport(done.report);
+      return;
+    }
+    onClose();
+    if (done.release) enqueueSnackbar(`Release ${done.release} is live`, { variant: "success" });
+    else {
+      enqueueSnackbar(`Review ${done.review} is open: an approver reads it now`, { variant: "success" });
+      goTo(addressOf("/releases", `review-${done.review}`));
+    }
+  };
+  const ready = problems.length === 0 && changed.length > 0;
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="live-title">
-      <DialogTitle id="live-title">Put live</DialogTitle>
+      <DialogTitle id="live-title">{alone ? "Put live" : "Ask for a review"}</DialogTitle>
       <DialogContent className="stack" sx={{ px: "22px" }}>
         {problems.length > 0 && (
           <div className="stack" role="alert">
@@ -66,75 +74,90 @@ export function LiveDialog({
                   <span className="error" style={{ flex: 1 }}>
                     {place.name}: {problem.problem}
                   </span>
-                  {place.address && <Button onClick={() => onGo(place.address as string)}>Go there</Button>}
+                  {place.address && <Button onClick={() => go(place.address as string)}>Go there</Button>}
                 </div>
               );
             })}
           </div>
         )}
-        {differences.length === 0 ? (
+        {changed.length === 0 ? (
           <span>The draft is the same as what is live. There is nothing to put live.</span>
         ) : (
           <>
-            <span className="quiet">
-              {differences.length === 1 ? "One thing differs" : `${differences.length} things differ`} from what
-              visitors see now:
-            </span>
-            <div className="diff">
-              {differences.map((item, index) => (
-                <div key={index}>
-                  <span className="quiet">{item.where} · </span>
-                  <b>{item.what}</b> {item.says}
-                  {(item.before !== undefined || item.after !== undefined) && (
-                    <div className="texts">
-                      {item.before !== undefined && <del>{item.before}</del>}
-                      {item.after !== undefined && <ins>{item.after}</ins>}
-                    </div>
-                  )}
-                </div>
-              ))}
+            <div className="row">
+              <span className="quiet" style={{ flex: 1 }}>
+                {changed.length === 1 ? "One thing differs" : `${changed.length} things differ`} from what visitors see now:
+              </span>
+              <Button variant="text" onClick={() => go(addressOf("/releases", "draft"))}>
+                For whom?
+              </Button>
             </div>
-            {faults.length > 0 && (
-              <div className="stack" role="note" aria-label="Faults that were found">
-                <b className="no">
-                  {faults.length === 1 ? "One fault was found" : `${faults.length} faults were found`} in the draft:
-                </b>
-                {faults.slice(0, 5).map((item, index) => (
-                  <div key={index} className="row">
-                    <span className="error" style={{ flex: 1 }}>
+            <Differences differences={changed} />
+            {review && (
+              <span className="quiet">
+                Review {review.number}, asked for by {nameOf(review.askedBy)}, is {review.state}. Asking anew takes its place.
+              </span>
+            )}
+            {report ? (
+              <ReportLines report={report} />
+            ) : (
+              faults.length > 0 && (
+                <div className="stack" role="note" aria-label="Faults that were found">
+                  <b className="no">{faults.length === 1 ? "One fault was found" : `${faults.length} faults were found`} in the draft:</b>
+                  {faults.slice(0, 5).map((item, index) => (
+                    <span key={index} className="error">
                       {item.says}
                     </span>
+                  ))}
+                  <div className="row">
+                    <Button onClick={() => go("/findings")}>See the findings</Button>
                   </div>
-                ))}
-                <div className="row">
-                  <Button onClick={() => onGo("/findings")}>See the findings</Button>
                 </div>
-              </div>
+              )
             )}
             {problems.length === 0 && (
-              <TextField
-                label="Note for the release"
-                value={note}
-                onChange={(event) => setNote(event.target.value)}
-                slotProps={{ htmlInput: { maxLength: 500 } }}
-                sx={{ mt: 1 }}
-              />
+              <>
+                <TextField
+                  label="Note for the release"
+                  value={note}
+                  onChange={(event) => setNote(event.target.value)}
+                  slotProps={{ htmlInput: { maxLength: 500 } }}
+                  sx={{ mt: 1 }}
+                />
+                {failing && (
+                  <TextField
+                    label="Why it should go live all the same"
+                    value={reason}
+                    onChange={(event) => setReason(event.target.value)}
+                    slotProps={{ htmlInput: { maxLength: 500 } }}
+                    helperText="What fails keeps a release back, unless somebody says why it should not."
+                  />
+                )}
+              </>
             )}
           </>
         )}
-        {refusal && <span className="error">{refusal}</span>}
+        {refusal && (
+          <span className="error" role="alert">
+            {refusal}
+          </span>
+        )}
       </DialogContent>
       <DialogActions sx={{ px: "22px", pb: 4 }}>
         <Button onClick={onClose}>{ready ? "Not yet" : "Close"}</Button>
         {ready && (
-          <Button variant="contained" color="success" disabled={busy || saving} onClick={() => void put()}>
-            {saving ? "Saving the draft …" : faults.length > 0 ? "Put live all the same" : "Put live now"}
+          <Button variant="contained" color="success" disabled={busy || draft.saving || (failing && reason.trim() === "")} onClick={() => void ask()}>
+            {draft.saving
+              ? "Saving the draft …"
+              : busy
+                ? "Checking …"
+                : `${alone ? "Put live" : "Ask for a review"}${failing ? " all the same" : alone ? " now" : ""}`}
           </Button>
         )}
       </DialogActions>
     </Dialog>
   );
-}
+} // prettier-ignore
 
 const listScreens: Record<string, string> = {
   audiences: "/audiences",

@@ -44,7 +44,7 @@ function Entries({ close }: { close: () => void }) {
   const [at, setAt] = useState(0);
   const list = useRef<HTMLUListElement>(null);
   const entries = useMemo(() => {
-    const { ruleset, pages, lenses, look, pickLens, draft } = desk;
+    const { ruleset, pages, lenses, links, look, pickLens, draft } = desk;
     const to = (kind: string, name: string, address: string): Entry => ({ kind, name, take: () => go(address) });
     const out: Entry[] = [
       ...allScreens.map((screen) => to("Screen", screen.name, screen.path)),
@@ -59,6 +59,7 @@ function Entries({ close }: { close: () => void }) {
         },
       })),
       ...lenses.map((lens) => ({ kind: "Look through", name: lens.name, take: () => pickLens(lens) })),
+      ...links.map((link) => to("Link", link.name, addressOf("/links", link.id))),
       ...ruleset.slots.flatMap((slot) => [
         to("Slot", slot.name, variantAddress(slot.id)),
         ...slot.variants.map((item) => to("Variant", `${slot.name}, ${item.name}`, variantAddress(slot.id, item.id))),

@@ -29,14 +29,39 @@ export const screenGroups: readonly ScreenGroup[] = [
     ],
   },
   {
+    name: "Campaigns",
+    screens: [
+      { path: "/links", name: "Links" },
+      { path: "/arrivals", name: "Arrivals" },
+    ],
+  },
+  {
     name: "Proof",
     screens: [
       { path: "/sheet", name: "Contact sheet" },
       { path: "/checks", name: "Checks" },
       { path: "/findings", name: "Findings" },
+      { path: "/traffic", name: "Traffic" },
     ],
   },
-  { name: "Settings", screens: [{ path: "/settings", name: "Settings" }] },
+  {
+    name: "Live",
+    screens: [
+      { path: "/releases", name: "Releases" },
+      { path: "/results", name: "Results" },
+      { path: "/caching", name: "Caching" },
+    ],
+  },
+  {
+    name: "Settings",
+    screens: [
+      { path: "/settings", name: "Site settings" },
+      { path: "/connect", name: "Connect" },
+      { path: "/people", name: "People" },
+      { path: "/audit", name: "Audit trail" },
+      { path: "/exchange", name: "In and out" },
+    ],
+  },
 ];
 export const allScreens: readonly Screen[] = screenGroups.flatMap((group) => group.screens);
 

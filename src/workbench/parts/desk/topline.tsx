@@ -5,26 +5,24 @@ import Menu from "@mui/material/Menu";
 import MenuItem from "@mui/material/MenuItem";
 import Tooltip from "@mui/material/Tooltip";
 import { ChevronDown, Command, Redo2, Undo2 } from "lucide-react";
-import { useSnackbar } from "notistack";
 import Link from "next/link";
 import { usePathname } from "next/navigation";
 import { useMemo, useState } from "react";
-import { rulesetOf } from "@/core/draft/picks";
 import { runCheck } from "@/core/checks/run";
 import { isFault } from "@/core/analysis/findings";
 import { useDesk } from "./desk";
 import { LiveDialog } from "./live-dialog";
+import { Mark } from "../../door/mark";
 import { Palette } from "./palette";
+import { PeopleHere } from "./people-here";
 import { screenGroups, type Screen, type ScreenGroup } from "./screens";
 import { useGo } from "./use-go";
 
 /** The line across the top: the screens, undo and redo, what is saved, what is live, and the way to live. */
 export function Topline() {
-  const { draft, changed, live, setLive, ruleset, look, storefront, actions, findings, checks } = useDesk();
+  const { draft, changed, live, look, storefront, findings, checks, review, pauses, may, secondPerson } = useDesk();
   const [going, setGoing] = useState(false);
   const [palette, setPalette] = useState(false);
-  const { enqueueSnackbar } = useSnackbar();
-  const go = useGo();
   const { problems } = look.runnable;
   const faults = findings.list.filter((item) => isFault(item.finding));
   const failing = useMemo(
@@ -34,15 +32,7 @@ export function Topline() {
   return (
     <header className="topline">
       <Link href="/" className="mark" aria-label="Mirada, pages">
-        <svg width="24" height="16" viewBox="0 0 24 16" aria-hidden>
-          <path
-            d="M1 8C5 2 9 1 12 1s7 1 11 7c-4 6-8 7-11 7S5 14 1 8Z"
-            fill="none"
-            stroke="currentColor"
-            strokeWidth="1.7"
-          />
-          <circle cx="12" cy="8" r="3.6" fill="var(--lens)" />
-        </svg>
+        <Mark />
         Mirada
       </Link>
       <nav aria-label="Screens">
@@ -84,9 +74,15 @@ export function Topline() {
         )}
         <a href={storefront} target="_blank" rel="noreferrer" className="pill live">
           Live · release {live?.number ?? "none"}
+          {pauses.length > 0 && ` · ${pauses.length} paused`}
         </a>
+        {review && (
+          <Link href={`/releases?open=review-${review.number}`} className="pill draft review">
+            Review {review.number} · {review.state === "open" ? "open" : "approved"}
+          </Link>
+        )}
         {checks.length > 0 && (
-          <Link href="/checks" className={`pill ${failing > 0 ? "problem" : "live"}`}>
+          <Link href="/checks" className={`pill ${failing > 0 ? "problem" : "live spare"}`}>
             Checks {checks.length - failing} of {checks.length}
           </Link>
         )}
@@ -96,31 +92,12 @@ export function Topline() {
             : `Draft · ${changed.length === 1 ? "1 change" : `${changed.length} changes`}`}
         </span>
         <Button variant="contained" onClick={() => setGoing(true)}>
-          Put live
+          {may("release") && !secondPerson ? "Put live" : "Ask for a review"}
         </Button>
+        <PeopleHere />
       </div>
       <Palette open={palette} onOpen={setPalette} />
-      {going && (
-        <LiveDialog
-          ruleset={ruleset}
-          version={draft.version}
-          saving={draft.saving}
-          differences={changed}
-          problems={problems}
-          faults={faults}
-          onClose={() => setGoing(false)}
-          onLive={(number) => {
-            setLive({ ruleset: rulesetOf(ruleset), number });
-            setGoing(false);
-            enqueueSnackbar(`Release ${number} is live`, { variant: "success" });
-          }}
-          onGo={(address) => {
-            setGoing(false);
-            go(address);
-          }}
-          actions={actions}
-        />
-      )}
+      {going && <LiveDialog onClose={() => setGoing(false)} />}
     </header>
   );
 }

@@ -1,15 +1,24 @@
 "use client";
 import { useSnackbar } from "notistack";
 import { useCallback, useMemo, useRef, useState } from "react";
-import { applyEdits, same, type Edit } from "@/core/draft/edit";
+import { applyEdits, keepSame, valueAt, type Edit } from "@/core/draft/edit";
+import { lacking, refusal, type Role } from "@/core/people/roles";
 import type { SiteDraft } from "@/core/formats/site-draft";
-import type { Actions } from "../actions";
+import type { Stale } from "@/server/types";
+import { whyNot, type Actions } from "../actions";
 
 export interface DraftState {
   ruleset: SiteDraft;
   version: number;
   undo: string | null;
   redo: string | null;
+}
+
+/** A change that came too late: somebody else had changed the same. Both texts are there to choose between. */
+export interface Conflict {
+  says: string;
+  edits: Edit[];
+  stale: Stale;
 }
 
 /** The draft on the screen, and the ways to change it. */
@@ -19,73 +28,104 @@ export interface Draft extends DraftState {
   edit(says: string, edits: Edit[]): void;
   undoLast(): void;
   redoNext(): void;
+  /** Takes up the draft as somebody else left it. */
+  take(state: DraftState): void;
+  conflict: Conflict | undefined;
+  /** Ends a conflict: with one's own text, or with theirs. */
+  settle(mine: boolean): void;
 }
 
 type Result = Awaited<ReturnType<Actions["change"]>>;
 
 /** Keeps the draft: shows edits at once, saves them one after the other, and goes back to the server's word if one is refused. */
-export function useDraft(initial: DraftState, actions: Actions): Draft {
+export function useDraft(initial: DraftState, roles: readonly Role[], actions: Actions): Draft {
   const [state, setState] = useState(initial);
   const [pending, setPending] = useState(0);
+  const [conflict, setConflict] = useState<Conflict>();
   const { enqueueSnackbar } = useSnackbar();
   const queue = useRef<Promise<unknown>>(Promise.resolve());
   const shown = useRef(initial.ruleset);
   const saved = useRef(initial);
   const waiting = useRef(0);
-  const site = initial.ruleset.site.id;
 
   const show = useCallback((ruleset: SiteDraft, more: Partial<DraftState> = {}) => {
-    shown.current = ruleset;
-    setState((old) => ({ ...old, ...more, ruleset }));
+    // What is shown already stays the very same: nothing that is being typed in loses its place.
+    shown.current = keepSame(shown.current, ruleset);
+    const now = shown.current;
+    setState((old) => ({ ...old, ...more, ruleset: now }));
   }, []);
+  const { news } = actions;
+  const refresh = useCallback(async () => {
+    const told = await news(-1, "").catch(() => undefined);
+    if (told?.draft) saved.current = told.draft;
+    if (waiting.current === 0) show(saved.current.ruleset, saved.current);
+  }, [news, show]);
 
   const send = useCallback(
-    (ask: () => Promise<Result>) => {
+    (ask: () => Promise<Result>, change?: Pick<Conflict, "says" | "edits">) => {
       waiting.current += 1;
       setPending((count) => count + 1);
-      const done = (result: Result | undefined) => {
+      const done = (result: Result | { ok: false; problem: string }) => {
         waiting.current -= 1;
         setPending((count) => count - 1);
-        if (result?.ok) {
+        if (result.ok) {
           saved.current = { ruleset: result.ruleset, version: result.version, undo: result.undo, redo: result.redo };
           // Later edits are on the screen already: only the last answer replaces what is shown.
-          // What is shown already stays the very same: nothing that is being typed in loses its place.
-          if (waiting.current === 0)
-            show(same(result.ruleset, shown.current) ? shown.current : result.ruleset, {
-              version: result.version,
-              undo: result.undo,
-              redo: result.redo,
-            });
+          if (waiting.current === 0) show(result.ruleset, saved.current);
           else setState((old) => ({ ...old, version: result.version, undo: result.undo, redo: result.redo }));
           return;
         }
-        enqueueSnackbar(
-          result ? `Not saved: ${result.problem}` : "Not saved: the server could not be reached. Try again.",
-          { variant: "error" },
-        );
-        if (waiting.current === 0) show(saved.current.ruleset, saved.current);
+        const stale = "stale" in result ? result.stale : undefined;
+        if (stale && change) setConflict({ ...change, stale });
+        else enqueueSnackbar(`Not saved: ${result.problem}`, { variant: "error" });
+        void refresh();
       };
-      queue.current = queue.current.then(() => ask().then(done, () => done(undefined)));
+      queue.current = queue.current.then(() =>
+        ask().then(done, (error: unknown) => done({ ok: false, problem: whyNot(error) })),
+      );
     },
-    [enqueueSnackbar, show],
+    [enqueueSnackbar, show, refresh],
   );
 
-  return useMemo(
-    () => ({
+  return useMemo(() => {
+    const edit = (says: string, edits: Edit[]) => {
+      const ability = lacking(roles, edits);
+      if (ability) {
+        enqueueSnackbar(`Not changed: ${refusal(roles, ability)}`, { variant: "warning" });
+        // Fields that hold what was typed go back to what stands there.
+        setState((old) => ({ ...old, ruleset: { ...old.ruleset } }));
+        return;
+      }
+      const applied = applyEdits(shown.current, edits);
+      if (!applied.ok) {
+        enqueueSnackbar(`Not changed: ${applied.problem}`, { variant: "error" });
+        return;
+      }
+      show(applied.value);
+      send(() => actions.change(says, edits as never), { says, edits });
+    };
+    return {
       ...state,
       saving: pending > 0,
-      edit(says, edits) {
-        const applied = applyEdits(shown.current, edits);
-        if (!applied.ok) {
-          enqueueSnackbar(`Not changed: ${applied.problem}`, { variant: "error" });
-          return;
-        }
-        show(applied.value);
-        send(() => actions.change({ site, says, edits }));
+      edit,
+      undoLast: () => send(() => actions.undo()),
+      redoNext: () => send(() => actions.redo()),
+      take(next) {
+        // One's own edits that are still on their way come first: their answers bring the rest.
+        if (waiting.current > 0 || next.version < saved.current.version) return;
+        saved.current = next;
+        show(next.ruleset, next);
       },
-      undoLast: () => send(() => actions.undo(site)),
-      redoNext: () => send(() => actions.redo(site)),
-    }),
-    [state, pending, enqueueSnackbar, show, send, actions, site],
-  );
+      conflict,
+      settle(mine) {
+        if (!conflict) return;
+        setConflict(undefined);
+        if (!mine) return;
+        const anew = conflict.edits.map((item) =>
+          item.do === "set" ? { ...item, before: valueAt(shown.current, item.at) } : item,
+        );
+        edit(conflict.says, anew);
+      },
+    };
+  }, [state, pending, conflict, roles, enqueueSnackbar, show, send, actions]);
 }

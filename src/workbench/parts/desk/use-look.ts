@@ -43,19 +43,18 @@ export function useLook(
 ): Look {
   const [bare, setBare] = useState(start);
   const [found, setFound] = useState<{ ip: string; place: Place | undefined }>();
-  const site = ruleset.site.id;
   const asked = bare.place ? undefined : bare.ip;
   useEffect(() => {
     if (!asked) return;
     let stale = false;
-    placeOf(site, asked).then(
+    placeOf(asked).then(
       (place) => !stale && setFound({ ip: asked, place: place ?? undefined }),
       () => undefined,
     );
     return () => {
       stale = true;
     };
-  }, [asked, site, placeOf]);
+  }, [asked, placeOf]);
   const placed = found && found.ip === asked ? found.place : undefined;
 
   const made = useMemo(() => {

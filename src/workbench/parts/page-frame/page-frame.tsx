@@ -102,7 +102,7 @@ export function PageFrame(props: Props) {
     const timer = setTimeout(async () => {
       const mine = ++turn.current;
       const pass = await actions
-        .pass(site, { visit: look.visit, source: "draft", pins: pinsOf(pin), ...(popup ? { popup } : {}) })
+        .pass({ visit: look.visit, source: "draft", pins: pinsOf(pin), ...(popup ? { popup } : {}) })
         .catch(() => undefined);
       if (stale) return;
       setTrouble(pass === undefined);

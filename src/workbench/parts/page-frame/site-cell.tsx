@@ -2,6 +2,7 @@
 import { useEffect, useImperativeHandle, useRef, useState } from "react";
 import type { Visit } from "@/core/formats/visit";
 import { onPage } from "@/core/visit/pages";
+import type { LookSource } from "@/server/types";
 import { useDesk } from "../desk/desk";
 import { widths, type Width } from "../devices";
 
@@ -19,19 +20,20 @@ interface Props {
   /** How tall the page is shown, in its own pixels. */
   height?: number;
   marks?: Marks;
+  /** Which rules it is under; the draft’s unless told otherwise. */
+  source?: LookSource;
   ref?: React.Ref<CellHandle>;
 }
 
 /** The real page as one visitor sees it, small: made only once it comes into view. */
-export function SiteCell({ visit, title, width, height = 900, marks, ref }: Props) {
-  const { ruleset, draft, storefront, actions, facts } = useDesk();
+export function SiteCell({ visit, title, width, height = 900, marks, source = "draft", ref }: Props) {
+  const { draft, storefront, actions, facts } = useDesk();
   const box = useRef<HTMLDivElement>(null);
   const frame = useRef<HTMLIFrameElement>(null);
   const [seen, setSeen] = useState(false);
   const [room, setRoom] = useState(240);
   const [src, setSrc] = useState<string>();
   const [ready, setReady] = useState(false);
-  const site = ruleset.site.id;
   const asked = JSON.stringify([onPage(visit, facts), draft.version]);
 
   useEffect(() => {
@@ -51,7 +53,7 @@ export function SiteCell({ visit, title, width, height = 900, marks, ref }: Prop
     if (!seen) return;
     let stale = false;
     const [of] = JSON.parse(asked) as [Visit];
-    void actions.pass(site, { visit: of, source: "draft", pins: {}, plain: true }).then(
+    void actions.pass({ visit: of, source, pins: {}, plain: true }).then(
       (pass) => {
         if (!stale && pass) setSrc(`${storefront}${new URL(of.url).pathname}?look=${encodeURIComponent(pass)}`);
       },
@@ -60,7 +62,7 @@ export function SiteCell({ visit, title, width, height = 900, marks, ref }: Prop
     return () => {
       stale = true;
     };
-  }, [seen, asked, actions, site, storefront]);
+  }, [seen, asked, source, actions, storefront]);
 
   const told = JSON.stringify(marks ?? null);
   useEffect(() => {

@@ -86,12 +86,7 @@ export function HourGrid({ schedule, zone, onChange }: Props) {
   };
   return (
     <div className="hourgrid">
-      <table
-        ref={table}
-        role="grid"
-        aria-label={`Weekdays and hours, ${zone}`}
-        onPointerLeave={() => setDrawn(undefined)}
-      >
+      <table ref={table} role="grid" aria-label={`Weekdays and hours, ${zone}`}>
         <thead>
           <tr>
             <th aria-hidden />
@@ -121,6 +116,10 @@ export function HourGrid({ schedule, zone, onChange }: Props) {
                       event.currentTarget.releasePointerCapture(event.pointerId);
                       setDrawn({ from: [day, hour], to: [day, hour] });
                       setAt([day, hour]);
+                      // Let go outside the grid, nothing is taken; on the way the pointer may leave it.
+                      const end = ({ target }: PointerEvent) =>
+                        table.current?.contains(target as Node) || setDrawn(undefined);
+                      window.addEventListener("pointerup", end, { once: true });
                     }}
                     onPointerEnter={(event) => event.buttons === 1 && drawn && setDrawn({ ...drawn, to: [day, hour] })}
                     onPointerUp={(event) => take(event.shiftKey)}

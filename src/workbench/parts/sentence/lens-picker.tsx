@@ -13,11 +13,10 @@ import { useDesk } from "../desk/desk";
 
 /** The made-up visitors that are kept, at the left end of the sentence. */
 export function LensPicker() {
-  const { look, lenses, lens, pickLens, setLenses, ruleset, actions } = useDesk();
+  const { look, lenses, lens, pickLens, setLenses, actions } = useDesk();
   const [at, setAt] = useState<HTMLElement | null>(null);
   const [name, setName] = useState("");
   const { enqueueSnackbar } = useSnackbar();
-  const site = ruleset.site.id;
   const current = lenses.find((item) => item.id === lens);
   const keep = async () => {
     const wanted = name.trim();
@@ -28,7 +27,7 @@ export function LensPicker() {
       visit: { ...look.visit, page: undefined },
       steps: [],
     };
-    setLenses(await actions.keepLens(site, kept));
+    setLenses(await actions.keepLens(kept));
     pickLens(kept);
     setName("");
     setAt(null);
@@ -82,11 +81,9 @@ export function LensPicker() {
           <MenuItem
             onClick={async () => {
               setAt(null);
-              setLenses(await actions.dropLens(site, current.id));
+              setLenses(await actions.dropLens(current.id));
               enqueueSnackbar(`The lens “${current.name}” is deleted`, {
-                action: (
-                  <Button onClick={() => void actions.keepLens(site, current).then(setLenses)}>Bring back</Button>
-                ),
+                action: <Button onClick={() => void actions.keepLens(current).then(setLenses)}>Bring back</Button>,
               });
             }}
           >

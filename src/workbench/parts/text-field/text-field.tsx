@@ -114,6 +114,8 @@ function ChipField(props: Props & { toggle: React.ReactNode }) {
 
   const editor = useEditor({
     immediatelyRender: false,
+    // Its styles are let in by the page's nonce (parts/frame.tsx).
+    injectNonce: typeof window === "undefined" ? undefined : (window as { __nonce__?: string }).__nonce__,
     extensions: [
       StarterKit.configure({
         heading: kind === "html" ? { levels: [2, 3] } : false,

@@ -1,0 +1,113 @@
+/**
+ * Four weeks of results: the made-up visitors of `traffic.ts`, decided by the engine under the release that was live, and what
+ * they saw, clicked and bought as events. What is invented is how people behave, not what is shown to them.
+ */
+import { createEngine, type Engine } from "@/core/decision/engine";
+import type { KeptEvent } from "@/core/formats/event";
+import type { Ruleset } from "@/core/formats/ruleset";
+import type { Visit } from "@/core/formats/visit";
+import { parseAddress } from "@/core/visit/address";
+import { onPage, type PageFacts } from "@/core/visit/pages";
+import type { PlaceLookup } from "@/core/visit/places";
+import { products } from "@/storefront/brackenfold/catalogue";
+import { randomBy, visitsOn, type MadeVisitor } from "./traffic";
+
+const day = 86_400_000;
+/** So many visits a day. */
+export const demoVisits = 190;
+/** How ready a visitor is to buy, by what they saw of the promise; 1 is as ever. */
+const readiness: Record<string, number> = { "promise/a": 1.08, "promise/b": 1.5 };
+/** How often a variant's links are followed, where it is not the usual share. */
+const followed: Record<string, number> = { clinic: 0.21, "winter-light": 0.16, "shade-search": 0.14, partner: 0.19, frost: 0.09, "": 0.06 }; // prettier-ignore
+
+export interface LiveFrom {
+  /** Epoch ms. */
+  from: number;
+  ruleset: Ruleset;
+}
+
+/** A name for an event that follows from its number: a UUID (version 8, RFC 9562). */
+const uuidOf = (random: () => number): string => {
+  const hex = Array.from({ length: 32 }, () => Math.floor(random() * 16).toString(16)).join("");
+  return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-8${hex.slice(13, 16)}-a${hex.slice(17, 20)}-${hex.slice(20)}`;
+};
+
+/** The events of whole days in [from, until), day by day. @param sourceOf tells a source in a word, as the storefront does */
+export function* madeEvents(
+  live: readonly LiveFrom[],
+  [from, until]: readonly [number, number],
+  perDay: number,
+  facts: PageFacts,
+  lookup: PlaceLookup,
+  sourceOf: (engine: Engine, visit: Visit) => string,
+): Generator<KeptEvent[]> {
+  const engines = live.map((item) => ({ from: item.from, engine: createEngine(item.ruleset, { lookup }) }));
+  const known: MadeVisitor[] = [];
+  const memories = new Map<string, unknown>();
+  const seen = new Map<string, Map<string, Set<string>>>();
+  for (let date = from; date < until; date += day) {
+    const random = randomBy(date + 7);
+    const events: KeptEvent[] = [];
+    for (const { visitor, views, mood } of visitsOn(date, perDay, known)) {
+      const past = visitor.consent ? (seen.get(visitor.id) ?? new Map<string, Set<string>>()) : new Map<string, Set<string>>(); // prettier-ignore
+      if (visitor.consent) seen.set(visitor.id, past);
+      const address = parseAddress(visitor.address);
+      const place = address && lookup(address);
+      let source = "";
+      let ready = 0.16;
+      let last = 0;
+      let device = "";
+      for (const view of views) {
+        if (view.at >= until) break;
+        const { engine } = engines.filter((item) => item.from <= view.at).at(-1) ?? (engines[0] as (typeof engines)[number]); // prettier-ignore
+        const visit = onPage(
+          {
+            at: new Date(view.at).toISOString(),
+            url: `https://brackenfold.example${view.target}`,
+            ...(view.referrer ? { referrer: view.referrer } : {}),
+            ip: visitor.address,
+            userAgent: visitor.userAgent,
+            acceptLanguage: visitor.acceptLanguage,
+            ...(visitor.consent ? { consent: true, visitorId: visitor.id } : {}),
+            ...(memories.has(visitor.id) ? { memory: memories.get(visitor.id) as never } : {}),
+          },
+          facts,
+        );
+        const told = sourceOf(engine, visit);
+        if (source === "" || (told !== "" && told !== "direct")) source = told || source;
+        device ||= engine.read(visit).device?.kind ?? "";
+        const decision = engine.decide(visit);
+        if (visitor.consent) memories.set(visitor.id, decision.memory);
+        last = view.at;
+        const make = (kind: KeptEvent["kind"], slot: string, variant: string, arm: string, first: boolean, name = "", value = 0): void =>
+          void events.push({ id: uuidOf(random), at: new Date(Math.min(view.at + 900, until - 1)).toISOString(), kind, slot, variant, arm, first, name, value, country: place?.country ?? "", source, device }); // prettier-ignore
+        for (const [slot, shown] of Object.entries(decision.slots))
+          for (const item of shown) {
+            const [variant, arm] = [item.variant ?? "", item.arm ?? ""];
+            const key = `${slot}/${variant}/${arm}`;
+            const did = past.get(key);
+            make("exposure", slot, variant, arm, visitor.consent && !did);
+            if (!did) past.set(key, new Set());
+            ready *= did ? 1 : (readiness[`${variant}/${arm}`] ?? 1);
+            if (item.content && random() < (slot === "home-hero" ? (followed[variant] ?? 0.08) : 0.02)) {
+              const did = past.get(key) as Set<string>;
+              make("click", slot, variant, arm, visitor.consent && !did.has("click"), "/ferns");
+              did.add("click");
+            }
+          }
+      }
+      // Goals are told of those only who agreed to be remembered, as on the shop's own pages.
+      const bought = visitor.consent && views.length > 1 && mood < ready;
+      if (!bought) continue;
+      const value = products[Math.floor(random() * products.length)]?.price ?? 0;
+      const total = value * (1 + Math.floor(random() * 3));
+      for (const [key, did] of past) {
+        const [slot = "", variant = "", arm = ""] = key.split("/");
+        const first = !did.has("order");
+        did.add("order");
+        events.push({ id: uuidOf(random), at: new Date(Math.min(last + 60_000, until - 1)).toISOString(), kind: "conversion", slot, variant, arm, first, name: "order", value: total, country: place?.country ?? "", source, device }); // prettier-ignore
+      }
+    }
+    yield events;
+  }
+}

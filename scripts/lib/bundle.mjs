@@ -1,0 +1,37 @@
+// What runs outside Next: bundled to single files beside the build.
+import { join } from "node:path";
+import { root } from "./steps.mjs";
+
+/** Packages that stay packages: they load files or native code of their own. */
+const external = ["pg-native", "@ip-location-db/*"];
+const programs = { findings: "src/server/workers/findings.ts", delivery: "src/delivery/http/main.ts" };
+
+/** Bundles workers and the delivery server into .next/mirada/. */
+export async function bundle() {
+  const { build } = await import("esbuild");
+  const out = join(root, ".next/mirada");
+  for (const [name, entry] of Object.entries(programs))
+    await build({
+      entryPoints: [join(root, entry)],
+      outfile: join(out, `${name}.mjs`),
+      bundle: true,
+      platform: "node",
+      target: "node20",
+      format: "esm",
+      external,
+      alias: { "@": join(root, "src") },
+      // What is CommonJS inside asks for `require`.
+      banner: { js: 'import { createRequire } from "node:module"; const require = createRequire(import.meta.url);' },
+      logLevel: "error",
+    });
+  await build({
+    entryPoints: [join(root, "src/script/page.ts")],
+    outfile: join(out, "page.js"),
+    bundle: true,
+    minify: true,
+    platform: "browser",
+    target: "es2020",
+    format: "iife",
+    logLevel: "error",
+  });
+}

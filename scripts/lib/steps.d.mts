@@ -1,0 +1,2 @@
+/** A free loopback port. */
+export function freePort(): Promise<number>;

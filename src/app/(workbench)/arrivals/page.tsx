@@ -1,0 +1,5 @@
+import { ArrivalsScreen } from "@/workbench/arrivals/screen";
+
+export default function Page() {
+  return <ArrivalsScreen />;
+}

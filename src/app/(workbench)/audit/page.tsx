@@ -1,0 +1,5 @@
+import { AuditScreen } from "@/workbench/audit/screen";
+
+export default function Page() {
+  return <AuditScreen />;
+}

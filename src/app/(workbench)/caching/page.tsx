@@ -1,0 +1,5 @@
+import { CachingScreen } from "@/workbench/caching/screen";
+
+export default function Page() {
+  return <CachingScreen />;
+}

@@ -1,0 +1,5 @@
+import { ConnectScreen } from "@/workbench/connect/screen";
+
+export default function Page() {
+  return <ConnectScreen />;
+}

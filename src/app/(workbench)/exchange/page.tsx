@@ -1,0 +1,5 @@
+import { ExchangeScreen } from "@/workbench/exchange/screen";
+
+export default function Page() {
+  return <ExchangeScreen />;
+}

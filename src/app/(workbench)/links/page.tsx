@@ -1,0 +1,5 @@
+import { LinksScreen } from "@/workbench/links/screen";
+
+export default function Page() {
+  return <LinksScreen />;
+}

@@ -1,0 +1,5 @@
+import { PeopleScreen } from "@/workbench/people/screen";
+
+export default function Page() {
+  return <PeopleScreen />;
+}

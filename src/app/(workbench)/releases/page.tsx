@@ -1,0 +1,5 @@
+import { ReleasesScreen } from "@/workbench/releases/screen";
+
+export default function Page() {
+  return <ReleasesScreen />;
+}

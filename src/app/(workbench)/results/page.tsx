@@ -1,0 +1,5 @@
+import { ResultsScreen } from "@/workbench/results/screen";
+
+export default function Page() {
+  return <ResultsScreen />;
+}

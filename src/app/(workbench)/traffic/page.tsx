@@ -1,0 +1,5 @@
+import { TrafficScreen } from "@/workbench/traffic/screen";
+
+export default function Page() {
+  return <TrafficScreen />;
+}

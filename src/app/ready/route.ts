@@ -1,0 +1,10 @@
+import { readiness } from "@/delivery/ready";
+import { site } from "@/server/site";
+
+export const dynamic = "force-dynamic";
+
+/** Visitors can be answered; and whether the database answers, and how many events wait. */
+export async function GET(): Promise<Response> {
+  const found = await readiness(site);
+  return Response.json(found, { status: found.ready ? 200 : 503 });
+}

@@ -1,0 +1,28 @@
+import { z } from "zod";
+import { eventSchema } from "@/core/formats/event";
+import { takeEvents } from "@/delivery/happened";
+
+const read = z.strictObject({ events: z.array(eventSchema).min(1).max(200) });
+
+/** Takes events of the shop's own pages: from its own origin alone, in this process, and written in batches. */
+export async function POST(request: Request): Promise<Response> {
+  const origin = request.headers.get("origin");
+  if (!origin || !URL.canParse(origin) || new URL(origin).host !== request.headers.get("host"))
+    return new Response(null, { status: 403 });
+  const text = await request.text();
+  if (text.length > 65_536) return new Response(null, { status: 413 });
+  let told: unknown;
+  try {
+    told = JSON.parse(text);
+  } catch {
+    return new Response(null, { status: 400 });
+  }
+  const events = read.safeParse(told);
+  if (!events.success) return new Response(null, { status: 400 });
+  const taken = await takeEvents("brackenfold", events.data.events, {
+    peer: request.headers.get("x-mirada-peer") ?? undefined,
+    forwarded: request.headers.get("x-mirada-forwarded") ?? undefined,
+    userAgent: request.headers.get("user-agent") ?? undefined,
+  });
+  return new Response(null, { status: taken ? 202 : 503 });
+}

@@ -1,0 +1,67 @@
+import type { KeptEvent } from "@/core/formats/event";
+import { transaction, type Queryable } from "./pool";
+
+/** An event with the site it belongs to. */
+export interface SiteKept extends KeptEvent {
+  site: string;
+}
+
+/**
+ * Writes events and adds those that are new to their hours, all or none. One that is there already (its id and day) changes
+ * nothing: so a batch may be sent again whenever it is not certain that it arrived.
+ * @returns how many were new
+ */
+export function keepEvents(events: readonly SiteKept[]): Promise<number> {
+  return transaction(async (db) => {
+    // In one order everywhere, so that two writers never wait for each other.
+    const rows = [...events].sort((a, b) => (a.site + a.at + a.id < b.site + b.at + b.id ? -1 : 1));
+    const done = await db.query<{ count: string }>(
+      `with fresh as (
+         insert into events (site, day, id, at, kind, slot, variant, arm, first, name, value, country, source, device)
+         select site, (at at time zone 'UTC')::date, id, at, kind, slot, variant, arm, first, name, value, country, source, device
+         from jsonb_to_recordset($1::jsonb) as e (site text, id uuid, at timestamptz, kind text, slot text, variant text,
+           arm text, first boolean, name text, value bigint, country text, source text, device text)
+         on conflict (site, day, id) do nothing
+         returning *),
+       hours as (
+         select site, date_trunc('hour', at) as hour, kind, slot, variant, arm, name, country, source, device,
+           count(*) as count, count(*) filter (where first) as firsts, sum(value) as value
+         from fresh group by 1, 2, 3, 4, 5, 6, 7, 8, 9, 10),
+       added as (
+         insert into event_hours (site, hour, kind, slot, variant, arm, name, country, source, device, count, firsts, value)
+         select * from hours order by site, hour, kind, slot, variant, arm, name, country, source, device
+         on conflict (site, hour, kind, slot, variant, arm, name, country, source, device) do update set
+           count = event_hours.count + excluded.count, firsts = event_hours.firsts + excluded.firsts,
+           value = event_hours.value + excluded.value)
+       select count(*) as count from fresh`,
+      [JSON.stringify(rows)],
+    );
+    return Number(done.rows[0]?.count);
+  });
+}
+
+/** How far back and ahead events are taken, in days: what lies outside was made by a wrong clock. */
+export const daysBack = 3;
+
+/** Makes the partitions of the coming days, and drops those whose lifetime is over for every site. */
+export async function tendPartitions(db: Queryable): Promise<void> {
+  await db.query(
+    `select event_partitions(
+       (now() at time zone 'UTC')::date - $1::int, $1::int + 4,
+       (now() at time zone 'UTC')::date - (select coalesce(max(event_days), 35) from site_delivery))`,
+    [daysBack],
+  );
+}
+
+/** Makes the partitions of so many days, from one (YYYY-MM-DD) on; older ones are dropped. */
+export async function makePartitions(first: string, days: number, db: Queryable): Promise<void> {
+  await db.query("select event_partitions($1::date, $2, $1::date)", [first, days]);
+}
+
+/** Deletes what is older than a site keeps events; partitions are dropped only when no site keeps them any more. */
+export async function forgetOldEvents(db: Queryable): Promise<void> {
+  await db.query(
+    `delete from events e using site_delivery d
+     where e.site = d.site and e.day < (now() at time zone 'UTC')::date - d.event_days`,
+  );
+}

@@ -1,0 +1,122 @@
+import type { KeptEvent, SiteEvent } from "@/core/formats/event";
+import { daysBack, keepEvents, type SiteKept } from "@/data/events";
+
+/** What the queue of this process has done so far. */
+export interface EventCounts {
+  taken: number;
+  written: number;
+  /** Sent twice: known already. */
+  twice: number;
+  /** Not taken, because too many were waiting. */
+  refused: number;
+  /** Could not be written, and never can: left out, so that the others get through. */
+  dropped: number;
+  waiting: number;
+  failures: number;
+}
+
+const day = 86_400_000;
+
+/** An event made complete; undefined: its clock is so wrong that it cannot be placed. */
+export function completed(
+  event: SiteEvent,
+  known: Pick<KeptEvent, "country" | "device">,
+  now: number,
+): KeptEvent | undefined {
+  const at = event.at === undefined ? now : Date.parse(event.at);
+  if (at < now - daysBack * day || at > now + day) return undefined;
+  return { ...event, ...known, at: new Date(at).toISOString() };
+}
+
+/**
+ * Events on their way to the database: taken at once, written in batches. While the database is away they wait, up to a bound;
+ * since every event has an id, a batch whose fate is uncertain is simply sent again.
+ */
+export class EventQueue {
+  #waiting: SiteKept[] = [];
+  #timer: NodeJS.Timeout | undefined;
+  #writing: Promise<void> | undefined;
+  #pause = 0;
+  readonly counts: Omit<EventCounts, "waiting"> = {
+    taken: 0,
+    written: 0,
+    twice: 0,
+    refused: 0,
+    dropped: 0,
+    failures: 0,
+  };
+
+  constructor(
+    readonly most = 100_000,
+    readonly batch = 2000,
+    readonly every = 250,
+    private readonly write = keepEvents,
+  ) {}
+
+  get waiting(): number {
+    return this.#waiting.length;
+  }
+
+  /** Takes events; false if there is no room for all of them, and then takes none. */
+  take(site: string, events: readonly KeptEvent[]): boolean {
+    if (this.#waiting.length + events.length > this.most) {
+      this.counts.refused += events.length;
+      return false;
+    }
+    for (const event of events) this.#waiting.push({ site, ...event });
+    this.counts.taken += events.length;
+    this.#timer ??= setTimeout(() => void this.#flush(), this.every);
+    return true;
+  }
+
+  #flush(): Promise<void> {
+    this.#timer = undefined;
+    return (this.#writing ??= this.#writeOut().finally(() => {
+      this.#writing = undefined;
+      if (this.#waiting.length > 0) this.#timer ??= setTimeout(() => void this.#flush(), this.#pause || this.every);
+    }));
+  }
+
+  async #writeOut(): Promise<void> {
+    let size = this.batch;
+    while (this.#waiting.length > 0) {
+      const part = this.#waiting.slice(0, size);
+      try {
+        const fresh = await this.write(part);
+        this.counts.written += fresh;
+        this.counts.twice += part.length - fresh;
+        this.#waiting.splice(0, part.length);
+        this.#pause = 0;
+        size = this.batch;
+      } catch (error) {
+        this.counts.failures += 1;
+        // One of these can never be written (SQLSTATE 22 and 23: data, constraints): it is found by halving, and left out.
+        if (/^2[23]/.test(String((error as { code?: unknown }).code))) {
+          if (part.length === 1) {
+            this.#waiting.shift();
+            this.counts.dropped += 1;
+          } else size = Math.ceil(part.length / 2);
+          continue;
+        }
+        // Again a little later each time, up to five seconds: the database may be starting up.
+        this.#pause = Math.min(5000, (this.#pause || this.every) * 2);
+        return;
+      }
+    }
+  }
+
+  /** Writes what is waiting, as far as that can be done before the time is over. For a graceful stop. */
+  async drain(milliseconds: number): Promise<void> {
+    const until = Date.now() + milliseconds;
+    while (this.#waiting.length > 0 && Date.now() < until) {
+      clearTimeout(this.#timer);
+      await this.#flush();
+      if (this.#waiting.length > 0) await new Promise((resolve) => setTimeout(resolve, 100));
+    }
+    clearTimeout(this.#timer);
+  }
+}
+
+const shared = globalThis as { miradaEvents?: EventQueue };
+/** The queue of this process. */
+export const eventQueue = (): EventQueue => (shared.miradaEvents ??= new EventQueue());

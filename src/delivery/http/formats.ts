@@ -1,0 +1,68 @@
+/** What the delivery server takes and answers. The OpenAPI description is made from these schemas. */
+import { z } from "zod";
+import { decisionSchema } from "@/core/formats/decision-schema";
+import { eventSchema } from "@/core/formats/event";
+import { visitSchema } from "@/core/formats/visit";
+
+export const decideSchema = z.strictObject({
+  visit: visitSchema,
+  /** Whether the reasons come with the decision. */
+  trace: z.boolean().default(false),
+});
+export const decidedSchema = z.strictObject({ release: z.number().int(), decision: decisionSchema });
+
+/** What a page tells by its script. Address, user agent and languages come from the request itself. */
+export const pageSchema = z.strictObject({
+  key: z.string().max(200),
+  url: z.url({ protocol: /^https?$/ }).max(4000),
+  referrer: z.string().max(4000).optional(),
+  page: visitSchema.shape.page,
+  cart: visitSchema.shape.cart,
+  data: visitSchema.shape.data,
+  width: z.number().min(0).max(100_000).optional(),
+  zone: z.string().max(80).optional(),
+  consent: z.boolean().default(false),
+  /** What was answered before as `remember`: signed, so that nobody gives themselves a marker. */
+  remember: z.string().max(8192).nullish(),
+});
+
+const fieldKinds = z.array(z.strictObject({ id: z.string(), name: z.string(), kind: z.string() }));
+export const pageAnswerSchema = z.strictObject({
+  release: z.number().int(),
+  slots: decisionSchema.shape.slots,
+  popup: decisionSchema.shape.popup,
+  redirect: decisionSchema.shape.redirect,
+  /** To be sent again with the next page; null: forget it. Missing: there is nothing to keep. */
+  remember: z.string().nullable().optional(),
+  /** Where the visitor came from, in a word, for events. */
+  source: z.string(),
+  /** The fields of the kinds of blocks that were answered, so that a page without templates of its own can draw them. */
+  kinds: z.record(z.string(), fieldKinds),
+});
+
+/** Events of a page (with its public key) or of a server, which may also tell country and device. */
+export const eventsSchema = z.strictObject({
+  key: z.string().max(200).optional(),
+  events: z
+    .array(
+      z.strictObject({
+        ...eventSchema.shape,
+        country: z.string().max(2).optional(),
+        device: z.string().max(20).optional(),
+      }),
+    )
+    .min(1)
+    .max(200),
+});
+export const takenSchema = z.strictObject({
+  taken: z.number().int(),
+  /** Left out, since their clock was too far off. */
+  late: z.number().int(),
+});
+
+export const problemSchema = z.looseObject({
+  type: z.string(),
+  title: z.string(),
+  status: z.number().int(),
+  detail: z.string().optional(),
+});

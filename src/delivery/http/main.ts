@@ -1,0 +1,33 @@
+/** The delivery server as a process: one of any number beside each other. PORT, HOST and DATABASE_URL come from the environment. */
+import { eventQueue } from "../events";
+import { liveRulesets } from "../live";
+import { deliveryServer } from "./server";
+
+const port = Number(process.env.PORT ?? 4301);
+const host = process.env.HOST ?? "127.0.0.1";
+const address = process.env.MIRADA_DELIVERY ?? `http://localhost:${port}`;
+const perMinute = Number(process.env.MIRADA_PER_MINUTE ?? 1200);
+
+const app = await deliveryServer({
+  address,
+  perMinute,
+  log: process.env.MIRADA_LOG !== "off",
+  ...(process.env.MIRADA_SCRIPT ? { script: process.env.MIRADA_SCRIPT } : {}),
+});
+// What is served is read before the first visitor asks.
+await liveRulesets()
+  .get(process.env.MIRADA_SITE ?? "brackenfold")
+  .catch(() => undefined);
+await app.listen({ port, host });
+console.log(`delivery ready on ${port}`);
+
+let stopping = false;
+/** No new requests; those that are under way are answered, events that wait are written; then it ends. */
+async function stop(): Promise<void> {
+  if (stopping) return;
+  stopping = true;
+  await app.close();
+  await eventQueue().drain(10_000);
+  process.exit(0);
+}
+for (const signal of ["SIGINT", "SIGTERM"] as const) process.on(signal, () => void stop());

@@ -1,0 +1,225 @@
+import rateLimit from "@fastify/rate-limit";
+import fastify, { type FastifyInstance, type FastifyReply, type FastifyRequest } from "fastify";
+import { createHash } from "node:crypto";
+import { readFileSync } from "node:fs";
+import type { z } from "zod";
+import { parseAddress } from "@/core/visit/address";
+import { readVisit } from "@/core/formats/visit";
+import { digest } from "@/data/people";
+import { siteOfKey } from "@/data/keys";
+import { clientAddress } from "../client-address";
+import { readDeviceOnce } from "../devices";
+import { completed, eventQueue } from "../events";
+import { liveRulesets, type Live } from "../live";
+import { readiness } from "../ready";
+import { decidePage } from "../page";
+import { eventsSchema, pageSchema } from "./formats";
+import { makeMetrics, type Metrics } from "./metrics";
+import { openApi } from "./openapi";
+import { problem } from "./problem";
+
+export interface ServerOptions {
+  /** The address under which it is reached, for its description. */
+  address: string;
+  /** The page script's file. */
+  script?: string;
+  /** How many requests a minute one address may send by script. */
+  perMinute?: number;
+  /** Where lines are logged to; undefined: nowhere. */
+  log?: boolean;
+}
+
+/** The longest body, in bytes. */
+const bodyLimit = 65_536;
+/** Sites whose live ruleset is kept, asked for readiness. */
+const site = process.env.MIRADA_SITE ?? "brackenfold";
+
+/** A server that answers what visits get. It holds no state that another beside it would need. */
+export async function deliveryServer({ address, script, perMinute = 1200, log = false }: ServerOptions): Promise<FastifyInstance> {
+  const app = fastify({
+    bodyLimit,
+    // Neither addresses, nor queries, nor bodies: a line says which route, how it ended, and how long it took.
+    logger: log ? { level: "warn", serializers: { req: (request: FastifyRequest) => ({ method: request.method, route: request.routeOptions?.url }) } } : false,
+    routerOptions: { maxParamLength: 100 },
+    requestTimeout: 10_000,
+    keepAliveTimeout: 30_000,
+    trustProxy: false,
+  });
+  const metrics = makeMetrics();
+  measure(app, metrics, log);
+  // Browsers send text/plain without asking first; what is in it is JSON all the same.
+  app.addContentTypeParser("text/plain", { parseAs: "string" }, (_request, body, done) => {
+    try {
+      done(null, JSON.parse(body as string));
+    } catch {
+      done(Object.assign(new Error("The body is no JSON."), { statusCode: 400 }));
+    }
+  });
+  app.setErrorHandler((error: Error & { statusCode?: number }, _request, reply) => {
+    const status = error.statusCode ?? 500;
+    if (status >= 500) app.log.error({ error: error.message });
+    const titles: Record<number, string> = { 400: "The body could not be understood", 413: `The body is longer than ${bodyLimit / 1024} kB`, 415: "The body must be JSON", 429: "Too many requests" };
+    return problem(reply, status, titles[status] ?? (status >= 500 ? "Something went wrong here" : error.message), status === 429 ? error.message : undefined);
+  });
+  app.setNotFoundHandler((request, reply) => problem(reply, 404, "There is no such address", `${request.method} ${request.url.split("?")[0]}`));
+  app.addHook("onSend", async (_request, reply) => {
+    reply.header("x-content-type-options", "nosniff");
+    reply.header("content-security-policy", "default-src 'none'; frame-ancestors 'none'");
+    if (!reply.hasHeader("cache-control")) reply.header("cache-control", "no-store");
+  });
+
+  app.get("/health", () => ({ ok: true }));
+  app.get("/ready", async (_request, reply) => {
+    const found = await readiness(site);
+    return reply.code(found.ready ? 200 : 503).send(found);
+  });
+  app.get("/metrics", async (_request, reply) => reply.type(metrics.registry.contentType).send(await metrics.registry.metrics()));
+  const description = openApi(address);
+  app.get("/openapi.json", () => description);
+
+  // For the benchmark: takes the same body, and does nothing with it.
+  if (process.env.MIRADA_BENCH) app.post("/empty", () => ({ ok: true }));
+
+  app.post("/v1/decide", async (request, reply) => {
+    const live = await byServerKey(request, reply);
+    if (!live) return reply;
+    const body = request.body as { visit?: unknown; trace?: unknown } | null;
+    if (typeof body !== "object" || body === null) return problem(reply, 400, "The body could not be understood", "It must be an object with a visit.");
+    const odd = Object.keys(body).find((key) => key !== "visit" && key !== "trace");
+    if (odd !== undefined) return problem(reply, 400, "The body could not be understood", `There is no key ${odd}.`, { problems: [{ path: `/${odd}`, problem: "is not known" }] });
+    const read = readVisit(body.visit);
+    if (!read.ok)
+      return problem(reply, 400, "The visit could not be understood", read.problems[0] && `${read.problems[0].path}: ${read.problems[0].problem}`, {
+        problems: read.problems.map((item) => ({ path: `/visit${item.path}`, problem: item.problem })),
+      });
+    const decision = body.trace === true ? live.engine.decide(read.value, { trace: true }) : live.engine.decide(read.value);
+    reply.header("content-type", "application/json; charset=utf-8");
+    return JSON.stringify({ release: live.release, decision });
+  });
+
+  app.get("/v1/ruleset", async (request, reply) => {
+    const live = await byServerKey(request, reply);
+    if (!live) return reply;
+    reply.header("etag", live.etag).header("cache-control", "private, max-age=0, must-revalidate");
+    const known = (request.headers["if-none-match"] ?? "").split(",").map((tag) => tag.trim().replace(/^W\//, ""));
+    if (known.includes(live.etag) || known.includes("*")) return reply.code(304).send();
+    return live.engine.ruleset;
+  });
+
+  await app.register(async (pages) => {
+    await pages.register(rateLimit, { max: perMinute, timeWindow: 60_000, errorResponseBuilder: (_request, context) => Object.assign(new Error(`At most ${context.max} a minute from one address. Try again in ${context.after}.`), { statusCode: 429 }) });
+    pages.addHook("onRequest", async (request, reply) => {
+      reply.header("vary", "Origin");
+      const { origin } = request.headers;
+      // Which origins may ask is known only with the key, which is in the body: whoever may not gets no answer that it could read.
+      if (request.method === "OPTIONS" && origin)
+        reply.header("access-control-allow-origin", origin).header("access-control-allow-methods", "POST").header("access-control-allow-headers", "content-type").header("access-control-max-age", "600");
+    });
+    pages.options("/v1/*", async (_request, reply) => reply.code(204).send());
+
+    pages.post("/v1/page", async (request, reply) => {
+      const read = pageSchema.safeParse(request.body);
+      if (!read.success) return refused(reply, read.error);
+      const live = await byPublicKey(read.data.key, request, reply);
+      if (!live) return reply;
+      return decidePage(live, read.data, { address: addressOf(request, live), userAgent: request.headers["user-agent"], acceptLanguage: request.headers["accept-language"], refused: request.headers["sec-gpc"] === "1" });
+    });
+
+    pages.post("/v1/events", async (request, reply) => {
+      const read = eventsSchema.safeParse(request.body);
+      if (!read.success) return refused(reply, read.error);
+      const { key, events } = read.data;
+      const live = key === undefined ? await byServerKey(request, reply) : await byPublicKey(key, request, reply);
+      if (!live) return reply;
+      const address = key === undefined ? undefined : parseAddress(addressOf(request, live) ?? "");
+      const here = {
+        country: (address && live.lookup(address)?.country) ?? "",
+        device: key === undefined ? "" : (readDeviceOnce(request.headers["user-agent"], undefined)?.kind ?? ""),
+      };
+      const now = Date.now();
+      const kept = events.flatMap(({ country, device, ...event }) => {
+        // Only a server knows better than the request where and with what it was.
+        const known = key === undefined ? { country: country ?? "", device: device ?? "" } : here;
+        return completed(event, known, now) ?? [];
+      });
+      if (!eventQueue().take(live.engine.ruleset.site.id, kept)) {
+        reply.header("retry-after", "5");
+        return problem(reply, 503, "Too many events are waiting", "Send them again in a few seconds.");
+      }
+      return reply.code(202).send({ taken: kept.length, late: events.length - kept.length });
+    });
+  });
+
+  if (script !== undefined) {
+    const text = readFileSync(script, "utf8");
+    const etag = `"${createHash("sha256").update(text).digest("base64url").slice(0, 20)}"`;
+    app.get("/v1/page.js", async (request, reply) => {
+      reply.headers({ etag, "cache-control": "public, max-age=300", "access-control-allow-origin": "*", "cross-origin-resource-policy": "cross-origin" });
+      if (request.headers["if-none-match"] === etag) return reply.code(304).send();
+      return reply.type("text/javascript; charset=utf-8").send(text);
+    });
+  }
+  return app;
+} // prettier-ignore
+
+const addressOf = (request: FastifyRequest, live: Live): string | undefined => {
+  const forwarded = request.headers["x-forwarded-for"];
+  return clientAddress(request.socket.remoteAddress, Array.isArray(forwarded) ? forwarded.join(",") : forwarded, live.trustedProxies);
+}; // prettier-ignore
+
+/** The live ruleset of the site that a secret key names; undefined once it has been answered that there is none. */
+async function byServerKey(request: FastifyRequest, reply: FastifyReply): Promise<Live | undefined> {
+  const key = /^Bearer (\S{1,200})$/i.exec(request.headers.authorization ?? "")?.[1];
+  const site = key?.startsWith("server_") ? siteOfKey(key) : undefined;
+  const live = site === undefined ? undefined : (liveRulesets().peek(site) ?? (await liveRulesets().get(site)));
+  if (key && live?.keys.get(digestOf(key)) === "secret") return live;
+  reply.header("www-authenticate", "Bearer");
+  await problem(reply, 401, "A secret key of the site is needed", "Send it as: Authorization: Bearer server_…");
+  return undefined;
+}
+
+/** Digests of the keys met last: working one out for each request costs as much as the answer. */
+const digests = new Map<string, string>();
+function digestOf(key: string): string {
+  let known = digests.get(key);
+  if (known === undefined) {
+    if (digests.size >= 1000) digests.clear();
+    digests.set(key, (known = digest(key)));
+  }
+  return known;
+}
+
+/** The same by a public key, for an origin that may ask: only then can its page read the answer. */
+async function byPublicKey(key: string, request: FastifyRequest, reply: FastifyReply): Promise<Live | undefined> {
+  const site = key.startsWith("page_") ? siteOfKey(key) : undefined;
+  const live = site === undefined ? undefined : await liveRulesets().get(site);
+  if (live?.keys.get(key) !== "public") {
+    await problem(reply, 401, "This key is not good");
+    return undefined;
+  }
+  const { origin } = request.headers;
+  if (origin === undefined || !live.origins.has(origin)) {
+    await problem(reply, 403, "This origin may not ask", "A developer of the site allows it under Settings, Connect.");
+    return undefined;
+  }
+  reply.header("access-control-allow-origin", origin);
+  return live;
+}
+
+function refused(reply: FastifyReply, error: z.ZodError) {
+  const problems = error.issues.map((issue) => ({ path: `/${issue.path.join("/")}`, problem: issue.message }));
+  return problem(reply, 400, "The body could not be understood", `${problems[0]?.path}: ${problems[0]?.problem}`, {
+    problems,
+  });
+}
+
+/** Counts and times every answer, and logs a line for each that failed. */
+function measure(app: FastifyInstance, metrics: Metrics, log: boolean): void {
+  app.addHook("onResponse", async (request, reply) => {
+    const route = request.routeOptions.url ?? "none";
+    metrics.requests.inc({ route, status: reply.statusCode });
+    metrics.seconds.observe({ route }, reply.elapsedTime / 1000);
+    if (log && reply.statusCode >= 500)
+      app.log.warn({ route, status: reply.statusCode, milliseconds: reply.elapsedTime });
+  });
+}

@@ -1,0 +1,61 @@
+import type { z } from "zod";
+import { readVisit } from "@/core/formats/visit";
+import { sourceOf } from "./source";
+import type { Live } from "./live";
+import type { pageAnswerSchema, pageSchema } from "./http/formats";
+import { newVisitorId, readMemoryCookie, writeMemoryCookie } from "./memory-cookie";
+
+/** What is known of whoever asks, from the request itself. */
+export interface Asker {
+  address: string | undefined;
+  userAgent: string | undefined;
+  acceptLanguage: string | undefined;
+  /** `Sec-GPC: 1`: a no, whatever the page says. */
+  refused: boolean;
+}
+
+/** What a page gets that asks by script: decided as the storefront's own pages are, with memory kept by the page. */
+export function decidePage(live: Live, told: z.output<typeof pageSchema>, asker: Asker): z.input<typeof pageAnswerSchema> {
+  const consent = told.consent && !asker.refused;
+  const remembered = consent ? readMemoryCookie(told.remember ?? undefined, live.secret) : undefined;
+  const visitorId = consent ? (remembered?.visitorId ?? newVisitorId()) : undefined;
+  const raw = {
+    at: new Date().toISOString(),
+    url: told.url,
+    referrer: told.referrer,
+    ip: asker.address,
+    userAgent: asker.userAgent,
+    hints: told.width === undefined ? undefined : { width: told.width },
+    acceptLanguage: asker.acceptLanguage,
+    zone: told.zone,
+    consent,
+    visitorId,
+    page: told.page,
+    cart: told.cart,
+    data: told.data,
+    memory: remembered?.memory,
+  };
+  const read = readVisit(raw);
+  const visit = read.ok ? read.value : { at: raw.at, url: told.url };
+  const decision = live.engine.decide(visit);
+  const { slots, popup, redirect } = decision;
+  const used = new Set(
+    [...Object.values(slots).flat(), popup].flatMap((item) => (item?.content ? [item.content.type] : [])),
+  );
+  const kinds = Object.fromEntries(
+    live.engine.ruleset.blockTypes
+      .filter((type) => used.has(type.id))
+      .map((type) => [type.id, type.fields.map(({ id, name, kind }) => ({ id, name, kind }))]),
+  );
+  const remember =
+    visitorId !== undefined && decision.memory !== null ? writeMemoryCookie(visitorId, decision.memory, live.secret) : null;
+  return {
+    release: live.release,
+    slots: slots as never,
+    popup: popup as never,
+    redirect,
+    ...(remember !== null || told.remember ? { remember } : {}),
+    source: sourceOf(live.engine, visit),
+    kinds,
+  };
+} // prettier-ignore

@@ -1,0 +1,126 @@
+/** What happens on a page, told as events: what was seen, clicked and reached. Used by the page script and by the storefront. */
+
+export interface Seen {
+  slot: string;
+  variant: string;
+  arm: string;
+}
+export interface Happened extends Seen {
+  id: string;
+  at: string;
+  kind: "exposure" | "click" | "conversion";
+  first: boolean;
+  name: string;
+  value: number;
+  source: string;
+}
+interface Options {
+  /** Whether the visitor's browser may remember what was seen: without that, nothing is ever a first, and no goal is told. */
+  consent: boolean;
+  /** Where the visitor came from, in a word; "" where it is not the first page. */
+  source: string;
+  send: (events: Happened[]) => void;
+}
+
+/** What the browser remembers: by variant and arm, on which day it was seen first, and what else has happened since. */
+type Past = Record<string, { day: number; did: string[] }>;
+const key = "mirada-seen";
+const sourceKey = "mirada-source";
+const keepDays = 30;
+const mostKept = 200;
+const today = (): number => Math.floor(Date.now() / 86_400_000);
+
+function readPast(): Past {
+  try {
+    const past = JSON.parse(localStorage.getItem(key) ?? "{}") as Past;
+    return Object.fromEntries(
+      Object.entries(past)
+        .filter(([, item]) => item.day > today() - keepDays)
+        .slice(-mostKept),
+    );
+  } catch {
+    return {};
+  }
+}
+function writePast(past: Past): void {
+  try {
+    localStorage.setItem(key, JSON.stringify(past));
+  } catch {
+    // The browser keeps nothing: then everything is as if seen for the first time, and told as such once a page.
+  }
+}
+/** The source of this visit: that of its first page. */
+function visitSource(told: string): string {
+  try {
+    const kept = sessionStorage.getItem(sourceKey);
+    if (kept !== null && (told === "" || told === "direct")) return kept;
+    if (told !== "") sessionStorage.setItem(sourceKey, told);
+  } catch {
+    // Nothing is kept: the page's own will do.
+  }
+  return told;
+}
+
+const uuid = (): string =>
+  // `randomUUID` is there only in secure contexts; the bits are the same.
+  crypto.randomUUID?.() ??
+  "10000000-1000-4000-8000-100000000000".replace(/[018]/g, (digit) =>
+    (Number(digit) ^ ((crypto.getRandomValues(new Uint8Array(1))[0] as number) & (15 >> (Number(digit) / 4)))).toString(
+      16,
+    ),
+  );
+
+/**
+ * Watches one page: tells what is shown on it, clicks on links and buttons in its slots, and goals, which stand in the page as
+ * `data-mirada-goal="order" data-mirada-value="2590" data-mirada-once="ORDER"`. A goal is told for whatever this visitor had seen.
+ * @returns a function that stops watching
+ */
+export function watch(shown: readonly Seen[], { consent, source: told, send }: Options): () => void {
+  const source = visitSource(told);
+  const past = consent ? readPast() : {};
+  const nameOf = ({ slot, variant, arm }: Seen) => `${slot}/${variant}/${arm}`;
+  const make = (kind: Happened["kind"], seen: Seen, name = "", value = 0): Happened => {
+    // One visitor may follow several links of a variant, and has clicked in it once.
+    const what = kind === "conversion" ? `${kind} ${name}` : kind;
+    const item = past[nameOf(seen)];
+    const first =
+      consent && (kind === "exposure" ? item === undefined : item !== undefined && !item.did.includes(what));
+    if (first && kind === "exposure") past[nameOf(seen)] = { day: today(), did: [] };
+    else if (first) item?.did.push(what);
+    const { slot, variant, arm } = seen;
+    return { id: uuid(), at: new Date().toISOString(), kind, slot, variant, arm, first, name, value, source };
+  };
+  const events = shown.map((seen) => make("exposure", seen));
+  for (const goal of consent ? document.querySelectorAll<HTMLElement>("[data-mirada-goal]") : []) {
+    const { miradaGoal: name = "", miradaValue, miradaOnce } = goal.dataset;
+    const once = `once ${name} ${miradaOnce}`;
+    // A page that is looked at again has reached nothing anew.
+    if (miradaOnce !== undefined && past["*"]?.did.includes(once)) continue;
+    if (miradaOnce !== undefined) (past["*"] ??= { day: today(), did: [] }).did.push(once);
+    const value = Math.max(0, Math.round(Number(miradaValue ?? 0))) || 0;
+    for (const known of Object.keys(past)) {
+      const [slot, variant, arm] = known.split("/");
+      if (slot && variant !== undefined && arm !== undefined)
+        events.push(make("conversion", { slot, variant, arm }, name.slice(0, 80), value));
+    }
+  }
+  if (consent) writePast(past);
+  if (events.length > 0) send(events);
+
+  const click = (event: MouseEvent) => {
+    const target = event.target instanceof Element ? event.target : null;
+    const place = target?.closest<HTMLElement>("[data-mirada-slot], [data-mirada-popup]");
+    if (!place || !target?.closest("a[href], button")) return;
+    const slot = place.dataset.miradaSlot ?? `popup:${place.dataset.miradaPopup}`;
+    const here = shown.filter((item) => item.slot === slot);
+    if (here.length === 0) return;
+    // In a list of several, the one that was clicked; they stand in their order.
+    const index = here.length > 1 ? [...place.children].findIndex((child) => child.contains(target)) : 0;
+    const seen = here[index] ?? here[0];
+    if (!seen) return;
+    send([make("click", seen, (target.closest("a")?.getAttribute("href") ?? "").split("?")[0]?.slice(0, 80))]);
+    if (consent) writePast(past);
+  };
+  document.addEventListener("click", click, true);
+  return () => document.removeEventListener("click", click, true);
+}

@@ -1,0 +1,105 @@
+import { headers } from "next/headers";
+import { z } from "zod";
+import { id } from "@/core/formats/basics";
+import { lensSchema } from "@/core/formats/lens";
+import { checkSchema } from "@/core/formats/check";
+import { visitSchema } from "@/core/formats/visit";
+import { parseAddress } from "@/core/visit/address";
+import { tell } from "@/data/audit";
+import { deleteCheck, listChecks, saveChecks } from "@/data/checks";
+import { deleteLens, listLenses, saveLens } from "@/data/lenses";
+import { endShare, makePass, makeShare, type LookSource } from "@/data/passes";
+import { siteLookup } from "@/data/places";
+import { transaction } from "@/data/pool";
+import { announceDesk } from "@/data/sessions";
+import { action } from "../act";
+import { askPage } from "../ask-page";
+import { shareAddresses } from "../share-addresses";
+
+const source = z.custom<LookSource>(
+  (value) => typeof value === "string" && /^(draft|live|(release|review) \d{1,9})$/.test(value),
+);
+const lookSchema = z.strictObject({
+  visit: visitSchema,
+  source,
+  pins: z.record(z.string(), z.string().nullable()),
+  popup: z.string().optional(),
+  plain: z.boolean().optional(),
+});
+const shareSchema = z.strictObject({
+  look: lookSchema,
+  title: z.string().trim().min(1).max(200),
+  minutes: z.number().int().min(5).max(20_160),
+});
+
+/** Looking at the site through lenses, and checks: everybody's. */
+export const lookingActions = {
+  /** A pass with which the page frame may show what a lens sees; bound to the session that asks. */
+  pass: action("signed in", [lookSchema], (who, look) => makePass(who.site, who.session, look)),
+  keepLens: action("signed in", [lensSchema], async (who, lens) => {
+    await saveLens(who.site, lens);
+    await announceDesk(who.site);
+    return listLenses(who.site);
+  }),
+  /** Keeps several lenses, all or none: as they come from a file. */
+  keepLenses: action("signed in", [z.array(lensSchema).min(1).max(500)], async (who, lenses) => {
+    await transaction(async (db) => {
+      for (const lens of lenses) await saveLens(who.site, lens, db);
+      await tell(who.site, who.id, { kind: "lenses", says: `${lenses.length} lenses were read from a file` }, db);
+      await announceDesk(who.site, db);
+    });
+    return listLenses(who.site);
+  }),
+  dropLens: action("signed in", [id], async (who, lens) => {
+    await deleteLens(who.site, lens);
+    await tell(who.site, who.id, { kind: "lenses", says: `Lens ${lens} was deleted` });
+    await announceDesk(who.site);
+    return listLenses(who.site);
+  }),
+  /** A link by which a look can be seen from elsewhere, at each address of this machine. */
+  share: action("signed in", [shareSchema], async (who, { look, title, minutes }) => {
+    const name = await makeShare(who.site, who.session, look, title, minutes);
+    await tell(who.site, who.id, { kind: "lenses", says: `“${title}” was shared by link` });
+    return { id: name, links: shareAddresses().map((address) => `${address}/shared/${name}`) };
+  }),
+  unshare: action("signed in", [z.string().max(40)], async (who, share) => endShare(who.site, share)),
+  /** What the server knows of whoever asks: for a lens that sees as this browser does now. */
+  askerAddress: action("signed in", [], async () => {
+    const address = (await headers()).get("x-mirada-peer") ?? "";
+    return parseAddress(address) ? address : undefined;
+  }),
+  /** Where an address is, by the site's place data; null if it is not known. */
+  placeOf: action("signed in", [z.string().max(100)], async (who, ip) => {
+    const address = parseAddress(ip);
+    return address ? ((await siteLookup(who.site))(address) ?? null) : null;
+  }),
+  /** The places of addresses, in their order; null where one is not known. For replays: the log itself stays in the browser. */
+  placesOf: action("signed in", [z.array(z.string().max(45)).max(20_000)], async (who, addresses) => {
+    const lookup = await siteLookup(who.site);
+    return addresses.map((text) => {
+      const address = parseAddress(text);
+      return (address && lookup(address)) ?? null;
+    });
+  }),
+  /** Keeps checks, and answers all that the site has. */
+  keepChecks: action("signed in", [z.array(checkSchema).max(500)], async (who, checks) => {
+    await saveChecks(who.site, checks);
+    await announceDesk(who.site);
+    return listChecks(who.site);
+  }),
+  dropCheck: action("signed in", [id], async (who, check) => {
+    const before = (await listChecks(who.site)).find((item) => item.id === check);
+    await deleteCheck(who.site, check);
+    await tell(who.site, who.id, { kind: "checks", says: `The check ${before?.name ?? check} was deleted` });
+    await announceDesk(who.site);
+    return listChecks(who.site);
+  }),
+  /**
+   * What the running site answers to a check's visitor: a real request through the same door as any visitor's, with a preview
+   * pass that tells who asks. What stands in the page; undefined if the site could not be asked.
+   */
+  askSite: action("signed in", [checkSchema, source], async (who, check, from) => {
+    const name = await makePass(who.site, who.session, { visit: check.visit, source: from, pins: {} });
+    return askPage(who.site, new URL(check.visit.url).pathname, name);
+  }),
+};

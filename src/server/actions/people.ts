@@ -1,0 +1,50 @@
+import { z } from "zod";
+import { id } from "@/core/formats/basics";
+import { mayDo, roles } from "@/core/people/roles";
+import { readAudit } from "@/data/audit";
+import { beHere, whoIsHere } from "@/data/sessions";
+import { action } from "../act";
+import {
+  changePassword,
+  changeRoles,
+  inviteSomebody,
+  letGo,
+  peopleNow,
+  signOutSession,
+  takeInvitationBack,
+} from "../people";
+import { deskNow } from "../desk";
+
+const someRoles = z.array(z.enum(roles)).min(1).max(roles.length);
+
+/** Who works here, who is here, and what was done. */
+export const peopleActions = {
+  people: action("signed in", [], (who) => peopleNow(who, mayDo(who.roles, "people"))),
+  invite: action("people", [z.string().trim().min(1).max(80), someRoles], inviteSomebody),
+  dropInvitation: action("people", [z.string().max(60)], takeInvitationBack),
+  setRoles: action("people", [id, someRoles], changeRoles),
+  letGo: action("people", [id, z.boolean()], letGo),
+  endSession: action("signed in", [z.string().max(60)], (who, session) =>
+    signOutSession(who, session, mayDo(who.roles, "people")),
+  ),
+  changePassword: action("signed in", [z.string().max(200), z.string().max(200)], changePassword),
+  /** The audit trail, newest first, below a number. */
+  audit: action(
+    "signed in",
+    [
+      z.strictObject({
+        below: z.number().int().optional(),
+        person: z.string().max(80).optional(),
+        kind: z.string().max(40).optional(),
+      }),
+    ],
+    (who, wanted) => readAudit(who.site, wanted),
+  ),
+  /** Tells at which screen one is, and answers who else is here. */
+  here: action("signed in", [z.string().max(200)], async (who, screen) => {
+    await beHere(who.site, who.session, screen);
+    return whoIsHere(who.site);
+  }),
+  /** What has changed on the desk since a version of the draft and a mark of what is live. */
+  news: action("signed in", [z.number().int(), z.string().max(500)], deskNow),
+};

@@ -1,0 +1,117 @@
+import { z } from "zod";
+import { id } from "@/core/formats/basics";
+import { parseBlock } from "@/core/visit/address";
+import { hostProblem, originProblem } from "@/core/visit/url";
+import { tell } from "@/data/audit";
+import { deletePlaceFile, deliverySettings, listPlaceFiles, saveDelivery, type PlaceFile } from "@/data/delivery";
+import { endKey, listKeys, makeKey, type SiteKey } from "@/data/keys";
+import { listPages, removePage } from "@/data/pages";
+import { transaction } from "@/data/pool";
+import { announceDesk } from "@/data/sessions";
+import { action, Refusal } from "../act";
+import { readPages } from "../page-list";
+import { deliveryAddress } from "../site";
+
+/** What settings show of how a site is served. */
+export interface ServedBy {
+  trustedProxies: string[];
+  placeFiles: PlaceFile[];
+  origins: string[];
+  secondPerson: boolean;
+  eventDays: number;
+  keys: SiteKey[];
+  /** The address of the delivery server, as browsers reach it. */
+  delivery: string;
+}
+
+/** Sets one delivery setting, and writes down by whom and from what. */
+async function set<K extends Parameters<typeof saveDelivery>[1]>(
+  who: { site: string; id: string },
+  key: K,
+  says: string,
+  value: Awaited<ReturnType<typeof deliverySettings>>[K],
+): Promise<void> {
+  await transaction(async (db) => {
+    const before = (await deliverySettings(who.site, db))[key];
+    await saveDelivery(who.site, key, value, db);
+    await tell(who.site, who.id, { kind: "settings", says, before: { [key]: before }, after: { [key]: value } }, db);
+    await announceDesk(who.site, db);
+  });
+}
+
+/** How a site is served, beside its rules: a developer's. */
+export const settingsActions = {
+  servedBy: action("signed in", [], async (who): Promise<ServedBy> => {
+    const [delivery, placeFiles, keys] = await Promise.all([
+      deliverySettings(who.site),
+      listPlaceFiles(who.site),
+      listKeys(who.site),
+    ]);
+    const { trustedProxies, origins, secondPerson, eventDays } = delivery;
+    return { trustedProxies, origins, secondPerson, eventDays, placeFiles, keys, delivery: deliveryAddress() };
+  }),
+  /** Names the proxies whose X-Forwarded-For is believed. A problem in words if one of them is no address or block. */
+  trustProxies: action("build", [z.array(z.string().max(60)).max(100)], async (who, blocks) => {
+    for (const text of blocks) {
+      const block = parseBlock(text);
+      if ("problem" in block) return `${text} ${block.problem}`;
+    }
+    await set(who, "trustedProxies", "Trusted proxies are others", blocks);
+    return undefined;
+  }),
+  /** Names the other hosts that visitors may be sent to, and whose pages may stand in a frame. A problem in words, or nothing. */
+  allowHosts: action("build", [z.array(z.string().max(260)).max(100)], async (who, hosts) => {
+    const wrong = hosts.map(hostProblem).find((problem) => problem !== undefined);
+    if (wrong) return wrong;
+    await set(who, "otherHosts", "Other hosts are others", hosts);
+    return undefined;
+  }),
+  /** Names the origins whose pages may ask by script. A problem in words, or nothing. */
+  allowOrigins: action("build", [z.array(z.string().max(260)).max(100)], async (who, origins) => {
+    const wrong = origins.map(originProblem).find((problem) => problem !== undefined);
+    if (wrong) return wrong;
+    await set(who, "origins", "Origins that may ask by script are others", origins);
+    return undefined;
+  }),
+  askSecondPerson: action("build", [z.boolean()], async (who, needed) => {
+    await set(who, "secondPerson", needed ? "A release needs a second person" : "A release needs no second person", needed);
+  }),
+  keepEventsFor: action("build", [z.number().int().min(1).max(400)], async (who, days) => {
+    await set(who, "eventDays", `Events are kept for ${days} days`, days);
+  }),
+  /** Makes a key. A secret one is shown this once. */
+  makeKey: action("build", [z.enum(["public", "secret"]), z.string().trim().min(1).max(80)], (who, kind, name) =>
+    transaction(async (db) => {
+      const made = await makeKey(who.site, kind, name, who.id, db);
+      await tell(who.site, who.id, { kind: "keys", says: `A ${kind} key was made: ${name}` }, db);
+      return { key: made, keys: await listKeys(who.site, db) };
+    }),
+  ),
+  endKey: action("build", [id], (who, key) =>
+    transaction(async (db) => {
+      const known = (await listKeys(who.site, db)).find((item) => item.id === key);
+      if (!known) throw new Refusal(404, "There is no such key.");
+      await endKey(who.site, key, db);
+      await tell(who.site, who.id, { kind: "keys", says: `A ${known.kind} key was ended: ${known.name}` }, db);
+      return listKeys(who.site, db);
+    }),
+  ),
+  dropPlaceFile: action("build", [id], (who, file) =>
+    transaction(async (db) => {
+      const name = (await listPlaceFiles(who.site, db)).find((item) => item.id === file)?.name;
+      await deletePlaceFile(who.site, file, db);
+      await tell(who.site, who.id, { kind: "settings", says: `Place data was removed: ${name ?? file}` }, db);
+    }),
+  ),
+  /** Takes up the pages of a sitemap: of a file, or of the site's own. */
+  readPageList: action("build", [z.url().max(300), z.string().max(55_000_000).nullable()], async (who, origin, xml) => {
+    const read = await readPages(who.site, origin, xml ?? undefined);
+    if (read.ok) await tell(who.site, who.id, { kind: "settings", says: `${read.added} pages were taken up` });
+    return read;
+  }),
+  dropPage: action("build", [z.string().max(2000)], async (who, path) => {
+    await removePage(who.site, path);
+    await tell(who.site, who.id, { kind: "settings", says: `The page ${path} was taken off the list` });
+    return listPages(who.site);
+  }),
+}; // prettier-ignore

@@ -1,0 +1,99 @@
+import { readArchive, packArchive, type SiteArchive } from "@/core/exchange/archive";
+import { replaceDraft } from "@/core/draft/replace";
+import type { Problem } from "@/core/formats/problem";
+import { resultsToCsv } from "@/core/results/results";
+import { mayDo, refusal } from "@/core/people/roles";
+import { readAudit, tell } from "@/data/audit";
+import { deleteCheck, listChecks, saveChecks } from "@/data/checks";
+import {
+  addPlaceFile,
+  deletePlaceFile,
+  deliverySettings,
+  listPlaceFiles,
+  placeFileBytes,
+  saveDelivery,
+} from "@/data/delivery";
+import { loadDraft } from "@/data/draft";
+import { deleteLens, listLenses, saveLens } from "@/data/lenses";
+import { deleteLink, listLinks, saveLinks } from "@/data/links";
+import { addPages, listPages, removePage } from "@/data/pages";
+import type { SignedIn } from "@/data/people";
+import { readPlaceFile } from "@/data/places";
+import { transaction } from "@/data/pool";
+import { listReleases, readRelease, wentLive } from "@/data/releases";
+import { countedSlots, resultRows } from "@/data/results";
+import { announceDesk } from "@/data/sessions";
+import { changeDraftIn } from "./draft"; // prettier-ignore
+
+/** Everything that a site has, as one ZIP archive. */
+export async function makeArchive(site: string): Promise<Uint8Array | undefined> {
+  const [draft, checks, lenses, links, pages, settings, files, notes, live, audit] = await Promise.all([
+    loadDraft(site), listChecks(site), listLenses(site), listLinks(site), listPages(site), deliverySettings(site),
+    listPlaceFiles(site), listReleases(site), wentLive(site), readAudit(site, {}, 1000),
+  ]); // prettier-ignore
+  if (!draft) return undefined;
+  const { trustedProxies, otherHosts, origins, secondPerson, eventDays } = settings;
+  const placeFiles = await Promise.all(
+    files.map(async ({ id, name, format, says }) => ({ id, name, format, says, bytes: new Uint8Array((await placeFileBytes(site, id)) ?? []) })),
+  ); // prettier-ignore
+  const now = new Date();
+  const from = new Date(now.getTime() - 400 * 86_400_000);
+  const { zone } = draft.ruleset.site;
+  const results: Record<string, string> = {};
+  for (const { slot } of await countedSlots(site, from, now)) {
+    const rows = await resultRows(site, slot, from.toISOString().slice(0, 10), now.toISOString().slice(0, 10), zone);
+    results[`${slot.replaceAll(":", "-")}.csv`] = resultsToCsv(rows, slot);
+  }
+  const releases = [];
+  for (const { number } of notes) releases.push(await readRelease(site, number));
+  return packArchive(
+    { draft: draft.ruleset, checks, lenses, links, pages: pages as SiteArchive["pages"], settings: { trustedProxies, otherHosts, origins, secondPerson, eventDays }, placeFiles },
+    { releases: { releases, live }, audit, results },
+    now.toISOString(),
+  );
+} // prettier-ignore
+
+export type ArchiveTaken = { ok: true; says: string } | { ok: false; problem: string; problems?: Problem[] };
+
+/** Puts what an archive holds in the place of what the site has: all of it or nothing. What is live stays as it is. */
+export async function takeArchive(who: SignedIn, bytes: Uint8Array): Promise<ArchiveTaken> {
+  for (const ability of ["content", "rules", "build"] as const)
+    if (!mayDo(who.roles, ability)) return { ok: false, problem: refusal(who.roles, ability) };
+  const read = readArchive(bytes);
+  if ("problems" in read) return { ok: false, problem: "Nothing was changed: the archive is not right.", problems: read.problems };
+  const { archive, name, madeAt } = read;
+  for (const file of archive.placeFiles) {
+    const found = readPlaceFile(file.bytes);
+    if (!found.ok) return { ok: false, problem: `Nothing was changed: ${file.name}: ${found.problem}` };
+  }
+  const { site } = who;
+  const says = `The archive of ${name}, made on ${madeAt.slice(0, 10)}, was read in`;
+  return transaction(async (db): Promise<ArchiveTaken> => {
+    const draft = await loadDraft(site, db, true);
+    if (!draft) return { ok: false, problem: "There is no such site." };
+    const edits = replaceDraft(draft.ruleset, archive.draft);
+    if (edits.length > 0) {
+      const done = await changeDraftIn(who, says, edits, db);
+      if (!done.ok) return { ok: false, problem: `Nothing was changed: ${done.problem}` };
+    }
+    for (const item of await listChecks(site, db)) await deleteCheck(site, item.id, db);
+    for (const item of await listLenses(site, db)) await deleteLens(site, item.id, db);
+    for (const item of await listLinks(site, db)) await deleteLink(site, item.id, db);
+    for (const item of await listPages(site, db)) await removePage(site, item.path, db);
+    for (const item of await listPlaceFiles(site, db)) await deletePlaceFile(site, item.id, db);
+    await saveChecks(site, archive.checks, db);
+    for (const lens of archive.lenses) await saveLens(site, lens, db);
+    await saveLinks(site, archive.links, db);
+    await addPages(site, archive.pages as never, db);
+    for (const { bytes: own, ...file } of archive.placeFiles) await addPlaceFile(site, file, own, db);
+    const { trustedProxies, otherHosts, origins, secondPerson, eventDays } = archive.settings;
+    await saveDelivery(site, "trustedProxies", trustedProxies, db);
+    await saveDelivery(site, "otherHosts", otherHosts, db);
+    await saveDelivery(site, "origins", origins, db);
+    await saveDelivery(site, "secondPerson", secondPerson, db);
+    await saveDelivery(site, "eventDays", eventDays, db);
+    await tell(site, who.id, { kind: "settings", says }, db);
+    await announceDesk(site, db);
+    return { ok: true, says };
+  });
+} // prettier-ignore

@@ -1,0 +1,252 @@
+import { createHash } from "node:crypto";
+import type { Finding } from "@/core/analysis/findings";
+import { createEngine } from "@/core/decision/engine";
+import { rulesetOf } from "@/core/draft/picks";
+import type { Problem } from "@/core/formats/problem";
+import type { Ruleset } from "@/core/formats/ruleset";
+import { mayDo } from "@/core/people/roles";
+import { blocks, reportOf, type Report } from "@/core/release/report";
+import { pausedName, type Pause } from "@/core/release/pause";
+import { checkRuleset } from "@/core/ruleset/check";
+import { tell } from "@/data/audit";
+import { listChecks } from "@/data/checks";
+import { deliverySettings } from "@/data/delivery";
+import { loadDraft } from "@/data/draft";
+import { listPages } from "@/data/pages";
+import { addPause, endPause, listPauses, type KeptPause } from "@/data/pauses";
+import type { SignedIn } from "@/data/people";
+import { siteLookup } from "@/data/places";
+import { transaction, type Queryable } from "@/data/pool";
+import {
+  goLive,
+  liveRelease,
+  listReleases,
+  putLive,
+  readRelease,
+  wentLive,
+  type ReleaseNote,
+  type WentLive,
+} from "@/data/releases";
+import {
+  addComment,
+  addReview,
+  decideReview,
+  dueReviews,
+  listComments,
+  listReviews,
+  readReview,
+  type Review,
+  type ReviewComment,
+} from "@/data/reviews";
+import { announceDesk } from "@/data/sessions";
+import { inWorker } from "./work"; // prettier-ignore
+
+export type Asked =
+  | { ok: true; review: number; release?: number }
+  | { ok: false; problem: string; problems?: Problem[]; report?: Report };
+export type Decided = { ok: true; release?: number } | { ok: false; problem: string };
+
+/** What checks and the analysis say of a ruleset. The analysis runs on a thread of its own. */
+async function report(site: string, ruleset: Ruleset): Promise<Report> {
+  const [checks, pages, lookup, { otherHosts }] = await Promise.all([
+    listChecks(site),
+    listPages(site),
+    siteLookup(site),
+    deliverySettings(site),
+  ]);
+  const engine = createEngine(ruleset, { lookup, mayLeadTo: (host) => otherHosts.includes(host) });
+  const found = await inWorker<Finding[]>("findings", { ruleset, pages, from: Date.now() });
+  return reportOf(engine, checks, found);
+}
+
+/**
+ * Asks for a review of the draft as it stands: its ruleset is kept, so that what was looked at is what goes live. What fails
+ * keeps it back, unless a reason is given.
+ * @param ask.version the version of the draft that was looked at: should it have changed since, nothing is asked for
+ * @param ask.live whoever may approve puts it live in the same step
+ */
+export async function askForReview(
+  who: SignedIn,
+  ask: { note: string; version: number; reason: string; live: boolean },
+): Promise<Asked> {
+  const { site } = who;
+  const changed: Asked = { ok: false, problem: "The draft was changed meanwhile. Look at the differences once more." };
+  const seen = await loadDraft(site);
+  if (!seen) return { ok: false, problem: "There is no such site." };
+  if (seen.version !== ask.version) return changed;
+  const ruleset = rulesetOf(seen.ruleset);
+  const problems = checkRuleset(ruleset);
+  if (problems.length > 0) return { ok: false, problem: "Something in the draft is not finished.", problems };
+  const told = await report(site, ruleset);
+  if (blocks(told) && ask.reason.trim() === "")
+    return { ok: false, problem: "Checks or findings failed. Mend them, or say why it should go live all the same.", report: told };
+  return transaction<Asked>(async (db) => {
+    const draft = await loadDraft(site, db, true);
+    if (draft?.version !== ask.version) return changed;
+    const live = await liveRelease(site, db);
+    for (const open of await listReviews(site, 20, db))
+      if (open.state === "open" || open.state === "approved")
+        await decideReview(site, open.number, { state: "withdrawn", by: who.id }, db);
+    const sha256 = createHash("sha256").update(JSON.stringify(ruleset)).digest("hex");
+    const review = await addReview(
+      site,
+      { askedBy: who.id, note: ask.note, ruleset, sha256, draftVersion: ask.version, basedOn: live?.number ?? null, report: told, override: ask.reason.trim() },
+      db,
+    );
+    await tell(site, who.id, { kind: "release", says: `Asked for review ${review}`, after: { note: ask.note, ...(ask.reason ? { "all the same": ask.reason } : {}) } }, db);
+    await announceDesk(site, db);
+    if (!ask.live) return { ok: true, review };
+    const done = await decide(who, review, { approve: true, at: null }, db);
+    if (!done.ok) throw new Refused(done.problem);
+    return { ok: true, review, ...(done.release === undefined ? {} : { release: done.release }) };
+  }).catch((error: unknown) => {
+    if (error instanceof Refused) return { ok: false, problem: error.message };
+    throw error;
+  });
+} // prettier-ignore
+
+class Refused extends Error {}
+
+export type Verdict = { approve: true; at: string | null } | { approve: false };
+
+/** Approves a review, now or for a time, or sends it back. */
+export const decideOn = (who: SignedIn, number: number, verdict: Verdict): Promise<Decided> =>
+  transaction((db) => decide(who, number, verdict, db));
+
+async function decide(who: SignedIn, number: number, verdict: Verdict, db: Queryable): Promise<Decided> {
+  const { site } = who;
+  await db.query("select 1 from sites where site = $1 for update", [site]);
+  const review = await readReview(site, number, db, true);
+  if (!review || (review.state !== "open" && review.state !== "approved"))
+    return { ok: false, problem: "This review is not open any more." };
+  if (!mayDo(who.roles, "release")) return { ok: false, problem: "What goes live is an approver’s to say." };
+  if (!verdict.approve) {
+    await decideReview(site, number, { state: "sent back", by: who.id }, db);
+    await tell(site, who.id, { kind: "release", says: `Review ${number} was sent back` }, db);
+    await announceDesk(site, db);
+    return { ok: true };
+  }
+  const { secondPerson } = await deliverySettings(site, db);
+  if (secondPerson && review.askedBy === who.id)
+    return { ok: false, problem: "You asked for this yourself: a second person must approve it." };
+  const live = await liveRelease(site, db);
+  if ((live?.number ?? null) !== review.basedOn) {
+    await decideReview(site, number, { state: "outdated", by: who.id }, db);
+    await announceDesk(site, db);
+    return { ok: false, problem: `Release ${live?.number} went live meanwhile. Ask for a review anew.` };
+  }
+  if (verdict.at !== null && Date.parse(verdict.at) > Date.now()) {
+    await decideReview(site, number, { state: "approved", by: who.id, liveAt: verdict.at }, db);
+    await tell(site, who.id, { kind: "release", says: `Review ${number} was approved`, after: { "goes live": verdict.at } }, db);
+    await announceDesk(site, db);
+    return { ok: true };
+  }
+  return { ok: true, release: await release(site, review, who.id, db) };
+} // prettier-ignore
+
+/** Makes a review the live release. */
+async function release(site: string, review: Review & { ruleset: Ruleset }, by: string, db: Queryable): Promise<number> {
+  const { note, ruleset, sha256, draftVersion } = review;
+  const number = await putLive({ site, person: by, note, ruleset, sha256, draftVersion }, db);
+  await decideReview(site, review.number, { state: "live", by, release: number }, db);
+  await tell(site, by, { kind: "release", says: `Release ${number} went live`, after: { note, sha256 } }, db);
+  await announceDesk(site, db);
+  return number;
+} // prettier-ignore
+
+/** Puts live what was approved for a time that has come. Whichever process asks first does it. */
+export async function releaseDue(): Promise<void> {
+  for (;;) {
+    const more = await transaction(async (db) => {
+      const [due] = await dueReviews(db);
+      if (!due) return false;
+      const review = await readReview(due.site, due.number, db);
+      const live = await liveRelease(due.site, db);
+      if (review && (live?.number ?? null) === review.basedOn) await release(due.site, review, review.decidedBy ?? "mirada", db);
+      else {
+        await decideReview(due.site, due.number, { state: "outdated", by: "mirada" }, db);
+        await tell(due.site, "mirada", { kind: "release", says: `Review ${due.number} did not go live: another release had, meanwhile` }, db);
+      }
+      return true;
+    });
+    if (!more) return;
+  }
+} // prettier-ignore
+
+/** Takes back what one asked for, or what was approved for later. */
+export function withdraw(who: SignedIn, number: number): Promise<Decided> {
+  return transaction(async (db) => {
+    const review = await readReview(who.site, number, db, true);
+    if (!review || (review.state !== "open" && review.state !== "approved"))
+      return { ok: false, problem: "This review is not open any more." };
+    if (review.askedBy !== who.id && !mayDo(who.roles, "release"))
+      return { ok: false, problem: "Only who asked for it, or an approver, can take it back." };
+    await decideReview(who.site, number, { state: "withdrawn", by: who.id }, db);
+    await tell(who.site, who.id, { kind: "release", says: `Review ${number} was taken back` }, db);
+    await announceDesk(who.site, db);
+    return { ok: true };
+  });
+}
+
+/** Makes an earlier release live again, in one step. */
+export function returnTo(who: SignedIn, number: number, why: string): Promise<Decided> {
+  return transaction(async (db) => {
+    await db.query("select 1 from sites where site = $1 for update", [who.site]);
+    const [wanted, live] = [await readRelease(who.site, number, db), await liveRelease(who.site, db)];
+    if (!wanted) return { ok: false, problem: "There is no such release." };
+    if (live?.number === number) return { ok: false, problem: `Release ${number} is live already.` };
+    await goLive(who.site, number, who.id, why, db);
+    await tell(who.site, who.id, { kind: "release", says: `Back to release ${number}`, before: { release: live?.number }, after: { release: number, why } }, db);
+    await announceDesk(who.site, db);
+    return { ok: true, release: number };
+  });
+} // prettier-ignore
+
+export async function commentOn(who: SignedIn, number: number, change: string, says: string): Promise<ReviewComment[]> {
+  await transaction(async (db) => {
+    if (!(await readReview(who.site, number, db))) return;
+    await addComment(who.site, number, { person: who.id, change, says }, db);
+    await announceDesk(who.site, db);
+  });
+  return listComments(who.site, number);
+}
+
+/** What the releases screen shows. */
+export interface ReleasesNow {
+  releases: ReleaseNote[];
+  wentLive: WentLive[];
+  reviews: Review[];
+}
+export async function releasesNow(site: string): Promise<ReleasesNow> {
+  const [releases, went, reviews] = await Promise.all([listReleases(site), wentLive(site), listReviews(site)]);
+  return { releases, wentLive: went, reviews };
+}
+
+/** The ruleset of a release or a review, with what was said about it. */
+export async function rulesetAt(
+  site: string,
+  kind: "release" | "review",
+  number: number,
+): Promise<{ ruleset: Ruleset; comments: ReviewComment[] } | undefined> {
+  const found = kind === "release" ? await readRelease(site, number) : await readReview(site, number);
+  return found && { ruleset: found.ruleset, comments: kind === "review" ? await listComments(site, number) : [] };
+}
+
+/** Pauses something on the live site, or lets it go on. At once, and with a line in the audit trail. */
+export function pause(who: SignedIn, what: Pause, reason: string | null): Promise<KeptPause[] | string> {
+  return transaction(async (db) => {
+    const live = await liveRelease(who.site, db);
+    const name = live && pausedName(live.ruleset, what);
+    if (!name && reason !== null) return "This is not live, so there is nothing to pause.";
+    const done = reason === null ? await endPause(who.site, what, db) : await addPause(who.site, what, who.id, reason, db);
+    if (done)
+      await tell(
+        who.site,
+        who.id,
+        { kind: "pause", says: `${name ?? what.id} ${reason === null ? "goes on" : "was paused"}`, ...(reason ? { after: { why: reason } } : {}) },
+        db,
+      );
+    await announceDesk(who.site, db);
+    return listPauses(who.site, db);
+  });
+} // prettier-ignore

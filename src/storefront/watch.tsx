@@ -1,0 +1,29 @@
+"use client";
+import { useEffect } from "react";
+import { watch, type Seen } from "@/script/happened";
+
+interface Props {
+  shown: Seen[];
+  consent: boolean;
+  source: string;
+  /** Names this answer: another one is watched anew. */
+  of: string;
+}
+
+/** Tells what is shown on a page of the shop, and what is clicked and reached. */
+export function Watch({ shown, consent, source, of }: Props) {
+  const text = JSON.stringify(shown);
+  useEffect(() => {
+    const seen = JSON.parse(text) as Seen[];
+    return watch(seen, {
+      consent,
+      source,
+      send(events) {
+        const body = new Blob([JSON.stringify({ events })], { type: "text/plain" });
+        if (!navigator.sendBeacon?.("/happened", body))
+          void fetch("/happened", { method: "POST", body, keepalive: true }).catch(() => undefined);
+      },
+    });
+  }, [text, consent, source, of]);
+  return null;
+}

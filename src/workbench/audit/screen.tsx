@@ -1,0 +1,122 @@
+"use client";
+import Button from "@mui/material/Button";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import { useCallback, useEffect, useState } from "react";
+import { placeName, valueText } from "@/core/draft/words";
+import type { AuditLine } from "@/server/types";
+import { useDesk } from "../parts/desk/desk";
+import { timeWords } from "../parts/times";
+
+const kinds: Record<AuditLine["kind"], string> = {
+  draft: "The draft",
+  release: "Releases",
+  pause: "Pauses",
+  people: "People",
+  settings: "Settings",
+  keys: "Keys",
+  lenses: "Lenses",
+  checks: "Checks",
+  links: "Links",
+  session: "Signing in",
+};
+
+/** Who changed what and when, in words, with what stood there before and after. */
+export function AuditScreen() {
+  const { ruleset, nameOf, draft, live, review, actions } = useDesk();
+  const [lines, setLines] = useState<AuditLine[]>();
+  const [more, setMore] = useState(false);
+  const [kind, setKind] = useState("");
+  const [person, setPerson] = useState("");
+  const { zone } = ruleset.site;
+  const ask = useCallback(
+    (below?: number) =>
+      actions.audit({
+        ...(below === undefined ? {} : { below }),
+        ...(kind ? { kind } : {}),
+        ...(person ? { person } : {}),
+      }),
+    [actions, kind, person],
+  );
+  useEffect(() => {
+    ask().then(
+      (found) => {
+        setLines(found);
+        setMore(found.length === 100);
+      },
+      () => undefined,
+    );
+  }, [ask, draft.version, live, review]);
+  const people = [...new Set(lines?.map((line) => line.person))];
+  return (
+    <main className="settings audit">
+      <div className="row">
+        <h1 style={{ flex: 1 }}>Audit trail</h1>
+        <TextField select label="Of" value={kind} onChange={(event) => setKind(event.target.value)} sx={{ width: 150 }} slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}>
+          <MenuItem value="">Everything</MenuItem>
+          {Object.entries(kinds).map(([id, name]) => (
+            <MenuItem key={id} value={id}>
+              {name}
+            </MenuItem>
+          ))}
+        </TextField>
+        <TextField select label="By" value={person} onChange={(event) => setPerson(event.target.value)} sx={{ width: 150 }} slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}>
+          <MenuItem value="">Everybody</MenuItem>
+          {people.map((id) => (
+            <MenuItem key={id} value={id}>
+              {nameOf(id)}
+            </MenuItem>
+          ))}
+        </TextField>
+      </div>
+      <p className="quiet">Nothing is ever taken out of it. Times are of {zone}.</p>
+      <ol className="trail">
+        {lines?.map((line) => (
+          <li key={line.number}>
+            <time dateTime={line.at}>{timeWords(line.at, zone)}</time>
+            <b>{nameOf(line.person)}</b>
+            <div>
+              {line.says}
+              <Values line={line} />
+            </div>
+          </li>
+        ))}
+      </ol>
+      {lines?.length === 0 && <p className="quiet">Nothing of this kind was done yet.</p>}
+      {more && (
+        <Button
+          onClick={() =>
+            void ask(lines?.at(-1)?.number).then((found) => {
+              setLines([...(lines ?? []), ...found]);
+              setMore(found.length === 100);
+            })
+          }
+        >
+          Earlier lines
+        </Button>
+      )}
+    </main>
+  );
+} // prettier-ignore
+
+/** What stood at each place before and after. */
+function Values({ line }: { line: AuditLine }) {
+  const { ruleset } = useDesk();
+  const { before, after } = line;
+  const places = [...new Set([...Object.keys(before ?? {}), ...Object.keys(after ?? {})])];
+  if (places.length === 0) return null;
+  const text = (place: string, value: unknown) => valueText(place, value, ruleset).slice(0, 400);
+  return (
+    <div className="diff">
+      {places.slice(0, 8).map((place) => (
+        <div key={place}>
+          <span className="quiet">{line.kind === "draft" ? placeName(place, ruleset) : place}</span>
+          <div className="texts">
+            {before?.[place] !== undefined && before[place] !== null && <del>{text(place, before[place])}</del>}
+            {after?.[place] !== undefined && after[place] !== null && <ins>{text(place, after[place])}</ins>}
+          </div>
+        </div>
+      ))}
+    </div>
+  );
+} // prettier-ignore

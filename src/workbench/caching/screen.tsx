@@ -1,0 +1,144 @@
+"use client";
+import Button from "@mui/material/Button";
+import { Copy } from "lucide-react";
+import { useSnackbar } from "notistack";
+import { useMemo, useState } from "react";
+import {
+  cacheAdvice,
+  cacheHeaders,
+  longestShared,
+  withScript,
+  type Leaning,
+  type PageAdvice,
+  type PartLeaning,
+} from "@/core/analysis/cache";
+import { signalInfo } from "@/core/visit/signals";
+import { useDesk } from "../parts/desk/desk";
+import { addressOf, variantAddress } from "../parts/desk/screens";
+import { useGo } from "../parts/desk/use-go";
+
+/** The shop’s own part of a page (its cart, the question for consent) goes by its cookies. */
+const ownPart: readonly Leaning[] = ["visitor"];
+const words: Record<Leaning, string> = {
+  time: "the time",
+  link: "the link’s parameters",
+  language: "the language",
+  device: "the device",
+  visitor: "what is known of the visitor",
+  place: "the place",
+  arrival: "where they came from",
+  measured: "what only the browser or the connection tells",
+};
+const listed = (items: readonly string[]): string =>
+  items.length < 2 ? (items[0] ?? "") : `${items.slice(0, -1).join(", ")} and ${items.at(-1)}`;
+
+/** What each page depends on, by its rules, and so how it may be cached: in words and as headers. */
+export function CachingScreen() {
+  const { look, pages } = useDesk();
+  const { ruleset } = look.runnable;
+  const advice = useMemo(() => cacheAdvice(ruleset, pages, ownPart), [ruleset, pages]);
+  const [open, setOpen] = useState(0);
+  const chosen = advice[Math.min(open, advice.length - 1)];
+  const shared = advice.filter((page) => page.shared).length;
+  return (
+    <main className="twopart">
+      <nav aria-label="Pages">
+        <h1>Caching</h1>
+        <ul>
+          {advice.map((page, index) => (
+            <li key={page.path}>
+              <button type="button" aria-current={page === chosen} onClick={() => setOpen(index)}>
+                <b>{pages.find((item) => item.path === page.path)?.title ?? page.path}</b>{" "}
+                <span className={`pill ${page.shared ? "live" : "draft"}`}>{page.shared ? "may be shared" : "for one visitor"}</span>
+                <span className="quiet">{page.leans.length === 0 ? "The same for everybody" : `Depends on ${listed(page.leans.map((leaning) => words[leaning]))}`}</span>
+              </button>
+            </li>
+          ))}
+        </ul>
+      </nav>
+      <div className="detail">
+        <p className="serif">
+          {shared} of {advice.length} pages may lie in a shared cache: for visitors without a cookie of the site, until the next
+          release reaches it ({longestShared / 60} minutes at most) or a schedule begins or ends. The storefront sends these headers by
+          itself; pages of other servers get them from their developer. Worked out from the draft.
+        </p>
+        {chosen && <PageView key={chosen.path} page={chosen} />}
+      </div>
+    </main>
+  );
+} // prettier-ignore
+
+function PageView({ page }: { page: PageAdvice }) {
+  const { look, pages, now } = useDesk();
+  const { ruleset } = look.runnable;
+  const { enqueueSnackbar } = useSnackbar();
+  const headers = cacheHeaders(ruleset, page, Date.parse(now));
+  const text = Object.entries(headers)
+    .map(([name, value]) => `${name}: ${value}`)
+    .join("\n");
+  const nameOf = (id: string) => ruleset.slots.find((slot) => slot.id === id)?.name ?? id;
+  const known = pages.find((item) => item.path === page.path);
+  const without = useMemo(() => known && withScript(ruleset, known, page, ownPart), [ruleset, known, page]);
+  return (
+    <>
+      <header>
+        <h1>
+          {known?.title} <code>{page.path}</code>
+        </h1>
+      </header>
+      <section className="stack" aria-label="Headers">
+        <div className="row">
+          <h2 style={{ flex: 1 }}>Headers of its response, now</h2>
+          <Button
+            startIcon={<Copy size={14} />}
+            onClick={() => void navigator.clipboard.writeText(text).then(() => enqueueSnackbar("The headers are copied"))}
+          >
+            Copy
+          </Button>
+        </div>
+        <pre className="code">{text}</pre>
+        {page.shared && page.leans.includes("time") && (
+          <span className="quiet">Something on this page goes by the time: it is kept until the next schedule begins or ends.</span>
+        )}
+        {page.shared && page.leans.includes("link") && (
+          <span className="quiet">Its parameters are part of the address, and so of the cache’s key: leave them in.</span>
+        )}
+        {page.edgeKey.length > 0 && (
+          <span className="quiet">A cache that knows its visitors’ places could share it, with {listed(page.edgeKey)} in its key.</span>
+        )}
+        {without && (
+          <p>
+            Were {listed(page.byScript.map(nameOf))} filled by the page script,{" "}
+            {without.shared ? "the rest of the page could lie in a shared cache." : `the page would still depend on ${listed(without.leans.map((leaning) => words[leaning]))}.`}
+          </p>
+        )}
+      </section>
+      <section className="stack" aria-label="What it depends on">
+        <h2>What it depends on</h2>
+        {page.parts.length === 0 && <span className="quiet">No slot, pop-up or redirect is on this page.</span>}
+        {page.parts.map((part) => (
+          <PartLine key={`${part.kind} ${part.id}`} part={part} />
+        ))}
+      </section>
+    </>
+  );
+} // prettier-ignore
+
+function PartLine({ part }: { part: PartLeaning }) {
+  const { ruleset } = useDesk();
+  const go = useGo();
+  const address = part.kind === "slot" ? variantAddress(part.id) : addressOf(part.kind === "popup" ? "/popups" : "/redirects", part.id);
+  const labels = part.signals.map((signal) => signalInfo(signal, ruleset)?.label ?? signal);
+  return (
+    <div className="row line">
+      <button type="button" className="link" style={{ width: 190 }} onClick={() => go(address)}>
+        {part.name}
+      </button>
+      <span style={{ flex: 1 }}>
+        {part.leans.length === 0 ? "the same for everybody" : listed(part.leans.map((leaning) => words[leaning]))}
+        {labels.length > 0 && <span className="quiet">: {[...new Set(labels)].join(", ")}</span>}
+      </span>
+      <span className="quiet">{part.kind === "popup" ? "pop-up" : part.kind}</span>
+    </div>
+  );
+} // prettier-ignore

@@ -1,0 +1,187 @@
+"use client";
+import Button from "@mui/material/Button";
+import IconButton from "@mui/material/IconButton";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import { Copy, Trash2 } from "lucide-react";
+import { useSnackbar } from "notistack";
+import { useEffect, useState } from "react";
+import { originProblem } from "@/core/visit/url";
+import { pageTag, tagCode } from "@/script/tag";
+import type { ServedBy } from "@/server/types";
+import { whyNot } from "../parts/actions";
+import { useDesk } from "../parts/desk/desk";
+import { Field } from "../parts/field";
+import { timeWords } from "../parts/times";
+import { AddLine } from "../settings/add-line";
+import { Section } from "../settings/section";
+
+/** How pages of any server get their slots filled: by one tag, by the interface, or in the same process. And the keys for it. */
+export function ConnectScreen() {
+  const { actions, may, ruleset } = useDesk();
+  const { enqueueSnackbar } = useSnackbar();
+  const [served, setServed] = useState<ServedBy>();
+  const [hash, setHash] = useState("");
+  const builds = may("build");
+  useEffect(() => {
+    actions.servedBy().then(setServed, () => undefined);
+  }, [actions]);
+  const keys = served?.keys.filter((key) => !key.endedAt) ?? [];
+  const open = keys.find((key) => key.kind === "public");
+  const server = served?.delivery ?? "";
+  const code = tagCode(server, open?.key ?? "page_…");
+  useEffect(() => {
+    void crypto.subtle
+      ?.digest("SHA-256", new TextEncoder().encode(code.replaceAll("</", "<\\/")))
+      .then((bytes) => setHash(btoa(String.fromCharCode(...new Uint8Array(bytes)))));
+  }, [code]);
+  if (!served) return <main className="settings" />;
+  const copy = (text: string, what: string) => void navigator.clipboard.writeText(text).then(() => enqueueSnackbar(`${what} is copied`));
+  const set = async (ask: () => Promise<string | undefined>, next: Partial<ServedBy>) => {
+    const wrong = await ask().catch(whyNot);
+    if (!wrong) setServed({ ...served, ...next });
+    return wrong;
+  };
+  const tag = pageTag(server, open?.key ?? "page_…");
+  const curl = `curl ${server}/v1/decide \\\n  -H 'Authorization: Bearer server_…' -H 'Content-Type: application/json' \\\n  -d '{"visit":{"at":"2026-11-24T10:15:00Z","url":"${ruleset.site.origin}/"}}'`;
+  return (
+    <main className="settings">
+      <h1>Connect</h1>
+      <Section title="By one tag" says="For static and cached pages. Put the tag in the head, and mark each slot with data-mirada-slot. Should no answer come within 400 ms, the page’s own content stands.">
+        {open ? (
+          <>
+            <pre className="code wrapped">{tag}</pre>
+            <pre className="code">{`<div data-mirada-slot="${ruleset.slots[0]?.id ?? "hero"}">What stands there without Mirada</div>`}</pre>
+            <div className="row">
+              <Button startIcon={<Copy size={14} />} style={{ whiteSpace: "nowrap" }} onClick={() => copy(tag, "The tag")}>
+                Copy the tag
+              </Button>
+              <span className="quiet" style={{ overflowWrap: "anywhere" }}>
+                For a page with a strict policy: script-src <code>&apos;sha256-{hash}&apos;</code> {server}; connect-src {server}
+              </span>
+            </div>
+          </>
+        ) : (
+          <span className="quiet">Make a public key below: it stands in the tag.</span>
+        )}
+      </Section>
+      <Section title="By the interface" says="For pages that a server makes. It asks for each visit, or fetches the live ruleset and decides by itself.">
+        <pre className="code">{curl}</pre>
+        <div className="row">
+          <Button startIcon={<Copy size={14} />} onClick={() => copy(curl, "The request")}>
+            Copy
+          </Button>
+          <Button href={`${server}/openapi.json`} target="_blank" rel="noreferrer">
+            Description (OpenAPI 3.1)
+          </Button>
+        </div>
+      </Section>
+      <Section title="In the same process" says="As the demo’s storefront does: its pages call the same code, and nothing goes over the network.">
+        <span className="quiet">
+          <code>docs/connect.md</code> shows all three, step by step.
+        </span>
+      </Section>
+      <Section title="Keys" says="A public key stands in pages, and is good from the origins below. A secret one belongs to a server; it is shown once.">
+        {keys.length === 0 && <span className="quiet">No key yet.</span>}
+        {keys.map((key) => (
+          <div key={key.id} className="row line">
+            <span style={{ flex: 1 }}>
+              <b>{key.name}</b>, {key.kind}
+              <br />
+              <code style={{ overflowWrap: "anywhere" }}>{key.key ?? "server_… (shown once, when it was made)"}</code>
+              <span className="quiet">, since {timeWords(key.madeAt, ruleset.site.zone)}</span>
+            </span>
+            {builds && (
+              <IconButton
+                aria-label={`End the key ${key.name}`}
+                onClick={() => void actions.endKey(key.id).then((left) => setServed({ ...served, keys: left }), (error: unknown) => enqueueSnackbar(whyNot(error), { variant: "error" }))}
+              >
+                <Trash2 size={14} />
+              </IconButton>
+            )}
+          </div>
+        ))}
+        {builds && <NewKey onMade={(left) => setServed({ ...served, keys: left })} />}
+      </Section>
+      <Section title="Origins" says="Whose pages may ask by script. An origin is scheme, host and port, as the browser’s address shows them.">
+        {served.origins.map((origin) => (
+          <div key={origin} className="row line">
+            <code style={{ flex: 1 }}>{origin}</code>
+            {builds && (
+              <IconButton
+                aria-label={`Remove ${origin}`}
+                onClick={() => {
+                  const left = served.origins.filter((item) => item !== origin);
+                  void set(() => actions.allowOrigins(left), { origins: left });
+                }}
+              >
+                <Trash2 size={14} />
+              </IconButton>
+            )}
+          </div>
+        ))}
+        {builds && (
+          <AddLine
+            label="Another origin"
+            placeholder="https://partner.example"
+            problem={(text) => (served.origins.includes(text) ? "It is in the list already" : originProblem(text))}
+            onAdd={(text) => set(() => actions.allowOrigins([...served.origins, text]), { origins: [...served.origins, text] })}
+          />
+        )}
+      </Section>
+      <Section title="Events" says="What was seen, clicked and reached, never by whom. One by one they are kept for so many days; their hourly sums stay.">
+        <Field
+          label="Days"
+          value={String(served.eventDays)}
+          disabled={!builds}
+          sx={{ width: 120 }}
+          problem={(text) => (/^\d{1,3}$/.test(text) && Number(text) >= 1 && Number(text) <= 400 ? undefined : "From 1 to 400 days")}
+          onCommit={(text) => void set(() => actions.keepEventsFor(Number(text)).then(() => undefined), { eventDays: Number(text) })}
+        />
+      </Section>
+      {!builds && <p className="quiet">A developer changes what stands here.</p>}
+    </main>
+  );
+} // prettier-ignore
+
+function NewKey({ onMade }: { onMade: (keys: ServedBy["keys"]) => void }) {
+  const { actions } = useDesk();
+  const [name, setName] = useState("");
+  const [kind, setKind] = useState<"public" | "secret">("public");
+  const [made, setMade] = useState<string>();
+  const [problem, setProblem] = useState<string>();
+  return (
+    <form
+      className="stack"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void actions.makeKey(kind, name.trim()).then(
+          ({ key, keys }) => {
+            onMade(keys);
+            setMade(kind === "secret" ? key : undefined);
+            setProblem(undefined);
+            setName("");
+          },
+          (error: unknown) => setProblem(whyNot(error)),
+        );
+      }}
+    >
+      <div className="row">
+        <TextField label="What the key is for" value={name} onChange={(event) => setName(event.target.value)} slotProps={{ htmlInput: { maxLength: 80 } }} />
+        <TextField select label="Kind" value={kind} onChange={(event) => setKind(event.target.value as typeof kind)} sx={{ width: 130 }}>
+          <MenuItem value="public">public</MenuItem>
+          <MenuItem value="secret">secret</MenuItem>
+        </TextField>
+        <Button type="submit" disabled={name.trim() === ""} style={{ whiteSpace: "nowrap" }}>
+          Make a key
+        </Button>
+      </div>
+      {made && (
+        <div role="status">
+          Keep it now, it is not shown again: <code style={{ overflowWrap: "anywhere" }}>{made}</code>
+        </div>
+      )}
+      {problem && <span className="error">{problem}</span>}
+    </form>
+  );
+} // prettier-ignore

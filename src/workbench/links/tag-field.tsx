@@ -1,0 +1,86 @@
+"use client";
+import Autocomplete from "@mui/material/Autocomplete";
+import Button from "@mui/material/Button";
+import TextField from "@mui/material/TextField";
+import { useEffect, useState } from "react";
+import type { TagNote } from "@/core/campaigns/judge";
+
+interface Props {
+  label: string;
+  name: string;
+  value: string;
+  example?: string;
+  /** Values that rules name, and those that other links have. */
+  known: readonly string[];
+  used: readonly string[];
+  note: TagNote | undefined;
+  onChange: (value: string) => void;
+}
+
+/** One parameter of a link: what rules expect is offered first, and what does not meet them is said beside it. */
+export function TagField({ label, name, value, example, known, used, note, onChange }: Props) {
+  const [typed, setTyped] = useState(value);
+  const [before, setBefore] = useState(value);
+  if (before !== value) {
+    setBefore(value);
+    setTyped(value);
+  }
+  useEffect(() => {
+    if (typed === value) return;
+    const timer = setTimeout(() => onChange(typed), 350);
+    return () => clearTimeout(timer);
+  }, [typed, value, onChange]);
+  const options = [...known, ...used.filter((item) => !known.includes(item))];
+  return (
+    <div className="tagfield">
+      <Autocomplete
+        freeSolo
+        disableClearable
+        options={options}
+        groupBy={(item) => (known.includes(item) ? "As rules spell it" : "In other links")}
+        inputValue={typed}
+        onInputChange={(_, text, reason) => reason !== "reset" && setTyped(text)}
+        onChange={(_, chosen) => setTyped(chosen)}
+        value={value}
+        // What rules spell is shown as it is, also while something else stands there.
+        filterOptions={(list, { inputValue }) =>
+          list.filter((item) => inputValue === value || item.toLowerCase().includes(inputValue.toLowerCase()))
+        }
+        renderInput={(params) => (
+          <TextField
+            {...params}
+            label={label}
+            placeholder={example ?? ""}
+            helperText={name}
+            slotProps={{ ...params.slotProps, formHelperText: { sx: { fontFamily: "var(--code)", fontSize: 11 } } }}
+          />
+        )}
+      />
+      {note && (
+        <span className="tagnote" role="note">
+          {noteText(note, value)}{" "}
+          {note.like !== undefined && note.says !== "unasked" && (
+            <Button size="small" color="secondary" onClick={() => onChange(note.like as string)}>
+              Write “{note.like}”
+            </Button>
+          )}
+        </span>
+      )}
+    </div>
+  );
+}
+
+function noteText({ says, like }: TagNote, value: string): string {
+  switch (says) {
+    case "unasked":
+      return like ? `No rule asks for this name; one asks for “${like}”: names are compared exactly.` : "No rule asks for it. Reports of other programs may.";
+    case "unknown":
+      return `Rules ask for it, but none knows “${value}”.`;
+    case "near":
+      return `Rules or other links say “${like}”: the two are told apart.`;
+    case "case":
+      return `Elsewhere it is “${like}”. Rules do not mind capital letters; reports of other programs do.`;
+    case "twice":
+      return "It stands here twice: rules take the first.";
+  }
+} // prettier-ignore

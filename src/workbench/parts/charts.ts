@@ -1,0 +1,17 @@
+/** Chart.js as all charts here use it: their faces, colours by token, and no motion. */
+import { BarController, BarElement, CategoryScale, Chart, Legend, LinearScale, LineController, LineElement, PointElement, Tooltip } from "chart.js"; // prettier-ignore
+
+Chart.register(LinearScale, CategoryScale, PointElement, LineElement, LineController, BarElement, BarController, Tooltip, Legend); // prettier-ignore
+Chart.defaults.font.family = '"Hanken Grotesk Variable", system-ui, sans-serif';
+Chart.defaults.animation = false;
+
+const colours = 8;
+/** The value of a token: canvases know no variables. */
+export const token = (name: string): string => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
+/** The colour of a variant by its place in its slot; -1, the fallback, is a pale grey. */
+export const chartColour = (index: number): string =>
+  index < 0 ? `${token("--quiet")}66` : token(`--v${(index % colours) + 1}`);
+
+/** A day of the calendar, YYYY-MM-DD, as it stands under a chart: 18 Nov. */
+export const dayLabel = (date: string): string =>
+  new Date(`${date}T00:00Z`).toLocaleDateString("en-GB", { day: "numeric", month: "short", timeZone: "UTC" });

@@ -1,0 +1,49 @@
+"use client";
+import { useEffect, useRef } from "react";
+import type { DeskNews } from "@/server/types";
+import type { Actions } from "../actions";
+
+/** Should a notice be lost, it is asked anyway, every so many milliseconds. */
+const askEvery = 30_000;
+/** How long a notice is left to settle before it is followed. */
+const settle = 300;
+
+/**
+ * Hears of what others change, and asks for it: `known` tells the version of the draft and the mark of what is live that are on
+ * the screen, `hear` takes what is new.
+ */
+export function useNews(actions: Actions, known: { version: number; mark: string }, hear: (news: DeskNews) => void): void {
+  const now = useRef({ known, hear });
+  useEffect(() => {
+    now.current = { known, hear };
+  });
+  useEffect(() => {
+    let asking = false;
+    let again = false;
+    const ask = async () => {
+      if (asking) {
+        again = true;
+        return;
+      }
+      asking = true;
+      do {
+        // One's own change is announced, too: its answer comes first, and then nothing is new.
+        await new Promise((next) => setTimeout(next, settle));
+        again = false;
+        const { version, mark } = now.current.known;
+        const news = await actions.news(version, mark).catch(() => undefined);
+        if (news) now.current.hear(news);
+      } while (again);
+      asking = false;
+    };
+    const source = new EventSource("/news");
+    source.addEventListener("news", () => void ask());
+    // After a break in the line something may have been missed.
+    source.addEventListener("open", () => void ask());
+    const timer = setInterval(() => void ask(), askEvery);
+    return () => {
+      source.close();
+      clearInterval(timer);
+    };
+  }, [actions]);
+} // prettier-ignore

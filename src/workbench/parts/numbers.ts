@@ -1,0 +1,11 @@
+/** Counts and shares as people read them. */
+export const plain = (count: number): string => count.toLocaleString("en-GB");
+/** A share in percent: one decimal, two below one percent, "–" of nothing. */
+export function percent(hits: number, of: number): string {
+  if (!(of > 0)) return "–";
+  return share(hits / of);
+}
+export const share = (value: number): string => {
+  const percent = value * 100;
+  return `${percent.toFixed(percent !== 0 && Math.abs(percent) < 1 ? 2 : 1)} %`;
+};

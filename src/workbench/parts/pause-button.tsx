@@ -1,0 +1,79 @@
+"use client";
+import Button from "@mui/material/Button";
+import Dialog from "@mui/material/Dialog";
+import DialogActions from "@mui/material/DialogActions";
+import DialogContent from "@mui/material/DialogContent";
+import DialogTitle from "@mui/material/DialogTitle";
+import TextField from "@mui/material/TextField";
+import { Pause as PauseIcon, Play } from "lucide-react";
+import { useSnackbar } from "notistack";
+import { useState } from "react";
+import { pausedName, type Pause } from "@/core/release/pause";
+import { whyNot } from "./actions";
+import { useDesk } from "./desk/desk";
+import { timeWords } from "./times";
+
+/** Pauses something on the live site at once, without a release, and lets it go on. Nothing is shown for what is not live. */
+export function PauseButton({ kind, id }: Pause) {
+  const { live, pauses, setPauses, may, nameOf, ruleset, actions } = useDesk();
+  const { enqueueSnackbar } = useSnackbar();
+  const [asking, setAsking] = useState(false);
+  const [reason, setReason] = useState("");
+  const name = live && pausedName(live.ruleset, { kind, id });
+  const paused = pauses.find((pause) => pause.kind === kind && pause.id === id);
+  if (!name) return null;
+  const act = (ask: () => Promise<typeof pauses | string>, done: string) =>
+    ask().then(
+      (left) => {
+        if (typeof left === "string") return enqueueSnackbar(left, { variant: "error" });
+        setPauses([...left]);
+        setAsking(false);
+        return enqueueSnackbar(done, { variant: "success" });
+      },
+      (error: unknown) => enqueueSnackbar(whyNot(error), { variant: "error" }),
+    );
+  return (
+    <>
+      {paused && (
+        <span className="no">
+          Paused on the live site by {nameOf(paused.person)}, {timeWords(paused.at, ruleset.site.zone)}: “{paused.reason}”
+        </span>
+      )}
+      {may("release") &&
+        (paused ? (
+          <Button startIcon={<Play size={14} />} onClick={() => void act(() => actions.endPause({ kind, id }), `${name} goes on`)}>
+            Let it go on
+          </Button>
+        ) : (
+          <Button startIcon={<PauseIcon size={14} />} onClick={() => setAsking(true)}>
+            Pause on the live site
+          </Button>
+        ))}
+      {asking && (
+        <Dialog open onClose={() => setAsking(false)} fullWidth maxWidth="xs" aria-labelledby="pause-title">
+          <form
+            onSubmit={(event) => {
+              event.preventDefault();
+              void act(() => actions.pause({ kind, id }, reason.trim()), `${name} is paused: no visitor gets it any more`);
+            }}
+          >
+            <DialogTitle id="pause-title">Pause {name}</DialogTitle>
+            <DialogContent className="stack" sx={{ px: "22px" }}>
+              <span className="quiet">
+                From now on no visitor gets it, whatever the release says. What stands below it in the list is shown instead. The draft
+                stays as it is.
+              </span>
+              <TextField autoFocus required label="Why" value={reason} onChange={(event) => setReason(event.target.value)} slotProps={{ htmlInput: { maxLength: 300 } }} />
+            </DialogContent>
+            <DialogActions sx={{ px: "22px", pb: 4 }}>
+              <Button onClick={() => setAsking(false)}>Not now</Button>
+              <Button type="submit" variant="contained" color="error" disabled={reason.trim() === ""}>
+                Pause it
+              </Button>
+            </DialogActions>
+          </form>
+        </Dialog>
+      )}
+    </>
+  );
+} // prettier-ignore

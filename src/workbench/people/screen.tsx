@@ -1,0 +1,222 @@
+"use client";
+import Button from "@mui/material/Button";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import IconButton from "@mui/material/IconButton";
+import Switch from "@mui/material/Switch";
+import TextField from "@mui/material/TextField";
+import ToggleButton from "@mui/material/ToggleButton";
+import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
+import Tooltip from "@mui/material/Tooltip";
+import { Copy, Trash2 } from "lucide-react";
+import { useSnackbar } from "notistack";
+import { useCallback, useEffect, useState } from "react";
+import { roleWords, roles, type Role } from "@/core/people/roles";
+import { readDevice } from "@/core/visit/device";
+import type { PeopleNow } from "@/server/types";
+import { whyNot } from "../parts/actions";
+import { useDesk } from "../parts/desk/desk";
+import { timeWords } from "../parts/times";
+import { Section } from "../settings/section";
+
+/** Who works here: roles, invitations, sessions, one's own password. */
+export function PeopleScreen() {
+  const { me, may, ruleset, present, secondPerson, setSecondPerson, actions } = useDesk();
+  const { enqueueSnackbar } = useSnackbar();
+  const [now, setNow] = useState<PeopleNow>();
+  const keeps = may("people");
+  const { zone } = ruleset.site;
+  const load = useCallback(() => actions.people().then(setNow, () => undefined), [actions]);
+  useEffect(() => void load(), [load]);
+  const act = async (ask: () => Promise<unknown>, done: string) => {
+    const wrong = await ask().catch(whyNot);
+    enqueueSnackbar(typeof wrong === "string" ? wrong : done, { variant: typeof wrong === "string" ? "error" : "success" });
+    await load();
+  };
+  if (!now) return <main className="settings" />;
+  const here = (person: string) => present.some((one) => one.person === person);
+  return (
+    <main className="settings">
+      <h1>People</h1>
+      <Section
+        title="Who works here"
+        says="Everybody sees everything. What one may change goes by role: an author’s content, an editor’s rules and offers, an approver’s releases, a developer’s slots, settings and people."
+      >
+        {now.people.map((person) => (
+          <div key={person.id} className="row line">
+            <span style={{ flex: 1, opacity: person.leftAt ? 0.6 : 1 }}>
+              <b>{person.name}</b> {person.id === me.id && <span className="quiet">(you)</span>} {here(person.id) && <span className="pill live">here</span>}
+              <br />
+              <span className="quiet">
+                {person.email}
+                {person.leftAt ? `, left ${timeWords(person.leftAt, zone)}` : ""}
+              </span>
+            </span>
+            <RolesChoice
+              of={person.name}
+              value={person.roles}
+              disabled={!keeps || person.leftAt !== null}
+              onChange={(next) => void act(() => actions.setRoles(person.id, next), `${person.name} is ${next.join(", ")} now`)}
+            />
+            {keeps && person.id !== me.id && (
+              <Button onClick={() => void act(() => actions.letGo(person.id, !person.leftAt), person.leftAt ? `${person.name} is back` : `${person.name} has left, and is signed out everywhere`)}>
+                {person.leftAt ? "Let back in" : "Let go"}
+              </Button>
+            )}
+          </div>
+        ))}
+        {keeps && <Invite onDone={load} />}
+        {now.invitations.map((one) => (
+          <div key={one.id} className="row line">
+            <span style={{ flex: 1 }}>
+              <b>{one.name}</b> is invited as {one.roles.join(", ")}
+              <span className="quiet">, until {timeWords(one.expiresAt, zone)}</span>
+            </span>
+            <IconButton aria-label={`Take the invitation of ${one.name} back`} onClick={() => void act(() => actions.dropInvitation(one.id), "The invitation is taken back")}>
+              <Trash2 size={14} />
+            </IconButton>
+          </div>
+        ))}
+      </Section>
+      <Section title="Releases" says="Whether what one asked for oneself may also be approved by oneself.">
+        <FormControlLabel
+          control={
+            <Switch
+              checked={secondPerson}
+              disabled={!may("build")}
+              onChange={(_event, needed) =>
+                void actions.askSecondPerson(needed).then(
+                  () => setSecondPerson(needed),
+                  (error: unknown) => enqueueSnackbar(whyNot(error), { variant: "error" }),
+                )
+              }
+            />
+          }
+          label="A release needs a second person"
+        />
+      </Section>
+      <Section title={keeps ? "Sessions" : "Your sessions"} says="Where somebody is signed in. Ending a session signs that browser out at once.">
+        {now.sessions.map((session) => {
+          const person = now.people.find((one) => one.id === session.person);
+          const device = readDevice(session.browser);
+          return (
+            <div key={session.id} className="row line">
+              <span style={{ flex: 1 }}>
+                <b>{person?.name}</b> on {[device?.browser, device?.os].filter(Boolean).join(", ") || "an unknown browser"}
+                <span className="quiet">, since {timeWords(session.beganAt, zone)}</span>
+              </span>
+              {session.id === now.own ? (
+                <span className="quiet">this browser</span>
+              ) : (
+                <Button onClick={() => void act(() => actions.endSession(session.id), "The session is ended")}>End it</Button>
+              )}
+            </div>
+          );
+        })}
+      </Section>
+      <Section title="Your password" says="At least 10 characters. Changing it ends all your other sessions.">
+        <PasswordForm onChange={(old, fresh) => actions.changePassword(old, fresh).catch(whyNot)} onDone={load} />
+      </Section>
+    </main>
+  );
+} // prettier-ignore
+
+function RolesChoice({ of, value, disabled, onChange }: { of: string; value: readonly Role[]; disabled?: boolean; onChange: (roles: Role[]) => void }) {
+  return (
+    <ToggleButtonGroup
+      size="small"
+      value={value}
+      {...(disabled ? { disabled } : {})}
+      aria-label={`Roles of ${of}`}
+      onChange={(_event, next: Role[]) => next.length > 0 && onChange(roles.filter((role) => next.includes(role)))}
+    >
+      {roles.map((role) => (
+        <ToggleButton key={role} value={role} aria-label={role}>
+          <Tooltip title={roleWords[role]}>
+            <span>{role}</span>
+          </Tooltip>
+        </ToggleButton>
+      ))}
+    </ToggleButtonGroup>
+  );
+} // prettier-ignore
+
+function Invite({ onDone }: { onDone: () => Promise<void> }) {
+  const { actions } = useDesk();
+  const [name, setName] = useState("");
+  const [own, setOwn] = useState<Role[]>(["author"]);
+  const [link, setLink] = useState<string>();
+  const [problem, setProblem] = useState<string>();
+  const { enqueueSnackbar } = useSnackbar();
+  return (
+    <form
+      className="stack"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void actions.invite(name.trim(), own).then(
+          (path) => {
+            setLink(`${window.location.origin}${path}`);
+            setProblem(undefined);
+            setName("");
+            void onDone();
+          },
+          (error: unknown) => setProblem(whyNot(error)),
+        );
+      }}
+    >
+      <div className="row">
+        <TextField label="Invite somebody by name" value={name} onChange={(event) => setName(event.target.value)} slotProps={{ htmlInput: { maxLength: 80 } }} />
+        <RolesChoice of="whoever is invited" value={own} onChange={setOwn} />
+        <Button type="submit" disabled={name.trim() === ""} style={{ whiteSpace: "nowrap" }}>
+          Make a link
+        </Button>
+      </div>
+      {link && (
+        <div className="row" role="status">
+          <code style={{ flex: 1, overflowWrap: "anywhere" }}>{link}</code>
+          <Button
+            startIcon={<Copy size={14} />}
+            onClick={() => void navigator.clipboard.writeText(link).then(() => enqueueSnackbar("The link is copied. It is good for a week, and for one person."))}
+          >
+            Copy
+          </Button>
+        </div>
+      )}
+      {problem && <span className="error">{problem}</span>}
+    </form>
+  );
+} // prettier-ignore
+
+function PasswordForm({ onChange, onDone }: { onChange: (old: string, fresh: string) => Promise<string | undefined>; onDone: () => Promise<void> }) {
+  const [old, setOld] = useState("");
+  const [fresh, setFresh] = useState("");
+  const [said, setSaid] = useState<{ problem?: string; done?: true }>({});
+  return (
+    <form
+      className="row"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void onChange(old, fresh).then((problem) => {
+          setSaid(problem ? { problem } : { done: true });
+          if (problem) return;
+          setOld("");
+          setFresh("");
+          void onDone();
+        });
+      }}
+    >
+      <TextField label="Password of now" type="password" autoComplete="current-password" value={old} onChange={(event) => setOld(event.target.value)} />
+      <TextField
+        label="New password"
+        type="password"
+        autoComplete="new-password"
+        value={fresh}
+        onChange={(event) => setFresh(event.target.value)}
+        error={said.problem !== undefined}
+        helperText={said.problem ?? (said.done ? "It is changed." : undefined)}
+      />
+      <Button type="submit" disabled={old === "" || fresh === ""}>
+        Change
+      </Button>
+    </form>
+  );
+} // prettier-ignore

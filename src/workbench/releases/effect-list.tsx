@@ -1,0 +1,100 @@
+"use client";
+import Button from "@mui/material/Button";
+import LinearProgress from "@mui/material/LinearProgress";
+import { ArrowRight } from "lucide-react";
+import { useState } from "react";
+import type { Effect } from "@/core/analysis/effects";
+import type { Ruleset } from "@/core/formats/ruleset";
+import { visitPhrases } from "@/core/visit/phrases";
+import type { LookSource } from "@/server/types";
+import { useDesk } from "../parts/desk/desk";
+import { useGo } from "../parts/desk/use-go";
+import { widthOf } from "../parts/devices";
+import { SiteCell } from "../parts/page-frame/site-cell";
+import { SentenceParts } from "../parts/sentence-text";
+import { useEffects } from "./use-effects";
+
+interface Side {
+  ruleset: Ruleset;
+  source: LookSource;
+  title: string;
+}
+
+/** For whom something changes, each with a visitor and what they see before and after. */
+export function EffectList({ before, after }: { before: Side; after: Side }) {
+  const { pages } = useDesk();
+  const { list, share } = useEffects(before.ruleset, after.ruleset, pages);
+  const [open, setOpen] = useState(0);
+  const shown = list[Math.min(open, list.length - 1)];
+  return (
+    <section className="stack" aria-label="For whom something changes">
+      <h2>For whom something changes</h2>
+      {share < 1 && <LinearProgress variant="determinate" value={share * 100} aria-label="Looking for visitors" />}
+      {share === 1 && list.length === 0 && (
+        <p className="quiet">Nobody was found who would see anything else: what differs is not shown, or only named differently.</p>
+      )}
+      <ol className="effects">
+        {list.map((effect, index) => (
+          <li key={`${effect.kind} ${effect.id} ${effect.before} ${effect.after}`}>
+            <button type="button" aria-pressed={effect === shown} onClick={() => setOpen(index)}>
+              <b>{effect.name}</b>
+              <span>
+                {effect.before} <ArrowRight size={13} aria-label="becomes" /> {effect.after}
+              </span>
+              <span className="serif quiet">
+                {effect.rule === null ? (
+                  "for everyone else"
+                ) : (
+                  <>
+                    when <SentenceParts rule={effect.rule} names={effect.from === "after" ? after.ruleset : before.ruleset} />
+                  </>
+                )}
+              </span>
+            </button>
+          </li>
+        ))}
+      </ol>
+      {shown && <Witness key={list.indexOf(shown)} effect={shown} before={before} after={after} />}
+    </section>
+  );
+} // prettier-ignore
+
+/** One visitor, and the page as they see it before and after. */
+function Witness({ effect, before, after }: { effect: Effect; before: Side; after: Side }) {
+  const { pages, look, setWidth, ruleset } = useDesk();
+  const go = useGo();
+  const { witness } = effect;
+  const titles = new Map(pages.map((page) => [page.path, page.title]));
+  const phrases = visitPhrases(witness, ruleset, titles);
+  const width = widthOf(witness);
+  const marks = effect.kind === "slot" ? { [effect.id]: { label: effect.name, colour: "#8A6A12", selected: true } } : undefined;
+  return (
+    <div className="stack">
+      <div className="row">
+        <p className="serif" style={{ flex: 1 }}>
+          For example <b>{phrases.visitor}</b> on {phrases.device} in {phrases.place}, reading {phrases.language}, arriving {phrases.arrival}
+          {phrases.link ? ` by ${phrases.link}` : ""}, looking at {phrases.page} on {phrases.time}, with {phrases.cart}.
+        </p>
+        <Button
+          onClick={() => {
+            look.setVisit(witness);
+            setWidth(width);
+            go("/");
+          }}
+        >
+          Look through this visitor
+        </Button>
+      </div>
+      <div className="before-after" data-width={width}>
+        {[before, after].map((side) => (
+          <figure key={side.title}>
+            <figcaption>
+              {side.title}: {side === before ? effect.before : effect.after}
+            </figcaption>
+            <SiteCell visit={witness} title={`The page, ${side.title}`} width={width} height={760} source={side.source} {...(marks ? { marks } : {})} />
+          </figure>
+        ))}
+      </div>
+    </div>
+  );
+} // prettier-ignore

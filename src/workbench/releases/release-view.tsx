@@ -1,0 +1,107 @@
+"use client";
+import Button from "@mui/material/Button";
+import TextField from "@mui/material/TextField";
+import { useSnackbar } from "notistack";
+import { useEffect, useMemo, useState } from "react";
+import { differences } from "@/core/draft/difference";
+import type { Ruleset } from "@/core/formats/ruleset";
+import { pausedName } from "@/core/release/pause";
+import type { ReleasesNow } from "@/server/types";
+import { whyNot } from "../parts/actions";
+import { useDesk } from "../parts/desk/desk";
+import { Differences } from "./differences";
+import { EffectList } from "./effect-list";
+import { timeWords } from "../parts/times";
+
+/** A release: when it was live, and the way back to it. */
+export function ReleaseView({ number, now, onChange }: { number: number; now: ReleasesNow; onChange: () => void }) {
+  const { live, ruleset, nameOf, may, pauses, setPauses, actions } = useDesk();
+  const { enqueueSnackbar } = useSnackbar();
+  const [kept, setKept] = useState<Ruleset>();
+  const [why, setWhy] = useState<string>();
+  const { zone } = ruleset.site;
+  const release = now.releases.find((one) => one.number === number);
+  useEffect(() => {
+    actions.rulesetAt("release", number).then((found) => found && setKept(found.ruleset), () => undefined);
+  }, [actions, number]);
+  const changes = useMemo(() => (kept && live ? differences(live.ruleset, kept) : []), [kept, live]);
+  if (!release) return <p className="quiet">There is no such release.</p>;
+  const isLive = live?.number === number;
+  const times = now.wentLive.filter((one) => one.release === number);
+  return (
+    <>
+      <header className="stack">
+        <div className="row">
+          <h1 style={{ flex: 1 }}>
+            Release {number} {isLive && <span className="pill live">live</span>}
+          </h1>
+          {!isLive && may("release") && why === undefined && <Button onClick={() => setWhy("")}>Back to this release …</Button>}
+        </div>
+        {why !== undefined && (
+          <form
+            className="row"
+            onSubmit={(event) => {
+              event.preventDefault();
+              void actions.returnTo(number, why.trim()).then(
+                (done) => {
+                  enqueueSnackbar(done.ok ? `Release ${number} is live again` : done.problem, { variant: done.ok ? "success" : "error" });
+                  setWhy(undefined);
+                  onChange();
+                },
+                (error: unknown) => enqueueSnackbar(whyNot(error), { variant: "error" }),
+              );
+            }}
+          >
+            <TextField autoFocus label="Why, for the audit trail" value={why} onChange={(event) => setWhy(event.target.value)} slotProps={{ htmlInput: { maxLength: 500 } }} />
+            <Button type="submit" variant="contained" color="success" style={{ whiteSpace: "nowrap" }}>
+              Put it live again
+            </Button>
+            <Button onClick={() => setWhy(undefined)}>Cancel</Button>
+          </form>
+        )}
+        {release.note && <p className="serif">“{release.note}”</p>}
+        <ul className="plain quiet">
+          {times.map((one) => (
+            <li key={one.number}>
+              went live {timeWords(one.at, zone)}, by {nameOf(one.person)}
+              {one.why && one.why !== release.note ? `: ${one.why}` : ""}
+            </li>
+          ))}
+        </ul>
+        <span className="quiet">
+          SHA-256 <code>{release.sha256.slice(0, 16)}…</code>
+        </span>
+      </header>
+      {isLive && pauses.length > 0 && (
+        <section className="stack" aria-label="Paused">
+          <h2>Paused</h2>
+          {pauses.map((pause) => (
+            <div key={`${pause.kind} ${pause.id}`} className="row line">
+              <span style={{ flex: 1 }}>
+                <b>{pausedName(live.ruleset, pause) ?? pause.id}</b> by {nameOf(pause.person)}, {timeWords(pause.at, zone)}: “{pause.reason}”
+              </span>
+              {may("release") && (
+                <Button onClick={() => void actions.endPause({ kind: pause.kind, id: pause.id }).then((left) => typeof left !== "string" && setPauses(left))}>
+                  Let it go on
+                </Button>
+              )}
+            </div>
+          ))}
+        </section>
+      )}
+      {!isLive && kept && live && (
+        <>
+          <EffectList
+            before={{ ruleset: live.ruleset, source: "live", title: `Now live, release ${live.number}` }}
+            after={{ ruleset: kept, source: `release ${number}`, title: `Release ${number}` }}
+          />
+          <section className="stack" aria-label="All changes">
+            <h2>In what it differs from what is live</h2>
+            {changes.length === 0 ? <span className="quiet">In nothing.</span> : <Differences differences={changes} />}
+          </section>
+        </>
+      )}
+      {isLive && <p className="quiet">This is what visitors get. Pick an earlier release to see in what it differs, and to return to it in one step.</p>}
+    </>
+  );
+} // prettier-ignore

@@ -1,0 +1,73 @@
+"use client";
+import { useRouter, useSearchParams } from "next/navigation";
+import { useCallback, useEffect, useState } from "react";
+import type { ReleasesNow } from "@/server/types";
+import { useDesk } from "../parts/desk/desk";
+import { addressOf } from "../parts/desk/screens";
+import { DraftView } from "./draft-view";
+import { ReleaseView } from "./release-view";
+import { ReviewView } from "./review-view";
+import { timeWords } from "../parts/times";
+
+/** Everything that went live or was asked to, and the draft: on the left a list, on the right the one that is looked at. */
+export function ReleasesScreen() {
+  const { live, changed, review, ruleset, nameOf, actions } = useDesk();
+  const [now, setNow] = useState<ReleasesNow>();
+  const wanted = useSearchParams().get("open");
+  const router = useRouter();
+  const zone = ruleset.site.zone;
+  const load = useCallback(() => {
+    actions.releases().then(setNow, () => undefined);
+  }, [actions]);
+  // Anew whenever something went live or a review came to another state.
+  useEffect(load, [load, live, review]);
+  const open = wanted ?? (review ? `review-${review.number}` : changed.length > 0 ? "draft" : `release-${live?.number}`);
+  const [kind, number] = [open.split("-")[0], Number(open.split("-")[1])];
+  const item = (id: string, name: string, says: string, state: string, tone = "") => (
+    <li key={id}>
+      <button type="button" aria-current={open === id} onClick={() => router.replace(addressOf("/releases", id), { scroll: false })}>
+        <b>{name}</b> {state && <span className={`pill ${tone}`}>{state}</span>}
+        <span className="quiet">{says}</span>
+      </button>
+    </li>
+  );
+  const pending = now?.reviews.filter((one) => one.state === "open" || one.state === "approved") ?? [];
+  const past = now?.reviews.filter((one) => one.state === "sent back" || one.state === "outdated") ?? [];
+  const chosen = now?.reviews.find((one) => one.number === number);
+  return (
+    <main className="twopart releases">
+      <nav aria-label="Releases">
+        <h1>Releases</h1>
+        <ul>
+          {item("draft", "The draft", changed.length === 0 ? "Nothing differs from what is live" : `${changed.length} ${changed.length === 1 ? "change" : "changes"} not live yet`, "")}
+          {pending.map((one) =>
+            item(
+              `review-${one.number}`,
+              `Review ${one.number}`,
+              `asked by ${nameOf(one.askedBy)}, ${timeWords(one.askedAt, zone)}`,
+              one.state === "open" ? "open" : `live ${timeWords(one.liveAt ?? "", zone)}`,
+              "draft",
+            ),
+          )}
+          {past.slice(0, 3).map((one) =>
+            item(`review-${one.number}`, `Review ${one.number}`, `by ${nameOf(one.askedBy)}, ${timeWords(one.askedAt, zone)}`, one.state),
+          )}
+          {now?.releases.map((one) =>
+            item(
+              `release-${one.number}`,
+              `Release ${one.number}`,
+              [one.note, `${nameOf(one.person)}, ${timeWords(one.madeAt, zone)}`].filter(Boolean).join(" · "),
+              one.number === live?.number ? "live" : "",
+              "live",
+            ),
+          )}
+        </ul>
+      </nav>
+      <div className="detail">
+        {kind === "draft" && <DraftView />}
+        {kind === "review" && chosen && <ReviewView key={chosen.number} review={chosen} onChange={load} />}
+        {kind === "release" && now && <ReleaseView key={number} number={number} now={now} onChange={load} />}
+      </div>
+    </main>
+  );
+} // prettier-ignore

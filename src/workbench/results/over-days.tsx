@@ -1,0 +1,106 @@
+"use client";
+import type { Plugin } from "chart.js";
+import { useMemo } from "react";
+import { Chart } from "react-chartjs-2";
+import { exponentOf } from "@/core/cart/currency";
+import type { Outcome, ResultRow } from "@/core/results/results";
+import { parted } from "@/core/results/results";
+import { chartColour, dayLabel, token } from "../parts/charts";
+
+/** What is drawn over time. */
+export const measures = [
+  { id: "exposures", name: "Exposures", of: (item: Outcome) => item.exposures },
+  { id: "clicks", name: "Share who clicked, %", of: (item: Outcome) => (item.visitors > 0 ? (100 * item.clicked) / item.visitors : null) },
+  { id: "goal", name: "Share who reached the goal, %", of: (item: Outcome) => (item.visitors > 0 ? (100 * item.converted) / item.visitors : null) },
+  { id: "value", name: "Value", of: (item: Outcome) => item.value },
+] as const; // prettier-ignore
+export type Measure = (typeof measures)[number]["id"];
+
+export interface Line {
+  variant: string;
+  arm: string;
+  name: string;
+  colour: number;
+  /** Arms of one variant have its colour; the dash tells them apart. */
+  dash: number[];
+}
+
+/** One line a variant and arm over the days, with what went live as upright lines. */
+export function OverDays({ rows, goal, days, lines, measure, releases, today, currency }: {
+  rows: readonly ResultRow[];
+  goal: string | undefined;
+  days: readonly string[];
+  lines: readonly Line[];
+  measure: Measure;
+  releases: readonly { release: number; day: string; why: string }[];
+  /** The day that has only begun: the way to it is drawn dotted. */
+  today: string;
+  currency: string;
+}) {
+  const byDay = useMemo(() => new Map(parted(rows, "day", goal).map((item) => [item.key, item.outcomes])), [rows, goal]);
+  // Days of which nothing is counted yet are no days without anybody.
+  const last = [...byDay.keys()].at(-1) ?? "";
+  const digits = exponentOf(currency) ?? 2;
+  const { of, name } = measures.find((item) => item.id === measure) ?? measures[0];
+  const marks: Plugin<"line"> = useMemo(
+    () => ({
+      id: "releases",
+      afterDatasetsDraw({ ctx, chartArea, scales }) {
+        ctx.save();
+        ctx.strokeStyle = token("--live");
+        ctx.fillStyle = token("--live");
+        ctx.font = `600 11px ${token("--face") || "sans-serif"}`;
+        ctx.setLineDash([3, 3]);
+        for (const item of releases) {
+          const index = days.indexOf(item.day);
+          if (index < 0) continue;
+          const x = scales.x?.getPixelForValue(index) ?? 0;
+          ctx.beginPath();
+          ctx.moveTo(x, chartArea.top);
+          ctx.lineTo(x, chartArea.bottom);
+          ctx.stroke();
+          ctx.fillText(`R${item.release}`, x + 4, chartArea.top + 10);
+        }
+        ctx.restore();
+      },
+    }),
+    [releases, days],
+  );
+  return (
+    <div style={{ height: 260 }}>
+      <Chart
+        key={releases.map((item) => item.release).join()}
+        type="line"
+        role="img"
+        aria-label={`${name} by day`}
+        plugins={[marks]}
+        data={{
+          labels: days.map(dayLabel),
+          datasets: lines.map((line) => ({
+            label: line.name,
+            data: days.map((day) => {
+              const found = byDay.get(day)?.find((item) => item.variant === line.variant && item.arm === line.arm);
+              return found ? (measure === "value" ? found.value / 10 ** digits : of(found)) : day <= last && (measure === "exposures" || measure === "value") ? 0 : null;
+            }),
+            borderColor: chartColour(line.colour),
+            backgroundColor: chartColour(line.colour),
+            borderDash: line.dash,
+            borderWidth: 2,
+            pointRadius: 2,
+            spanGaps: true,
+            segment: { borderDash: ({ p1DataIndex }: { p1DataIndex: number }) => (days[p1DataIndex] === today ? [1, 4] : undefined) },
+          })),
+        }}
+        options={{
+          maintainAspectRatio: false,
+          interaction: { mode: "index", intersect: false },
+          scales: {
+            x: { grid: { display: false }, ticks: { color: token("--quiet"), maxRotation: 0, autoSkipPadding: 12 } },
+            y: { beginAtZero: true, grid: { color: token("--hair") }, ticks: { color: token("--quiet") }, title: { display: true, text: measure === "value" ? `Value, ${currency}` : name, color: token("--quiet") } },
+          },
+          plugins: { legend: { position: "bottom", labels: { boxWidth: 18, boxHeight: 2, color: token("--ink") } } },
+        }}
+      />
+    </div>
+  );
+} // prettier-ignore

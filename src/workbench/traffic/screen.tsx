@@ -1,0 +1,114 @@
+"use client";
+import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import LinearProgress from "@mui/material/LinearProgress";
+import { useEffect, useState } from "react";
+import type { Ruleset } from "@/core/formats/ruleset";
+import { LogReader } from "@/core/replay/log-line";
+import { useDesk } from "../parts/desk/desk";
+import { chooseFiles } from "../parts/files";
+import { plain } from "../parts/numbers";
+import { TrafficResults } from "./results";
+import { firstTime, useReplay, type LogSource, type ReplayState } from "./use-replay";
+
+const demoLog: LogSource = { name: "Brackenfold’s made-up log", address: "/demo-log" };
+
+interface Judged {
+  live: Ruleset;
+  draft: Ruleset;
+  consent: boolean;
+}
+/** What was replayed last: whoever goes to look through a visit finds it here when they come back. */
+let last: { sources: readonly LogSource[]; judged: Judged; done: ReplayState } | undefined;
+
+/** What the draft would have done to yesterday's real visitors: an access log, decided under what is live and under the draft. */
+export function TrafficScreen() {
+  const { look, live, pages, actions } = useDesk();
+  const draft = look.runnable.ruleset;
+  const [consent, setConsent] = useState(last?.judged.consent ?? false);
+  const [over, setOver] = useState(false);
+  const [sources, setSources] = useState<readonly LogSource[]>(last?.sources ?? []);
+  // What was judged stays what it was, also while the draft goes on.
+  const [judged, setJudged] = useState<Judged | undefined>(last?.judged);
+  const { state, start, stop } = useReplay(actions, last?.done);
+  const { phase, progress, tally, problems } = state;
+  const running = phase === "running";
+
+  const run = (chosen: readonly LogSource[], agreed = consent) => {
+    if (chosen.length === 0) return;
+    const of = { live: live?.ruleset ?? draft, draft, consent: agreed };
+    setSources(chosen);
+    setJudged(of);
+    void start(chosen, { ruleset: of.live, against: draft, consent: agreed, pages });
+  };
+  const runFiles = async (files: readonly File[]) => {
+    const reader = new LogReader();
+    const timed = await Promise.all(files.map(async (file) => ({ file, at: await firstTime(file, (line) => reader.read(line)) })));
+    run(timed.sort((a, b) => a.at - b.at).map((item) => item.file));
+  };
+  useEffect(() => {
+    if (state.phase === "done" && judged) last = { sources, judged, done: state };
+  }, [state, sources, judged]);
+  const changed = judged && (judged.draft !== draft || judged.live !== (live?.ruleset ?? draft));
+  return (
+    <main className="twopart traffic">
+      <nav aria-label="The log">
+        <h1>Traffic</h1>
+        <div
+          className={`dropzone${over ? " over" : ""}`}
+          onDragOver={(event) => { event.preventDefault(); setOver(true); }}
+          onDragLeave={() => setOver(false)}
+          onDrop={(event) => { event.preventDefault(); setOver(false); void runFiles([...event.dataTransfer.files]); }}
+        >
+          <Button variant="contained" disabled={running} onClick={() => void chooseFiles(".log,.gz,.txt,text/plain,application/gzip", true).then(runFiles)}>Choose access logs</Button>
+          <span className="quiet">or drop them here. Combined Log Format, also packed with gzip; several files are read in the order of their time.</span>
+          <Button disabled={running} onClick={() => run([demoLog])}>Take the made-up log of 200,000 lines</Button>
+        </div>
+        <div className="navtools">
+          <FormControlLabel
+            control={<Checkbox checked={consent} disabled={running} onChange={(event) => { setConsent(event.target.checked); if (sources.length > 0 && phase !== "idle") run(sources, event.target.checked); }} />}
+            label="As though all had agreed to be remembered"
+          />
+          <span className="quiet">The log stays in this browser. Only its addresses are looked up, on your own server, for the places they belong to.</span>
+        </div>
+        {running && (
+          <div className="navtools" role="status" aria-label="Replaying">
+            <b>{progress ? `${progress.file}` : "Beginning …"}</b>
+            <LinearProgress aria-label="How much of the log is read" {...(progress && progress.of > 0 ? { variant: "determinate", value: (100 * progress.read) / progress.of } : {})} />
+            {progress && (
+              <span className="quiet">
+                {plain(progress.lines)} lines, {plain(progress.views)} page views{progress.broken > 0 && `, ${plain(progress.broken)} broken`}
+                <br />
+                {plain(Math.round(progress.speed))} lines a second{progress.of > 0 && `, ${(progress.read / 1e6).toFixed(0)} of ${(progress.of / 1e6).toFixed(0)} MB`}
+              </span>
+            )}
+            <Button onClick={stop}>Cancel</Button>
+          </div>
+        )}
+        {sources.length > 0 && !running && (
+          <div className="navtools">
+            <b>{sources.map((source) => source.name).join(", ")}</b>
+            {changed && <span className="quiet">The draft or what is live has changed since.</span>}
+            <Button onClick={() => run(sources)}>Replay again</Button>
+          </div>
+        )}
+        {problems.length > 0 && <div className="navtools">{problems.map((problem, index) => <p key={index} className="error" role="alert">{problem}</p>)}</div>}
+      </nav>
+      <div className="detail">
+        {tally && judged ? (
+          <TrafficResults key={tally.lines + tally.from} tally={tally} live={judged.live} draft={judged.draft} consent={judged.consent} seconds={state.seconds} />
+        ) : (
+          <div className="teaches wide">
+            {phase === "stopped" ? <p>Cancelled. Nothing was kept.</p> : (
+              <p className="serif">
+                What would the draft have shown to the visitors of yesterday? Give it an access log of your server: every page view in it is decided
+                twice, as it is live and as it is in the draft. You see what changes, for how many, where and when, and look through single visits.
+              </p>
+            )}
+          </div>
+        )}
+      </div>
+    </main>
+  );
+} // prettier-ignore
