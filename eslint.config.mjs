@@ -6,8 +6,8 @@ const rooms = ["app", "workbench", "storefront", "script", "delivery", "server",
 /** What each room may import, beside itself. `types` are allowed for type-only imports. */
 const may = {
   app: ["workbench", "storefront", "script", "delivery", "server", "data", "cli", "core"],
-  workbench: ["core"],
-  storefront: ["core", "delivery"],
+  workbench: ["core", "script"],
+  storefront: ["core", "delivery", "script"],
   script: ["core"],
   delivery: ["core", "data"],
   server: ["core", "data"],

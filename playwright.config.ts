@@ -4,12 +4,16 @@ const port = process.env.PORT ?? "4300";
 
 export default defineConfig({
   testDir: "tests/browser",
-  timeout: 60_000,
+  globalSetup: "./tests/browser/setup.ts",
+  timeout: 90_000,
+  // Machines that run many things at once are slow: what comes late is still right.
+  expect: { timeout: 15_000 },
   workers: 1,
   retries: 0,
   reporter: "list",
   use: {
     baseURL: `http://localhost:${port}`,
+    storageState: ".data/browser-state.json",
     viewport: { width: 1280, height: 800 },
     launchOptions: {
       executablePath: "/usr/bin/chromium",

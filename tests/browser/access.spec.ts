@@ -1,6 +1,6 @@
 import { AxeBuilder } from "@axe-core/playwright";
-import { expect, test } from "@playwright/test";
-import { openWorkbench } from "./support";
+import { expect } from "@playwright/test";
+import { openWorkbench, test } from "./support";
 
 for (const scheme of ["light", "dark"] as const)
   test(`no serious accessibility finding on the main screen, its editor and its dialog, ${scheme}`, async ({

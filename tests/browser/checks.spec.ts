@@ -1,5 +1,5 @@
-import { expect, test } from "@playwright/test";
-import { openScreen, openWorkbench, row } from "./support";
+import { expect } from "@playwright/test";
+import { openScreen, openWorkbench, row, test } from "./support";
 
 test("a check is kept in one click, fails when the draft breaks it, opens just there, and the live site is asked itself", async ({
   page,

@@ -1,7 +1,7 @@
 /** An author's day: writing with values of the visit, a block from the library, a test with a control, pop-ups, redirects. */
 import AxeBuilder from "@axe-core/playwright";
-import { expect, test, type Page } from "@playwright/test";
-import { openScreen, openWorkbench, port, row, site, visitShop } from "./support";
+import { expect, type Page } from "@playwright/test";
+import { openScreen, openWorkbench, port, row, site, visitShop, test } from "./support";
 
 const shop = `http://brackenfold.localhost:${port}`;
 const text = (page: Page, name: string) => page.getByRole("textbox", { name, exact: true });

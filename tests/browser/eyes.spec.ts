@@ -1,7 +1,7 @@
 /** Through any eyes: why a place is empty, lenses with steps, shared by link, a contact sheet, checks that fail and are mended. */
-import { expect, test, type Page } from "@playwright/test";
+import { expect, type Page } from "@playwright/test";
 import http from "node:http";
-import { openScreen, openWorkbench, port, row, site } from "./support";
+import { openScreen, openWorkbench, port, row, site, test } from "./support";
 
 async function look(page: Page, address: string): Promise<void> {
   await page.getByPlaceholder("Paste a link").fill(address);

@@ -1,5 +1,5 @@
-import { expect, test } from "@playwright/test";
-import { openScreen, openWorkbench } from "./support";
+import { expect } from "@playwright/test";
+import { openScreen, openWorkbench, test } from "./support";
 
 const port = process.env.PORT ?? "4300";
 const shop = `http://brackenfold.localhost:${port}`;

@@ -1,5 +1,5 @@
-import { expect, test } from "@playwright/test";
-import { openWorkbench, row, site, travel, visitShop } from "./support";
+import { expect } from "@playwright/test";
+import { openWorkbench, row, site, travel, visitShop, test } from "./support";
 
 /** Today in Lisbon, all day. */
 function windowAroundNow(): { day: string; start: string; end: string } {

@@ -1,5 +1,5 @@
-import { expect, test, type Page } from "@playwright/test";
-import { openScreen, openWorkbench, row, travel } from "./support";
+import { expect, type Page } from "@playwright/test";
+import { openScreen, openWorkbench, row, travel, test } from "./support";
 
 /** Chooses what the condition that was just added depends on. */
 async function dependOn(page: Page, text: string): Promise<void> {

@@ -1,7 +1,55 @@
-import { expect, type FrameLocator, type Page } from "@playwright/test";
+import { expect, test as plain, type FrameLocator, type Page } from "@playwright/test";
 import http from "node:http";
 
 export const port = Number(process.env.PORT ?? 4300);
+/** Where the session is kept that tests begin with. */
+export const stateFile = ".data/browser-state.json";
+
+/** A test in which nothing may be kept back by a content security policy, on whatever origin. */
+export const test = plain.extend<{ policy: void }>({
+  policy: [
+    async ({ context }, use) => {
+      const violations: string[] = [];
+      context.on("console", (message) => {
+        if (/content security policy/i.test(message.text())) violations.push(message.text());
+      });
+      await use();
+      expect(violations).toEqual([]);
+    },
+    { auto: true },
+  ],
+});
+
+/** The session cookie of one of the demo's accounts, by its name. */
+export async function signIn(name: string): Promise<{
+  name: string;
+  value: string;
+  domain: string;
+  path: string;
+  expires: number;
+  httpOnly: boolean;
+  secure: boolean;
+  sameSite: "Lax";
+}> {
+  const person = name.toLowerCase();
+  const answer = await fetch(`http://localhost:${port}/enter`, {
+    method: "POST",
+    headers: { "content-type": "application/json", origin: `http://localhost:${port}` },
+    body: JSON.stringify({ email: `${person}@brackenfold.example`, password: `${person} of the ferns` }),
+  });
+  if (!answer.ok) throw new Error(`${name} could not sign in: ${answer.status}`);
+  const [, cookie = "", value = ""] = /^([^=]+)=([^;]*)/.exec(answer.headers.getSetCookie()[0] ?? "") ?? [];
+  return {
+    name: cookie,
+    value,
+    domain: "localhost",
+    path: "/",
+    expires: -1,
+    httpOnly: true,
+    secure: false,
+    sameSite: "Lax",
+  };
+}
 
 /** The site in its frame. */
 export const site = (page: Page): FrameLocator => page.frameLocator('iframe[title="The page as this visitor sees it"]');

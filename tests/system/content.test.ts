@@ -3,7 +3,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { earlierContents } from "@/core/draft/earlier";
 import { siteDraftSchema } from "@/core/formats/site-draft";
 import { ruleset, site, variant, visit } from "@/core/testing";
-import { saveOtherHosts } from "@/data/delivery";
+import { saveDelivery } from "@/data/delivery";
 import { createSite, loadDraft } from "@/data/draft";
 import { changesOf } from "@/data/edits";
 import { keepLetterAddress } from "@/data/letters";
@@ -15,7 +15,9 @@ import { pool, transaction } from "@/data/pool";
 import { liveRelease } from "@/data/releases";
 import { answer, answerShare } from "@/delivery/answer";
 import { changeDraft, undoChange } from "@/server/draft";
-import { releaseDraft } from "@/server/release";
+import { askForReview } from "@/server/reviews";
+import type { SignedIn } from "@/data/people";
+import { somebody } from "./support";
 
 const id = `content-${Date.now().toString(36)}`;
 const block = (name: string, headline: string) => ({
@@ -36,6 +38,7 @@ const first = siteDraftSchema.parse({
   library: [block("one", "First block"), block("two", "Second block")],
   picks: [{ id: "p", variant: "picked", arm: "a", labels: ["offer"] }],
 }); // prettier-ignore
+let one: SignedIn;
 const visitPage = (target: string) =>
   answer({ site: id, target, headers: new Headers({ host: "shop.localhost" }), cookies: {}, page: undefined, cart: undefined }); // prettier-ignore
 const headlineOf = (got: Awaited<ReturnType<typeof answer>>) => got?.decision.slots.s?.[0]?.content?.fields.headline;
@@ -44,26 +47,28 @@ describe.skipIf(!process.env.DATABASE_URL)("content and lenses", () => {
   beforeAll(async () => {
     await migrate();
     await transaction((db) => createSite(first, db));
+    await saveDelivery(id, "secondPerson", false);
+    one = await somebody(id, "one");
   });
   afterAll(() => pool().end());
 
   it("a release carries the picked blocks and nothing of the library; a change of a block is a change of the draft", async () => {
     const draft = (await loadDraft(id))!;
     expect(draft.ruleset).toEqual(first);
-    expect((await releaseDraft(id, "one", "", draft.version)).ok).toBe(true);
+    expect((await askForReview(one, { note: "", version: draft.version, reason: "", live: true })).ok).toBe(true);
     const live = (await liveRelease(id))!.ruleset as unknown as Record<string, unknown>;
     expect(Object.keys(live)).not.toContain("library");
     expect(Object.keys(live)).not.toContain("picks");
     expect(headlineOf(await visitPage("/"))).toBe("First block");
     const before = draft.ruleset.library[0]!.content.fields.headline;
     const at = ["library", "one", "content", "fields", "headline"];
-    await changeDraft(id, "one", "Headline", [{ do: "set", at, before, after: "Another" }]);
-    await changeDraft(id, "one", "Headline again", [{ do: "set", at, before: "Another", after: "A third" }]);
+    await changeDraft(one, "Headline", [{ do: "set", at, before, after: "Another" }]);
+    await changeDraft(one, "Headline again", [{ do: "set", at, before: "Another", after: "A third" }]);
     const now = (await loadDraft(id))!.ruleset.library[0]!.content;
     const earlier = earlierContents(now, at.slice(0, 3), await changesOf(id, "one", pool()));
     expect(earlier.map((item) => item.content.fields.headline)).toEqual(["Another", "First block"]);
     // Undone changes are no earlier texts.
-    await undoChange(id);
+    await undoChange(one);
     expect((await changesOf(id, "one", pool())).map((item) => item.says)).toEqual(["Headline"]);
     // What is live stays as it was.
     expect(headlineOf(await visitPage("/"))).toBe("First block");
@@ -71,7 +76,7 @@ describe.skipIf(!process.env.DATABASE_URL)("content and lenses", () => {
 
   it("visitors are sent to another host only once it is allowed", async () => {
     expect((await visitPage("/away"))?.decision.redirect).toBeNull();
-    await saveOtherHosts(id, ["other.example"]);
+    await saveDelivery(id, "otherHosts", ["other.example"]);
     await expect
       .poll(async () => (await visitPage("/away"))?.decision.redirect?.location, { timeout: 5000 })
       .toBe("https://other.example/");
@@ -80,19 +85,19 @@ describe.skipIf(!process.env.DATABASE_URL)("content and lenses", () => {
   it("a shared lens goes on to other pages, and is gone when it has expired or was ended", async () => {
     const look = { visit: visit({ url: "https://shop.example/?x=1" }), source: "live" as const, pins: {} };
     const share = await makeShare(id, "one", look, "A lens", 60);
-    expect(await readShare(share)).toMatchObject({ site: id, title: "A lens" });
-    const shown = await answerShare(share, "/ferns", "?y=2", { id: "ferns" });
+    expect(await readShare(id, share)).toMatchObject({ site: id, title: "A lens" });
+    const shown = await answerShare(id, share, "/ferns", "?y=2", { id: "ferns" });
     expect(shown?.visit.url).toBe("https://shop.example/ferns?y=2");
     expect(shown?.visit.page).toEqual({ id: "ferns" });
     expect(headlineOf(shown)).toBe("First block");
     await pool().query("update preview_passes set expires_at = now() - interval '1 second' where id = $1", [share]);
-    expect(await readShare(share)).toBeUndefined();
+    expect(await readShare(id, share)).toBeUndefined();
     const other = await makeShare(id, "one", look, "Another", 60);
     await endShare(id, other);
-    expect(await answerShare(other, "/", "", undefined)).toBeUndefined();
+    expect(await answerShare(id, other, "/", "", undefined)).toBeUndefined();
     // A preview pass of the workbench is no shared link, and a name that was made up is none either.
-    expect(await readShare(await makePass(id, "one", look))).toBeUndefined();
-    for (const name of ["", "x".repeat(24), "../../etc/passwd", "' or 1=1 --"]) expect(await readShare(name)).toBeUndefined();
+    expect(await readShare(id, await makePass(id, one.session, look))).toBeUndefined();
+    for (const name of ["", "x".repeat(24), "../../etc/passwd", "' or 1=1 --"]) expect(await readShare(id, name)).toBeUndefined();
   }); // prettier-ignore
 
   it("pages are taken up once, lenses keep their steps, an address is kept once", async () => {

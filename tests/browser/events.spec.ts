@@ -1,0 +1,57 @@
+/** What happens in the shop is told: seen, clicked, ordered; by whom is not. */
+import { expect } from "@playwright/test";
+import { port, test } from "./support";
+
+test("exposures, clicks and an order become events, with consent as firsts, and never with who it was", async ({ browser, request }) => {
+  const context = await browser.newContext({ storageState: { cookies: [], origins: [] } });
+  const page = await context.newPage();
+  const shop = `http://brackenfold.localhost:${port}`;
+  const sent: Record<string, unknown>[][] = [];
+  // What a beacon carries cannot be read from outside: it is written down as it is sent.
+  await context.exposeFunction("record", (text: string) => sent.push((JSON.parse(text) as { events: [] }).events));
+  await context.addInitScript(() => {
+    const texts = new WeakMap<Blob, string>();
+    const Plain = window.Blob;
+    window.Blob = class extends Plain {
+      constructor(parts: BlobPart[] = [], options?: BlobPropertyBag) {
+        super(parts, options);
+        texts.set(this, parts.join(""));
+      }
+    };
+    const send = navigator.sendBeacon.bind(navigator);
+    navigator.sendBeacon = (address, body) => {
+      (window as unknown as { record: (text: string) => void }).record(texts.get(body as Blob) ?? "");
+      return send(address, body);
+    };
+  });
+  const taken = async () => Number(/^mirada_events_taken (\d+)/m.exec(await (await request.get(`http://localhost:${port}/metrics`)).text())?.[1]);
+  const before = await taken();
+  await page.goto(`${shop}/?utm_source=mossmail&utm_campaign=winter-light`);
+  await expect.poll(() => sent.flat().filter((event) => event.kind === "exposure").length).toBeGreaterThan(2);
+  expect(sent.flat().every((event) => event.first === false)).toBe(true);
+  await page.getByRole("button", { name: "Yes", exact: false }).first().click();
+  await expect.poll(() => sent.flat().some((event) => event.kind === "exposure" && event.first)).toBe(true);
+  expect(sent.flat().at(-1)).toMatchObject({ source: "mossmail" });
+  await page.goto(`${shop}/ferns`);
+  await page.locator(".cards a").first().click();
+  await page.getByRole("button", { name: /cart/i }).first().click();
+  await page.goto(`${shop}/checkout`);
+  await page.getByRole("button", { name: "Order" }).click();
+  await expect(page.getByText(/Your order b-[0-9a-f]{8}/)).toBeVisible();
+  const orders = () => sent.flat().filter((event) => event.kind === "conversion");
+  await expect.poll(() => orders().length).toBeGreaterThan(0);
+  expect(orders().every((event) => event.name === "order" && event.first === true && Number(event.value) > 0)).toBe(true);
+  const told = orders().length;
+  // Looking at the page again is no order.
+  await page.reload();
+  await page.waitForTimeout(800);
+  expect(orders().length).toBe(told);
+  const allowed = ["arm", "at", "first", "id", "kind", "name", "slot", "source", "value", "variant"];
+  for (const event of sent.flat()) expect(Object.keys(event).sort()).toEqual(allowed);
+  expect(new Set(sent.flat().map((event) => event.id)).size).toBe(sent.flat().length);
+  // All of these were taken; a page that an earlier test left may have told something meanwhile.
+  await expect.poll(async () => (await taken()) - before).toBeGreaterThanOrEqual(sent.flat().length);
+  const foreign = await request.post(`http://localhost:${port}/happened`, { data: { events: [] } });
+  expect(foreign.ok()).toBe(false);
+  await context.close();
+}); // prettier-ignore

@@ -1,0 +1,231 @@
+/** The delivery server over a real PostgreSQL: keys, origins, ETag, events, and what it says to bad requests. */
+import { randomUUID } from "node:crypto";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { Validator } from "@seriousme/openapi-schema-validator";
+import { ruleset, site, variant } from "@/core/testing";
+import type { SiteDraft } from "@/core/formats/site-draft";
+import { saveDelivery } from "@/data/delivery";
+import { createSite, loadDraft } from "@/data/draft";
+import { keepEvents, tendPartitions } from "@/data/events";
+import { endKey, listKeys, makeKey } from "@/data/keys";
+import { migrate } from "@/data/migrate";
+import type { SignedIn } from "@/data/people";
+import { pool, transaction } from "@/data/pool";
+import { EventQueue, eventQueue } from "@/delivery/events";
+import { deliveryServer } from "@/delivery/http/server";
+import { askForReview, pause, returnTo } from "@/server/reviews";
+import { changeDraft } from "@/server/draft";
+import { somebody } from "./support";
+
+const id = `delivery-${Date.now().toString(36)}`;
+const block = (text: string) => [{ id: "a", weight: 100, content: { type: "n", fields: { text } } }];
+const first: SiteDraft = {
+  ...ruleset({
+    site: { ...site, id },
+    blockTypes: [{ id: "n", name: "Note", fields: [{ id: "text", name: "Text", kind: "line" }] }],
+    slots: [
+      {
+        id: "s",
+        name: "S",
+        variants: [
+          variant("mail", { signal: "campaign.source", op: "is", value: "mossmail" }, { arms: block("Hello, reader") }),
+          variant("all", null, { arms: block("Hello") }),
+        ],
+      },
+    ],
+  }),
+  library: [],
+  picks: [],
+};
+let one: SignedIn;
+let secret: string;
+let open: string;
+let app: Awaited<ReturnType<typeof deliveryServer>>;
+const origin = "https://partner.example";
+const visit = (query = "") => ({ at: "2026-11-24T10:15:00Z", url: `https://shop.example/${query}` });
+const decide = (payload: unknown, key = secret) =>
+  app.inject({
+    method: "POST",
+    url: "/v1/decide",
+    headers: { authorization: `Bearer ${key}`, "content-type": "application/json" },
+    payload: JSON.stringify(payload),
+  });
+const ask = (payload: object, headers: Record<string, string> = { origin }) =>
+  app.inject({
+    method: "POST",
+    url: "/v1/page",
+    headers: { "content-type": "text/plain", ...headers },
+    payload: JSON.stringify({ key: open, url: "https://partner.example/moss", ...payload }),
+  });
+const event = (more: object = {}) => ({
+  id: randomUUID(),
+  kind: "exposure",
+  slot: "s",
+  variant: "all",
+  arm: "a",
+  first: true,
+  source: "direct",
+  ...more,
+});
+const written = async () =>
+  Number((await pool().query("select count(*) from events where site = $1", [id])).rows[0].count);
+const sum = async () =>
+  (
+    await pool().query(
+      "select coalesce(sum(count), 0)::int as count, coalesce(sum(firsts), 0)::int as firsts from event_hours where site = $1",
+      [id],
+    )
+  ).rows[0];
+
+describe.skipIf(!process.env.DATABASE_URL)("the delivery server", () => {
+  beforeAll(async () => {
+    await migrate();
+    await transaction((db) => createSite(first, db));
+    await saveDelivery(id, "secondPerson", false);
+    await saveDelivery(id, "origins", [origin]);
+    one = await somebody(id, "one");
+    await transaction(async (db) => {
+      secret = await makeKey(id, "secret", "a server", one.id, db);
+      open = await makeKey(id, "public", "a page", one.id, db);
+      await tendPartitions(db);
+    });
+    await askForReview(one, { note: "", version: (await loadDraft(id))!.version, reason: "", live: true });
+    app = await deliveryServer({ address: "http://localhost:4301", perMinute: 60 });
+  });
+  afterAll(async () => {
+    await app.close();
+    await eventQueue().drain(2000);
+    await pool().end();
+  });
+
+  it("decides a visit, and says what it was decided under", async () => {
+    const answer = await decide({ visit: visit("?utm_source=Mossmail") });
+    expect(answer.statusCode).toBe(200);
+    expect(answer.json()).toMatchObject({ release: 1, decision: { slots: { s: [{ variant: "mail", arm: "a" }] } } });
+    expect((await decide({ visit: visit(), trace: true })).json().decision.trace.slots[0].variants).toHaveLength(2);
+  });
+
+  it("answers problems by RFC 9457, at the place where they were made", async () => {
+    for (const [payload, status, path] of [
+      [{ visit: { at: "yesterday", url: "https://shop.example/" } }, 400, "/visit/at"],
+      [{ visit: { ...visit(), place: { country: 7 } } }, 400, "/visit/place/country"],
+      [{ visit: visit(), tracing: true }, 400, "/tracing"],
+    ] as const) {
+      const answer = await decide(payload);
+      expect([answer.statusCode, answer.headers["content-type"]]).toEqual([status, "application/problem+json"]);
+      expect(answer.json()).toMatchObject({ type: "about:blank", status, problems: [{ path }] });
+    }
+    const broken = await app.inject({ method: "POST", url: "/v1/decide", headers: { authorization: `Bearer ${secret}`, "content-type": "application/json" }, payload: "{" });
+    expect([broken.statusCode, broken.json().title]).toEqual([400, "The body could not be understood"]);
+    const long = await decide({ visit: { ...visit(), userAgent: "x".repeat(70_000) } });
+    expect([long.statusCode, long.json().title]).toEqual([413, "The body is longer than 64 kB"]);
+    expect((await app.inject({ url: "/v2" })).json()).toMatchObject({ status: 404, title: "There is no such address" });
+  });
+
+  it("answers only with a good key of the right kind", async () => {
+    for (const key of ["", "nonsense", open, secret.slice(0, -1) + (secret.endsWith("0") ? "1" : "0"), `server_other_${"0".repeat(60)}`]) {
+      const answer = await decide({ visit: visit() }, key);
+      expect([key, answer.statusCode]).toEqual([key, 401]);
+      expect(answer.headers["www-authenticate"]).toBe("Bearer");
+    }
+    const extra = await transaction((db) => makeKey(id, "secret", "for a while", one.id, db));
+    await expect.poll(async () => (await decide({ visit: visit() }, extra)).statusCode, { timeout: 5000 }).toBe(200);
+    const known = (await listKeys(id)).find((key) => key.name === "for a while");
+    await transaction((db) => endKey(id, known!.id, db));
+    await expect.poll(async () => (await decide({ visit: visit() }, extra)).statusCode, { timeout: 5000 }).toBe(401);
+  });
+
+  it("hands out the live ruleset with an ETag that changes with a release and with a pause", async () => {
+    const fetch = (tag?: string) => app.inject({ url: "/v1/ruleset", headers: { authorization: `Bearer ${secret}`, ...(tag ? { "if-none-match": tag } : {}) } });
+    const answer = await fetch();
+    expect(answer.json()).toMatchObject({ format: "mirada-ruleset/1", site: { id } });
+    const tag = String(answer.headers.etag);
+    expect((await fetch(tag)).statusCode).toBe(304);
+    expect((await fetch(`"other", W/${tag}`)).statusCode).toBe(304);
+    await pause(one, { kind: "variant", id: "mail" }, "a mistake in it");
+    await expect.poll(async () => (await fetch(tag)).statusCode, { timeout: 1000, interval: 20 }).toBe(200);
+    expect((await decide({ visit: visit("?utm_source=mossmail") })).json().decision.slots.s[0].variant).toBe("all");
+    await pause(one, { kind: "variant", id: "mail" }, null);
+    await expect.poll(async () => (await decide({ visit: visit("?utm_source=mossmail") })).json().decision.slots.s[0].variant, { timeout: 1000, interval: 20 }).toBe("mail");
+  });
+
+  it("goes back to an earlier release in one step", async () => {
+    const slot = (await loadDraft(id))!.ruleset.slots[0]!;
+    await changeDraft(one, "the first switched off", [{ do: "set", at: ["slots", "s", "variants", "mail", "on"], before: slot.variants[0]!.on, after: false }]);
+    expect(await askForReview(one, { note: "second", version: (await loadDraft(id))!.version, reason: "", live: true })).toMatchObject({ ok: true, release: 2 });
+    const shown = async () => (await decide({ visit: visit("?utm_source=mossmail") })).json().decision.slots.s[0].variant;
+    await expect.poll(shown, { timeout: 1000, interval: 20 }).toBe("all");
+    expect(await returnTo(one, 1, "the second was wrong")).toEqual({ ok: true, release: 1 });
+    await expect.poll(shown, { timeout: 1000, interval: 20 }).toBe("mail");
+    expect(await returnTo(one, 1, "again")).toMatchObject({ ok: false });
+    expect(await returnTo(one, 99, "none")).toMatchObject({ ok: false });
+  });
+
+  it("answers pages of allowed origins alone, and remembers with consent alone", async () => {
+    const answer = await ask({});
+    expect(answer.headers["access-control-allow-origin"]).toBe(origin);
+    expect(answer.json()).toMatchObject({ slots: { s: [{ variant: "all" }] }, source: "direct", kinds: { n: [{ id: "text", kind: "line" }] } });
+    expect(answer.json()).not.toHaveProperty("remember");
+    for (const headers of [{ origin: "https://evil.example" }, { origin: "null" }, { origin: `${origin}.evil.example` }, {} as Record<string, string>]) {
+      const refused = await ask({}, headers);
+      expect([headers, refused.statusCode, refused.headers["access-control-allow-origin"]]).toEqual([headers, 403, undefined]);
+    }
+    expect((await ask({ key: secret })).statusCode).toBe(401);
+    const remember = (await ask({ consent: true })).json().remember as string;
+    expect(remember).toMatch(/^v-/);
+    const again = (await ask({ consent: true, remember })).json().remember as string;
+    expect(again.split(".")[0]).toBe(remember.split(".")[0]);
+    // A forged memory is none: the visitor is a new one.
+    const forged = (await ask({ consent: true, remember: `${remember.slice(0, -2)}zz` })).json().remember as string;
+    expect(forged.split(".")[0]).not.toBe(remember.split(".")[0]);
+    expect((await ask({ consent: true, remember }, { origin, "sec-gpc": "1" })).json().remember).toBeNull();
+    expect((await ask({ url: "javascript:alert(1)" })).statusCode).toBe(400);
+    const before = await app.inject({ method: "OPTIONS", url: "/v1/page", headers: { origin, "access-control-request-method": "POST" } });
+    expect([before.statusCode, before.headers["access-control-allow-methods"]]).toEqual([204, "POST"]);
+  });
+
+  it("takes events, counts one that was sent twice once, and says which are too far off", async () => {
+    const send = (events: unknown[], more: object = { key: open }) =>
+      app.inject({ method: "POST", url: "/v1/events", headers: { origin, "content-type": "text/plain" }, payload: JSON.stringify({ ...more, events }) });
+    const twice = event();
+    const answer = await send([twice, event({ kind: "click", name: "/ferns" }), event({ at: "2020-01-01T00:00:00Z" })]);
+    expect([answer.statusCode, answer.json()]).toEqual([202, { taken: 2, late: 1 }]);
+    await send([twice]);
+    await eventQueue().drain(5000);
+    expect(await written()).toBe(2);
+    expect(await sum()).toEqual({ count: 2, firsts: 2 });
+    expect((await send([event({ kind: "sale" })])).json().problems[0].path).toBe("/events/0/kind");
+    expect((await send([event({ visitor: "somebody" })])).statusCode).toBe(400);
+    const row = (await pool().query("select * from events where site = $1 limit 1", [id])).rows[0];
+    expect(Object.keys(row).sort()).toEqual(["arm", "at", "country", "day", "device", "first", "id", "kind", "name", "site", "slot", "source", "value", "variant"]);
+  });
+
+  it("one event that can never be written keeps no other from being written", async () => {
+    const queue = new EventQueue(1000, 100, 5, keepEvents);
+    const kept = (more: object) => ({ ...(event() as object), name: "", value: 0, country: "", device: "", at: new Date().toISOString(), ...more }) as never;
+    const before = await written();
+    queue.take(id, [kept({}), kept({ name: "a\u0000b" }), kept({}), kept({})]);
+    await queue.drain(5000);
+    expect([await written(), queue.counts.dropped, queue.waiting]).toEqual([before + 3, 1, 0]);
+    const small = new EventQueue(2);
+    expect([small.take(id, [kept({}), kept({}), kept({})]), small.counts.refused, small.waiting]).toEqual([false, 3, 0]);
+  });
+
+  it("limits how often one address may ask by script, and nobody else", async () => {
+    let limited = 0;
+    for (let count = 0; count < 80; count++) if ((await ask({})).statusCode === 429) limited += 1;
+    expect(limited).toBeGreaterThan(0);
+    const last = await ask({});
+    expect([last.statusCode, last.headers["content-type"], Number(last.headers["retry-after"]) > 0]).toEqual([429, "application/problem+json", true]);
+    expect((await decide({ visit: visit() })).statusCode).toBe(200);
+  });
+
+  it("describes itself by OpenAPI 3.1, and the description is one", async () => {
+    const description = (await app.inject({ url: "/openapi.json" })).json();
+    expect(description.openapi).toBe("3.1.0");
+    // Source: the OpenAPI 3.1 schema, as @seriousme/openapi-schema-validator carries it.
+    expect((await new Validator().validate(description)).errors).toBeUndefined();
+    expect((await app.inject({ url: "/health" })).json()).toEqual({ ok: true });
+    expect((await app.inject({ url: "/metrics" })).body).toContain('mirada_requests_total{route="/v1/decide",status="200"}');
+  });
+}); // prettier-ignore

@@ -1,0 +1,192 @@
+/** Who may do what, over HTTP: every action × every role, and the ways in. Asks the application as it is built. */
+import { spawn, type ChildProcess } from "node:child_process";
+import { freePort } from "../../scripts/lib/steps.mjs";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { mayDo, roles, type Ability, type Role } from "@/core/people/roles";
+import { ruleset, site as plain } from "@/core/testing";
+import { createSite, siteExists } from "@/data/draft";
+import { migrate } from "@/data/migrate";
+import { addPerson } from "@/data/people";
+import { pool, transaction } from "@/data/pool";
+import { actions } from "@/server/actions";
+import { hashPassword } from "@/server/people";
+
+const site = `roles-${Date.now().toString(36)}`;
+let port = 0;
+let server: ChildProcess;
+const password = "a sentence of its own";
+
+interface Asked { status: number; body: { problem?: string } & Record<string, unknown>; cookie?: string; headers: Headers } // prettier-ignore
+async function post(path: string, body: unknown, headers: Record<string, string> = {}): Promise<Asked> {
+  const answer = await fetch(`http://localhost:${port}${path}`, {
+    method: "POST",
+    redirect: "manual",
+    headers: { "content-type": "application/json", origin: `http://localhost:${port}`, ...headers },
+    body: typeof body === "string" ? body : JSON.stringify(body),
+  });
+  const text = await answer.text();
+  const cookie = answer.headers.getSetCookie()[0]?.split(";")[0];
+  let read: Asked["body"] = {};
+  try {
+    read = JSON.parse(text) as Asked["body"];
+  } catch {
+    // No JSON: nothing to read.
+  }
+  return { status: answer.status, body: read, headers: answer.headers, ...(cookie ? { cookie } : {}) };
+}
+const enter = (who: string, word = password) => post("/enter", { email: `${who}@shop.example`, password: word });
+const cookies = new Map<string, string>();
+
+describe.skipIf(!process.env.DATABASE_URL)("roles over HTTP", () => {
+  beforeAll(async () => {
+    await migrate();
+    if (!(await siteExists(site)))
+      await transaction((db) =>
+        createSite({ ...ruleset({ site: { ...plain, id: site } }), library: [], picks: [] }, db),
+      );
+    const hash = await hashPassword(password);
+    for (const role of roles)
+      await addPerson(site, { name: role, email: `${role}@shop.example`, roles: [role], password: hash });
+    port = await freePort();
+    server = spawn("node", ["scripts/serve.mjs"], {
+      env: { ...process.env, PORT: String(port), MIRADA_SITE: site, MIRADA_ALONE: "1" },
+      stdio: ["ignore", "pipe", "inherit"],
+    });
+    await new Promise<void>((resolve, reject) => {
+      server.stdout?.on("data", (text) => String(text).includes("ready on") && resolve());
+      server.once("exit", () => reject(new Error("the server ended before it was ready: is it built?")));
+    });
+    for (const role of roles) cookies.set(role, (await enter(role)).cookie ?? "");
+  }, 60_000);
+  afterAll(async () => {
+    server?.kill("SIGTERM");
+    await pool().end();
+  });
+
+  const names = Object.keys(actions) as (keyof typeof actions)[];
+  it.each(names)("%s is answered as each role may", async (name) => {
+    const needs = (actions[name] as { needs: Ability | "signed in" }).needs;
+    // Arguments that no action takes: whoever may is told that they are not understood, everybody else is not let so far.
+    const nonsense = [{ no: "such argument" }, 1, 2, 3, 4];
+    for (const role of roles) {
+      const answer = await post(`/act/${name}`, nonsense, { cookie: cookies.get(role) ?? "" });
+      const may = needs === "signed in" || mayDo([role as Role], needs);
+      expect([name, role, answer.status]).toEqual([name, role, may ? 422 : 403]);
+      expect(answer.body.problem).toBeTruthy();
+    }
+    expect((await post(`/act/${name}`, nonsense)).status).toBe(401);
+    expect((await post(`/act/${name}`, nonsense, { cookie: cookies.get("author") ?? "", origin: "http://evil.example" })).status).toBe(403);
+    expect((await post(`/act/${name}`, nonsense, { cookie: cookies.get("author") ?? "", "content-type": "text/plain" })).status).toBe(403);
+  }); // prettier-ignore
+
+  it("edits of the draft are judged one by one, on the server", async () => {
+    const rename = [{ do: "set", at: ["site", "name"], before: "Shop", after: "Taken over" }];
+    for (const role of roles) {
+      const answer = await post("/act/change", ["Renamed", rename], { cookie: cookies.get(role) ?? "" });
+      expect([role, answer.body.ok]).toEqual([role, role === "developer"]);
+      if (role !== "developer") expect(answer.body.problem).toContain("are a developer’s");
+      else await post("/act/undo", [], { cookie: cookies.get(role) ?? "" });
+    }
+  });
+
+  it("every other route asks who it is, too", async () => {
+    const get = (path: string, cookie = "") =>
+      fetch(`http://localhost:${port}${path}`, { redirect: "manual", headers: { cookie } });
+    for (const path of ["/", "/releases", "/people", "/audit", "/settings", "/connect"]) {
+      const out = await get(path);
+      expect([path, out.status, out.headers.get("location")]).toEqual([path, 307, `/sign-in?next=${encodeURIComponent(path)}`]);
+      expect((await get(path, cookies.get("author"))).status).toBe(200);
+    }
+    expect((await get("/news")).status).toBe(401);
+    for (const role of roles) {
+      const sent = await fetch(`http://localhost:${port}/place-files?name=x.csv`, {
+        method: "POST",
+        headers: { origin: `http://localhost:${port}`, cookie: cookies.get(role) ?? "" },
+        body: "no places",
+      });
+      expect([role, sent.status]).toEqual([role, role === "developer" ? 422 : 403]);
+    }
+    expect((await post("/act/nothing", [], { cookie: cookies.get("editor") ?? "" })).status).toBe(404);
+    expect((await post("/act/constructor", [], { cookie: cookies.get("editor") ?? "" })).status).toBe(404);
+    expect((await post("/act/undo", "{", { cookie: cookies.get("editor") ?? "" })).status).toBe(422);
+  }); // prettier-ignore
+
+  it("a session is new with every sign-in, cannot be planted, and ends when it is ended", async () => {
+    const planted = await post("/enter", { email: "author@shop.example", password }, { cookie: cookies.get("editor") ?? "" });
+    expect(planted.cookie).not.toBe(cookies.get("editor"));
+    const header = planted.headers.getSetCookie()[0] ?? "";
+    expect(header).toMatch(/HttpOnly/i);
+    expect(header).toMatch(/SameSite=Lax/i);
+    const cookie = planted.cookie ?? "";
+    expect((await post("/act/people", [], { cookie })).status).toBe(200);
+    for (const wrong of ["mirada-desk=nonsense", `${cookie.slice(0, -3)}abc`, "mirada-desk="])
+      expect((await post("/act/people", [], { cookie: wrong })).status).toBe(401);
+    expect((await post("/leave", {}, { cookie })).status).toBe(204);
+    // The cookie is still the same; what it names has ended.
+    expect((await post("/act/people", [], { cookie })).status).toBe(401);
+  }); // prettier-ignore
+
+  it("an invitation makes one person with its roles, once", async () => {
+    const developer = { cookie: cookies.get("developer") ?? "" };
+    const answer = await fetch(`http://localhost:${port}/act/invite`, {
+      method: "POST",
+      headers: { "content-type": "application/json", origin: `http://localhost:${port}`, ...developer },
+      body: JSON.stringify(["Somebody", ["author"]]),
+    });
+    const token = ((await answer.json()) as string).split("/").at(-1) as string;
+    const who = { token, name: "Somebody", email: "new@shop.example", password };
+    expect((await post("/enter", { ...who, password: "short" })).body.problem).toContain("10 characters");
+    expect((await post("/enter", { ...who, email: "no address" })).status).toBe(422);
+    expect((await post("/enter", { ...who, email: "EDITOR@shop.example" })).status).toBe(422);
+    const joined = await post("/enter", who);
+    expect(joined.status).toBe(204);
+    expect((await post("/enter", { ...who, email: "second@shop.example" })).status).toBe(404);
+    expect((await post("/act/askSecondPerson", [true], { cookie: joined.cookie ?? "" })).status).toBe(403);
+    const people = await post("/act/people", [], developer);
+    const id = (people.body.people as { name: string; id: string }[]).find((one) => one.name === "Somebody")?.id;
+    await post("/act/letGo", [id, true], developer);
+    expect((await post("/act/people", [], { cookie: joined.cookie ?? "" })).status).toBe(401);
+    expect((await enter("new")).status).toBe(401);
+  }); // prettier-ignore
+
+  it("somebody always keeps the people", async () => {
+    const developer = { cookie: cookies.get("developer") ?? "" };
+    const people = await post("/act/people", [], developer);
+    const own = (people.body.people as { name: string; id: string }[]).find((one) => one.name === "developer")?.id;
+    for (const [name, args] of [["setRoles", [own, ["author"]]], ["letGo", [own, true]]] as const) {
+      const answer = await fetch(`http://localhost:${port}/act/${name}`, {
+        method: "POST",
+        headers: { "content-type": "application/json", origin: `http://localhost:${port}`, ...developer },
+        body: JSON.stringify(args),
+      });
+      expect(await answer.json()).toEqual(expect.any(String));
+    }
+    expect((await post("/act/people", [], developer)).status).toBe(200);
+  }); // prettier-ignore
+
+  it("guessing passwords is slowed down, whoever guesses and whether or not there is such a person", async () => {
+    for (const who of ["approver", "nobody-here"]) {
+      const seen = [];
+      for (let count = 0; count < 9; count++) seen.push((await enter(who, "wrong wrong wrong")).status);
+      expect([who, seen]).toEqual([who, [...Array(8).fill(401), 429]]);
+    }
+    // Even the right one waits now.
+    expect((await enter("approver")).status).toBe(429);
+    expect((await enter("editor")).status).toBe(204);
+  });
+
+  it("is not served under another name, and believes no header about its own", async () => {
+    const raw = (headers: Record<string, string>) =>
+      new Promise<{ status: number; location: string }>((resolve, reject) => {
+        import("node:http").then(({ get }) =>
+          get({ host: "127.0.0.1", port, path: "/", headers }, (response) => {
+            response.resume();
+            resolve({ status: response.statusCode ?? 0, location: response.headers.location ?? "" });
+          }).on("error", reject),
+        );
+      });
+    expect((await raw({ host: "rebound.example" })).status).toBe(421);
+    expect((await raw({ host: `localhost:${port}`, "x-forwarded-host": "rebound.example" })).location).toBe("/sign-in?next=%2F");
+    expect((await raw({ host: `localhost:${port}`, "x-mirada-path": "//evil.example" })).location).toBe("/sign-in?next=%2F");
+  }); // prettier-ignore
+});

@@ -1,0 +1,166 @@
+/** Links, results, the calendar and the archive of a site, in the database. */
+import { randomUUID } from "node:crypto";
+import { unzipSync, zipSync } from "fflate";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import type { CampaignLink } from "@/core/campaigns/link";
+import { readArchive } from "@/core/exchange/archive";
+import { siteDraftSchema } from "@/core/formats/site-draft";
+import { outcomes, parted } from "@/core/results/results";
+import { ruleset, site, variant } from "@/core/testing";
+import { readAudit } from "@/data/audit";
+import { listChecks, saveChecks } from "@/data/checks";
+import { addPlaceFile, deliverySettings, listPlaceFiles, saveDelivery } from "@/data/delivery";
+import { createSite, loadDraft } from "@/data/draft";
+import { keepEvents, tendPartitions } from "@/data/events";
+import { listLenses, saveLens } from "@/data/lenses";
+import { listLinks, saveLinks } from "@/data/links";
+import { migrate } from "@/data/migrate";
+import { addPages, listPages } from "@/data/pages";
+import type { SignedIn } from "@/data/people";
+import { pool, transaction } from "@/data/pool";
+import { putLive } from "@/data/releases";
+import { countedSlots, resultRows } from "@/data/results";
+import { makeArchive, takeArchive } from "@/server/archive";
+import { changeDraft, undoChange } from "@/server/draft";
+import { siteCalendar } from "@/server/calendar";
+import { sendingActions } from "@/server/actions/sending";
+import { somebody } from "./support";
+
+const id = `sending-${Date.now().toString(36)}`;
+const clinic = { signal: "time", op: "within", value: { zone: "site", days: ["TU"], windows: [{ start: "10:00", end: "12:00" }] } }; // prettier-ignore
+const first = siteDraftSchema.parse(
+  ruleset({ site: { ...site, id }, slots: [{ id: "s", name: "S", variants: [variant("a", clinic)] }] }),
+);
+const link = (name: string): CampaignLink => ({ id: name, name, path: "/", tags: [{ name: "utm_source", value: name }], part: "", note: "", usedBy: "" }); // prettier-ignore
+let who: SignedIn;
+let author: SignedIn;
+
+describe.skipIf(!process.env.DATABASE_URL)("sending people, and what came of it", () => {
+  beforeAll(async () => {
+    await migrate();
+    await tendPartitions(pool());
+    await transaction(async (db) => {
+      await createSite(first, db);
+      await putLive({ site: id, person: "mirada", note: "First", ruleset: first, sha256: "0".repeat(64), draftVersion: 1 }, db); // prettier-ignore
+    });
+    who = await somebody(id, "everything");
+    author = await somebody(id, "author", ["author"]);
+  });
+  afterAll(() => pool().end());
+
+  it("keeps links all or none, in their order, with a line of who did it", async () => {
+    const kept = await sendingActions.keepLinks.run(author, [link("one"), link("two")]);
+    expect(kept.map((item) => item.id)).toEqual(["one", "two"]);
+    await sendingActions.keepLinks.run(author, [{ ...link("one"), name: "Renamed" }]);
+    expect((await listLinks(id)).map((item) => item.name)).toEqual(["Renamed", "two"]);
+    await expect(saveLinks(id, [link("three"), { ...link("four"), path: null as never }])).rejects.toThrow();
+    expect((await listLinks(id)).map((item) => item.id)).toEqual(["one", "two"]);
+    expect((await sendingActions.dropLink.run(author, "two")).map((item) => item.id)).toEqual(["one"]);
+    const lines = (await readAudit(id, { kind: "links" })).map((line) => line.says);
+    expect(lines).toEqual([
+      "The link “two” was deleted",
+      "The link “Renamed” was changed",
+      "2 links were read from a file",
+    ]);
+  });
+
+  it("counts by day of the zone, by country, source and device, and each adds up to the same", async () => {
+    const at = (hour: number, minute: number) => new Date(Date.UTC(2026, 10, 24, hour, minute));
+    const shift = Date.now() - at(12, 0).getTime();
+    const days = Math.floor(shift / 86_400_000) * 86_400_000;
+    const event = (hour: number, more: object) => ({ site: id, id: randomUUID(), at: new Date(at(hour, 30).getTime() + days).toISOString(), kind: "exposure" as const, slot: "s", variant: "a", arm: "a", first: true, name: "", value: 0, country: "PT", source: "mossmail", device: "phone", ...more }); // prettier-ignore
+    const made = [
+      event(9, {}),
+      event(9, { country: "ES", first: false }),
+      event(10, { variant: "", arm: "", source: "" }),
+      event(11, { kind: "click", name: "/x" }),
+      event(11, { kind: "conversion", name: "order", value: 2590 }),
+      event(23, { device: "desktop" }),
+    ];
+    await keepEvents(made);
+    const day = (plus: number) => new Date(at(0, 0).getTime() + days + plus * 86_400_000).toISOString().slice(0, 10);
+    const rows = await resultRows(id, "s", day(0), day(0), "UTC");
+    const whole = outcomes(rows.filter((row) => row.of === "day"), "order");
+    expect(whole.find((item) => item.variant === "a")).toEqual({ variant: "a", arm: "a", exposures: 3, visitors: 2, clicks: 1, clicked: 1, conversions: 1, converted: 1, value: 2590 });
+    for (const of of ["country", "source", "device"] as const) {
+      const sum = parted(rows, of, "order").flatMap((part) => part.outcomes).filter((item) => item.variant === "a").reduce((total, item) => total + item.exposures, 0);
+      expect([of, sum]).toEqual([of, 3]);
+    }
+    // In Tokyo the last of them happened on the next day.
+    const tokyo = await resultRows(id, "s", day(1), day(1), "Asia/Tokyo");
+    expect(outcomes(tokyo.filter((row) => row.of === "day"))).toMatchObject([{ variant: "a", exposures: 1 }]);
+    expect(await countedSlots(id, new Date(at(0, 0).getTime() + days), new Date(Date.now() + 86_400_000 * 2))).toEqual([{ slot: "s", exposures: 4 }]);
+    const answer = await sendingActions.results.run(who, "s", day(0), new Date().toISOString().slice(0, 10), "UTC");
+    expect(answer.releases.map((item) => item.why)).toEqual(["First"]);
+    await expect(sendingActions.results.run(who, "s", "2026-01-02", "2026-01-01", "UTC")).rejects.toThrow("400 days");
+  }); // prettier-ignore
+
+  it("gives its calendar to whoever knows its address, and another address when asked", async () => {
+    expect(await sendingActions.calendar.run(who)).toBeNull();
+    for (const none of ["", "nothing"]) expect(await siteCalendar(id, none)).toBeUndefined();
+    const key = await sendingActions.renewCalendar.run(who);
+    expect(key).toMatch(/^[\w-]{24}$/);
+    expect(await sendingActions.calendar.run(author)).toBe(key);
+    expect(await siteCalendar(id, key)).toContain("RRULE:FREQ=WEEKLY;BYDAY=TU");
+    const other = await sendingActions.renewCalendar.run(who);
+    expect(await siteCalendar(id, key)).toBeUndefined();
+    expect(await siteCalendar(id, other)).toContain("SUMMARY:S\\, a");
+  });
+
+  it("packs everything into an archive, and takes it back in its place", async () => {
+    const at = { at: "2026-11-24T10:15:00Z", url: "https://shop.example/" };
+    await saveChecks(id, [
+      { id: "c", name: "C", visit: at, expect: { slot: "s", variant: "a" } },
+      { id: "d", name: "D, the fallback", visit: at, expect: { slot: "s", variant: null } },
+    ]);
+    await saveLens(id, {
+      id: "l",
+      name: "L",
+      visit: { at: "2026-11-24T10:15:00Z", url: "https://shop.example/" },
+      steps: [],
+    });
+    await addPages(id, [{ path: "/", title: "Home", facts: { id: "home" } }], pool());
+    await addPlaceFile(id, { id: "p", name: "places.csv", format: "csv", says: "1 network" }, Buffer.from("network,country\n192.0.2.0/24,PT\n")); // prettier-ignore
+    await saveDelivery(id, "otherHosts", ["partner.example"]);
+    const bytes = (await makeArchive(id))!;
+    const files = Object.keys(unzipSync(bytes));
+    expect(files).toEqual(expect.arrayContaining(["README.txt", "draft.json", "links.csv", "place-data/p", "releases.json", "results/s.csv"])); // prettier-ignore
+    const before = readArchive(bytes);
+    // Everything is changed, and then put back.
+    await changeDraft(who, "Renamed", [{ do: "set", at: ["slots", "s", "name"], before: "S", after: "Other" }]);
+    await saveLinks(id, [link("more")]);
+    await saveDelivery(id, "otherHosts", []);
+    await pool().query("delete from lenses where site = $1", [id]);
+    expect(await takeArchive(author, bytes)).toMatchObject({
+      ok: false,
+      problem: expect.stringContaining("an editor’s"),
+    });
+    expect(await takeArchive(who, bytes)).toMatchObject({ ok: true });
+    expect("archive" in before && before.archive.draft).toEqual((await loadDraft(id))?.ruleset);
+    expect((await listLinks(id)).map((item) => item.id)).toEqual(["one"]);
+    expect((await listLenses(id)).map((item) => item.id)).toEqual(["l"]);
+    expect((await listChecks(id)).map((item) => item.expect)).toEqual([{ slot: "s", variant: "a" }, { slot: "s", variant: null }]); // prettier-ignore
+    expect((await listPages(id)).map((item) => item.path)).toEqual(["/"]);
+    expect((await listPlaceFiles(id)).map((item) => item.name)).toEqual(["places.csv"]);
+    expect((await deliverySettings(id)).otherHosts).toEqual(["partner.example"]);
+    // The draft's part of it is a change like any other.
+    expect(await undoChange(who)).toMatchObject({ ok: true });
+    expect((await loadDraft(id))?.ruleset.slots[0]?.name).toBe("Other");
+  });
+
+  it("changes nothing by half: each thing wrong with an archive is told with its file and place", async () => {
+    const files = unzipSync((await makeArchive(id))!);
+    const text = (name: string) => new TextDecoder().decode(files[name]);
+    const with_ = (more: Record<string, string>) => zipSync({ ...files, ...Object.fromEntries(Object.entries(more).map(([name, value]) => [name, new TextEncoder().encode(value)])) }); // prettier-ignore
+    const problems = async (bytes: Uint8Array) => { const done = await takeArchive(who, bytes); return done.ok ? [] : (done.problems ?? [{ path: "", problem: done.problem }]).map((item) => `${item.path}: ${item.problem}`); }; // prettier-ignore
+    expect(await problems(new Uint8Array([1, 2, 3]))).toEqual([expect.stringContaining("no ZIP archive")]);
+    expect(await problems(with_({ "site.json": '{"format":"else","site":"x","madeAt":"x"}' }))).toEqual([expect.stringContaining("site.json/format")]); // prettier-ignore
+    expect(await problems(with_({ "links.json": text("links.json").replace('"path": "/"', '"path": "evil"'), "lenses.json": "{" }))).toEqual([expect.stringContaining("lenses.json: is no JSON"), expect.stringContaining("links.json/0/path")]); // prettier-ignore
+    expect(await problems(with_({ "place-data/p": "network,country\nnonsense,PT\n" }))).toEqual([expect.stringContaining("places.csv: Line 2")]); // prettier-ignore
+    expect(await problems(with_({ "settings.json": text("settings.json").replace('"partner.example"', '"https://partner.example/x"') }))).toEqual([expect.stringContaining("settings.json/otherHosts/0")]); // prettier-ignore
+    const { "checks.json": _gone, ...rest } = files;
+    expect(await problems(zipSync(rest))).toEqual(["checks.json: is missing"]);
+    expect((await loadDraft(id))?.ruleset.slots[0]?.name).toBe("Other");
+    expect((await listLinks(id)).map((item) => item.id)).toEqual(["one"]);
+  });
+});

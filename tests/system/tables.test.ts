@@ -1,0 +1,59 @@
+/** The tables can be distributed by site (docs/scale.md): every key, every reference and every join carries the site. */
+import { readdirSync, readFileSync } from "node:fs";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { migrate } from "@/data/migrate";
+import { pool } from "@/data/pool";
+
+/** Not distributed: the list of sites itself is one of them, and which migrations were applied is told of the whole. */
+const whole = ["migrations"];
+
+describe.skipIf(!process.env.DATABASE_URL)("every key and join carries the site", () => {
+  beforeAll(() => migrate());
+  afterAll(() => pool().end());
+
+  it("in primary keys, unique indexes and foreign keys: the rule by which Citus distributes a table", async () => {
+    const { rows } = await pool().query<{ table: string; name: string; columns: string[] }>(
+      `select t.relname as table, i.relname as name, array_agg(a.attname::text order by k.n) as columns
+       from pg_index x join pg_class i on i.oid = x.indexrelid join pg_class t on t.oid = x.indrelid
+       join pg_namespace s on s.oid = t.relnamespace and s.nspname = 'public'
+       cross join lateral unnest(x.indkey) with ordinality as k(attnum, n)
+       left join pg_attribute a on a.attrelid = t.oid and a.attnum = k.attnum
+       where x.indisunique and t.relkind in ('r', 'p') group by 1, 2`,
+    );
+    expect(rows.length).toBeGreaterThan(25);
+    for (const { table, name, columns } of rows)
+      if (!whole.includes(table)) expect([table, name, columns[0]]).toEqual([table, name, "site"]);
+    const references = await pool().query<{ name: string; from: string[]; to: string[] }>(
+      `select c.conrelid::regclass || '.' || c.conname as name,
+         (select array_agg(attname::text order by n) from unnest(c.conkey) with ordinality k(num, n)
+          join pg_attribute on attrelid = c.conrelid and attnum = num) as from,
+         (select array_agg(attname::text order by n) from unnest(c.confkey) with ordinality k(num, n)
+          join pg_attribute on attrelid = c.confrelid and attnum = num) as to
+       from pg_constraint c where c.contype = 'f'`,
+    );
+    for (const { name, from, to } of references.rows) expect([name, from[0], to[0]]).toEqual([name, "site", "site"]);
+    const without = await pool().query(
+      `select c.relname from pg_class c join pg_namespace s on s.oid = c.relnamespace and s.nspname = 'public'
+       where c.relkind in ('r', 'p') and not exists (select 1 from pg_attribute a where a.attrelid = c.oid and a.attname = 'site')`,
+    );
+    expect(without.rows.map((row) => row.relname)).toEqual(whole);
+  }); // prettier-ignore
+
+  it("in every statement of src/data: each names the site, and each join is on it", () => {
+    const folder = "src/data";
+    const allowed = /pg_notify|pg_advisory|migrations|event_partitions|listen |begin|commit|rollback|select 1|state = 'approved' and live_at/;
+    let seen = 0;
+    for (const file of readdirSync(folder).filter((name) => name.endsWith(".ts"))) {
+      const text = readFileSync(`${folder}/${file}`, "utf8");
+      for (const [, tick, quoted] of text.matchAll(/`((?:[^`\\]|\\.)*?)`|"((?:[^"\\\n]|\\.)*)"/g)) {
+        const sql = tick ?? quoted ?? "";
+        if (!/^\s*(select|insert into|update|delete from|with)\s/i.test(sql) || allowed.test(sql)) continue;
+        seen += 1;
+        expect([file, sql.slice(0, 80), /\bsite\b/.test(sql)]).toEqual([file, sql.slice(0, 80), true]);
+        for (const [join] of sql.matchAll(/\bjoin\s+(?!lateral)[a-z_]+[\s\S]*?(?=\bjoin\b|\bwhere\b|$)/gi))
+          expect([file, join.trim(), /\.site = [a-z]+\.site/.test(join)]).toEqual([file, join.trim(), true]);
+      }
+    }
+    expect(seen).toBeGreaterThan(60);
+  }); // prettier-ignore
+});
