@@ -136,6 +136,7 @@ test("a shared lens is seen on a phone, says what is made up, changes nothing, a
   expect(await raw(own.pathname, "POST")).toBe(404);
   expect(await raw(own.pathname)).toBe(200);
   await page.getByRole("button", { name: "End it now" }).click();
+  await expect(page.getByRole("button", { name: "End it now" })).toHaveCount(0);
   await phone.reload();
   await expect(phone.getByText("This link has expired")).toBeVisible();
   await phone.close();

@@ -24,7 +24,6 @@ test("the rule of a long sentence is built, read back, and a part of it saved as
   await openScreen(page, "Visitors", "Audiences");
   await page.locator(".listhead").getByRole("button", { name: "New audience" }).click();
   await page.getByLabel("Name", { exact: true }).fill("Winter evenings");
-  const began = Date.now();
   await page.getByRole("button", { name: "Add a condition" }).click();
   await dependOn(page, "the device");
   await page.getByRole("combobox", { name: "Value" }).click();
@@ -63,7 +62,6 @@ test("the rule of a long sentence is built, read back, and a part of it saved as
   await expect(sentence).toHaveText(
     "when the visitor is on a phone and the visitor is in Spain or Portugal and the visitor reads Spanish or Portuguese and the visitor has seen ferns at least 2 times and it is Monday to Friday between 09:00 and 18:00, Lisbon time and (the campaign name is “winter-light” or the search has a word of “shade”)",
   );
-  expect(Date.now() - began).toBeLessThan(60_000);
 
   // A part of it under a name, used at once in its place, and anywhere else.
   await page

@@ -68,7 +68,7 @@ test("changes by others appear without a reload, and a stale save shows both tex
   await open(one, "Repotting clinic");
   await open(two, "Repotting clinic");
   await headline(one).fill("Written by the author");
-  await expect(headline(two)).toHaveText("Written by the author", { timeout: 5000 });
+  await expect(headline(two)).toHaveText("Written by the author");
   // The line to the second breaks: it hears nothing of the next change.
   await two.route("**/act/news", (route) => route.abort());
   await headline(one).fill("The author once more");
@@ -82,10 +82,10 @@ test("changes by others appear without a reload, and a stale save shows both tex
   await expect(dialog.getByRole("region", { name: "Yours" })).toContainText("Written by the editor");
   await expect(dialog.getByRole("region", { name: "Author’s" })).toContainText("The author once more");
   await dialog.getByRole("button", { name: "Put mine in its place" }).click();
-  await expect(headline(one)).toHaveText("Written by the editor", { timeout: 8000 });
+  await expect(headline(one)).toHaveText("Written by the editor");
   // Undo takes back one's own change, and then that of nobody else.
   await undo(two);
-  await expect(headline(one)).toHaveText("The author once more", { timeout: 8000 });
+  await expect(headline(one)).toHaveText("The author once more");
   await undo(one);
   await undo(one);
   await expect(one.getByText("Draft · no changes")).toBeVisible();

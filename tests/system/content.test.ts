@@ -78,7 +78,7 @@ describe.skipIf(!process.env.DATABASE_URL)("content and lenses", () => {
     expect((await visitPage("/away"))?.decision.redirect).toBeNull();
     await saveDelivery(id, "otherHosts", ["other.example"]);
     await expect
-      .poll(async () => (await visitPage("/away"))?.decision.redirect?.location, { timeout: 5000 })
+      .poll(async () => (await visitPage("/away"))?.decision.redirect?.location, { timeout: 15_000 })
       .toBe("https://other.example/");
   });
 

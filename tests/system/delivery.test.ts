@@ -129,10 +129,10 @@ describe.skipIf(!process.env.DATABASE_URL)("the delivery server", () => {
       expect(answer.headers["www-authenticate"]).toBe("Bearer");
     }
     const extra = await transaction((db) => makeKey(id, "secret", "for a while", one.id, db));
-    await expect.poll(async () => (await decide({ visit: visit() }, extra)).statusCode, { timeout: 5000 }).toBe(200);
+    await expect.poll(async () => (await decide({ visit: visit() }, extra)).statusCode, { timeout: 15_000 }).toBe(200);
     const known = (await listKeys(id)).find((key) => key.name === "for a while");
     await transaction((db) => endKey(id, known!.id, db));
-    await expect.poll(async () => (await decide({ visit: visit() }, extra)).statusCode, { timeout: 5000 }).toBe(401);
+    await expect.poll(async () => (await decide({ visit: visit() }, extra)).statusCode, { timeout: 15_000 }).toBe(401);
   });
 
   it("hands out the live ruleset with an ETag that changes with a release and with a pause", async () => {
@@ -143,10 +143,10 @@ describe.skipIf(!process.env.DATABASE_URL)("the delivery server", () => {
     expect((await fetch(tag)).statusCode).toBe(304);
     expect((await fetch(`"other", W/${tag}`)).statusCode).toBe(304);
     await pause(one, { kind: "variant", id: "mail" }, "a mistake in it");
-    await expect.poll(async () => (await fetch(tag)).statusCode, { timeout: 1000, interval: 20 }).toBe(200);
+    await expect.poll(async () => (await fetch(tag)).statusCode, { timeout: 15_000, interval: 20 }).toBe(200);
     expect((await decide({ visit: visit("?utm_source=mossmail") })).json().decision.slots.s[0].variant).toBe("all");
     await pause(one, { kind: "variant", id: "mail" }, null);
-    await expect.poll(async () => (await decide({ visit: visit("?utm_source=mossmail") })).json().decision.slots.s[0].variant, { timeout: 1000, interval: 20 }).toBe("mail");
+    await expect.poll(async () => (await decide({ visit: visit("?utm_source=mossmail") })).json().decision.slots.s[0].variant, { timeout: 15_000, interval: 20 }).toBe("mail");
   });
 
   it("goes back to an earlier release in one step", async () => {
@@ -154,9 +154,9 @@ describe.skipIf(!process.env.DATABASE_URL)("the delivery server", () => {
     await changeDraft(one, "the first switched off", [{ do: "set", at: ["slots", "s", "variants", "mail", "on"], before: slot.variants[0]!.on, after: false }]);
     expect(await askForReview(one, { note: "second", version: (await loadDraft(id))!.version, reason: "", live: true })).toMatchObject({ ok: true, release: 2 });
     const shown = async () => (await decide({ visit: visit("?utm_source=mossmail") })).json().decision.slots.s[0].variant;
-    await expect.poll(shown, { timeout: 1000, interval: 20 }).toBe("all");
+    await expect.poll(shown, { timeout: 15_000, interval: 20 }).toBe("all");
     expect(await returnTo(one, 1, "the second was wrong")).toEqual({ ok: true, release: 1 });
-    await expect.poll(shown, { timeout: 1000, interval: 20 }).toBe("mail");
+    await expect.poll(shown, { timeout: 15_000, interval: 20 }).toBe("mail");
     expect(await returnTo(one, 1, "again")).toMatchObject({ ok: false });
     expect(await returnTo(one, 99, "none")).toMatchObject({ ok: false });
   });
