@@ -10,6 +10,24 @@ import { firstOf, readPlaceCsv, type PlaceLookup } from "@/core/visit/places";
 /** Something the caller must mend: said in one line on standard error, exit 2. */
 export class BadInput extends Error {}
 
+/** Runs a program to its exit code; bad input is said in one line, and is exit 2. */
+export function exitBy(program: () => Promise<number>): void {
+  process.stdout.on("error", (error: NodeJS.ErrnoException) => {
+    if (error.code === "EPIPE") process.exit(0);
+    throw error;
+  });
+  program().then(
+    (code) => {
+      process.exitCode = code;
+    },
+    (error: unknown) => {
+      if (!(error instanceof BadInput)) throw error;
+      process.stderr.write(`mirada: ${error.message}\n`);
+      process.exitCode = 2;
+    },
+  );
+}
+
 export function readText(file: string): string {
   try {
     return readFileSync(file === "-" ? 0 : file, "utf8").replace(/^\uFEFF/, "");

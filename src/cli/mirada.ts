@@ -1,7 +1,7 @@
 /** The `mirada` command: `npm run -s mirada -- COMMAND`. Exit 0 on success, 1 if the answer is negative, 2 on bad input. */
 import { check } from "./check";
 import { decide } from "./decide";
-import { BadInput } from "./input";
+import { BadInput, exitBy } from "./input";
 import { inspect } from "./inspect";
 import { replay } from "./replay";
 import { validate } from "./validate";
@@ -13,7 +13,7 @@ const usage = `usage: mirada validate RULESET
        mirada check RULESET CHECKS [--places FILE]…
        mirada replay RULESET ACCESS_LOG [--against OTHER] [--consent] [--places FILE]…`;
 
-async function main(): Promise<number> {
+exitBy(async () => {
   const [name, ...args] = process.argv.slice(2);
   const command = name !== undefined && Object.hasOwn(commands, name) ? commands[name] : undefined;
   if (!command)
@@ -21,20 +21,4 @@ async function main(): Promise<number> {
       name === undefined ? usage : `no command "${name}"; there are ${Object.keys(commands).join(", ")}`,
     );
   return command(args);
-}
-
-process.stdout.on("error", (error: NodeJS.ErrnoException) => {
-  if (error.code === "EPIPE") process.exit(0);
-  throw error;
 });
-
-main().then(
-  (code) => {
-    process.exitCode = code;
-  },
-  (error: unknown) => {
-    if (!(error instanceof BadInput)) throw error;
-    process.stderr.write(`mirada: ${error.message}\n`);
-    process.exitCode = 2;
-  },
-);

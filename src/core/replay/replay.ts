@@ -453,8 +453,7 @@ export class Replay {
   }
 
   result(): ReplayResult {
-    const slots = this.ruleset.slots.map((slot) => slot.id);
-    return resultOf(this.tally(), slots, this.#other !== undefined);
+    return resultOf(this.tally(), this.ruleset, this.#other !== undefined);
   }
 }
 

@@ -1,4 +1,5 @@
 /** What a replay counts, in a shape that parts of it can be added up: several files, several cores. */
+import type { Ruleset } from "../formats/ruleset";
 import type { Visit } from "../formats/visit";
 
 export interface Counts {
@@ -128,14 +129,24 @@ export interface ReplayResult {
   changes?: Counts;
 }
 
-/** A tally as the command line prints it, slots in the order of the ruleset. */
-export function resultOf(tally: Tally, slotIds: readonly string[], compared: boolean): ReplayResult {
+/** A tally as the command line prints it, in the order of the ruleset however it was counted. */
+export function resultOf(tally: Tally, ruleset: Ruleset, compared: boolean): ReplayResult {
   const slots: ReplayResult["slots"] = {};
   const redirects: ReplayResult["redirects"] = {};
-  for (const id of slotIds)
-    for (const { key, views, visits } of tally.counts)
-      if (key.of === "shown" && key.slot === id) (slots[id] ??= {})[key.variant] = { views, visits };
-  for (const { key, views } of tally.counts) if (key.of === "redirect") redirects[key.id] = views;
+  const shown = new Map<string, Counts>();
+  const taken = new Map<string, number>();
+  for (const { key, views, visits } of tally.counts)
+    if (key.of === "shown") shown.set(JSON.stringify([key.slot, key.variant]), { views, visits });
+    else if (key.of === "redirect") taken.set(key.id, views);
+  for (const slot of ruleset.slots)
+    for (const variant of [...slot.variants.map((item) => item.id), "fallback"]) {
+      const counts = shown.get(JSON.stringify([slot.id, variant]));
+      if (counts) (slots[slot.id] ??= {})[variant] = counts;
+    }
+  for (const { id } of ruleset.redirects) {
+    const count = taken.get(id);
+    if (count !== undefined) redirects[id] = count;
+  }
   const changed = tally.counts.find(({ key }) => key.of === "changed");
   return {
     lines: tally.lines,
