@@ -1,5 +1,6 @@
 /** Events of an iCalendar (RFC 5545) as rules: a calendar of live events becomes a schedule, with its time zones. */
 import ICAL from "ical.js";
+import { findIana } from "windows-iana";
 import type { Problem } from "../formats/problem";
 import type { Rule } from "../formats/rule";
 import { scheduleSchema, type Schedule } from "../formats/schedule";
@@ -57,10 +58,10 @@ function blocksOf(text: string): { blocks: Block[]; name: string } | { problem: 
 
 class Refused extends Error {}
 
-/** The IANA zone that a TZID means: its name, the end of a longer name, or what its VTIMEZONE says of itself. */
+/** The IANA zone that a TZID means: its name, the end of a longer name, what its VTIMEZONE says of itself, or Windows’ name for it (by Unicode CLDR). */
 function zoneNamed(tzid: string, locations: ReadonlyMap<string, string>): string {
   const parts = tzid.split("/");
-  for (const candidate of [tzid, parts.slice(-2).join("/"), parts.slice(-3).join("/"), locations.get(tzid)])
+  for (const candidate of [tzid, parts.slice(-2).join("/"), parts.slice(-3).join("/"), locations.get(tzid), findIana(tzid)[0]])
     if (candidate && isZone(candidate)) return candidate;
   throw new Refused(`the time zone “${tzid}” is not known: expected a name such as Europe/Lisbon`);
 }
@@ -101,6 +102,8 @@ function ruleOf(event: InstanceType<typeof ICAL.Component>, locations: ReadonlyM
   const beginTime = begins?.getFirstValue();
   if (!begins || !(beginTime instanceof ICAL.Time)) throw new Refused("DTSTART is missing or is no time");
   const start = whenOf(begins, beginTime, locations, floating);
+  const named = begins.getFirstParameter("tzid");
+  if (named && named !== start.zone) notes.push(`the time zone “${String(named)}” is taken as ${start.zone}`);
   if (start.zone === "site") notes.push("it names no time zone: the site’s is taken");
   const ends = event.getFirstProperty("dtend");
   const endTime = ends?.getFirstValue();

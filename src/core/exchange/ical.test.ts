@@ -143,6 +143,11 @@ describe("a calendar as rules", () => {
     const value = (line: string) => (zone(line)?.rule as unknown as { value: Schedule }).value;
     expect(value("DTSTART;TZID=Asia/Tokyo:20261201T100000")).toEqual({ zone: "Asia/Tokyo", from: "2026-12-01T10:00", until: "2026-12-01T11:00" }); // prettier-ignore
     expect(value("DTSTART;TZID=/example.org/20260101/Europe/Madrid:20261201T100000").zone).toBe("Europe/Madrid");
+    // Windows' names, as Unicode CLDR maps them (windowsZones; from memory).
+    expect(value("DTSTART;TZID=W. Europe Standard Time:20261201T100000").zone).toBe("Europe/Berlin");
+    expect(value('DTSTART;TZID="Eastern Standard Time":20261201T100000').zone).toBe("America/New_York");
+    expect(zone("DTSTART;TZID=GMT Standard Time:20261201T100000")?.notes).toEqual(["the time zone “GMT Standard Time” is taken as Europe/London"]); // prettier-ignore
+    expect(readCalendar(calendar(...event("DTSTART;TZID=Fern Time:20261201T100000", "DURATION:PT1H"))).problems[0]?.problem).toContain("the time zone “Fern Time” is not known"); // prettier-ignore
     expect(value("DTSTART:20261201T100000Z").zone).toBe("UTC");
     expect(zone("DTSTART:20261201T100000")?.notes).toEqual(["it names no time zone: the site’s is taken"]);
     expect(value("DTSTART;VALUE=DATE:20261201")).toMatchObject({ from: "2026-12-01T00:00", until: "2026-12-01T01:00" });
