@@ -7,24 +7,42 @@ export type Read<T> = { ok: true; value: T } | { ok: false; problems: Problem[] 
 /** How deep an input may be nested. Deeper ones are refused before anything walks them. */
 const deepest = 120;
 
+/** Sets a key as an own one, whatever its name. */
+function put(copy: Record<string, unknown>, key: string, value: unknown): void {
+  if (key === "__proto__") Object.defineProperty(copy, key, { value, enumerable: true });
+  else copy[key] = value;
+}
+
 /**
- * A copy without keys that are null: null means left out. Kept are nulls in lists (they are refused later) and a
+ * The input without keys that are null: null means left out. What has none stays itself, the rest is copied. Kept are nulls in lists (they are refused later) and a
  * value of null under a `kept` key, which has a meaning of its own. Memory is opaque, and left as it is.
  * @throws RangeError if the input is nested too deeply.
  */
 function dropNulls(value: unknown, kept: readonly string[], level = 0): unknown {
   if (typeof value !== "object" || value === null) return value;
   if (level > deepest) throw new RangeError("nested too deeply");
-  if (Array.isArray(value)) return value.map((item) => dropNulls(item, kept, level + 1));
-  const copy: Record<string, unknown> = {};
-  for (const key of Object.keys(value)) {
-    const inner = (value as Record<string, unknown>)[key];
-    if (inner === undefined || (inner === null && !kept.includes(key))) continue;
-    const made = key === "memory" ? inner : dropNulls(inner, kept, level + 1);
-    if (key === "__proto__") Object.defineProperty(copy, key, { value: made, enumerable: true });
-    else copy[key] = made;
+  if (Array.isArray(value)) {
+    let list: unknown[] | undefined;
+    for (const [index, item] of (value as unknown[]).entries()) {
+      const made = dropNulls(item, kept, level + 1);
+      if (made !== item) (list ??= [...(value as unknown[])])[index] = made;
+    }
+    return list ?? value;
   }
-  return copy;
+  const from = value as Record<string, unknown>;
+  const keys = Object.keys(from);
+  let copy: Record<string, unknown> | undefined;
+  for (const [index, key] of keys.entries()) {
+    const inner = from[key];
+    const leave = inner === undefined || (inner === null && !kept.includes(key));
+    const made = leave || key === "memory" ? inner : dropNulls(inner, kept, level + 1);
+    if (!copy && (leave || made !== inner)) {
+      copy = {};
+      for (const before of keys.slice(0, index)) put(copy, before, from[before]);
+    }
+    if (copy && !leave) put(copy, key, made);
+  }
+  return copy ?? value;
 }
 
 /** Reads an input by its schema, with null as left out, but for keys under which null means something. */

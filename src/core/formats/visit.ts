@@ -1,25 +1,38 @@
 import { z } from "zod";
+import { day, daysInMonth, minute } from "../schedule/calendar";
 import { readBy, type Read } from "./read";
 
 const text = z.string();
 const texts = z.array(text);
 
-/** Epoch milliseconds of an RFC 3339 instant, or undefined. A leap second counts as the second before it. */
+const instantShape = /^\d{4}-\d\d-\d\d[Tt]\d\d:\d\d:\d\d(?:\.\d+)?(?:[Zz]|[+-]\d\d:\d\d)$/;
+/** The calendar begins again after 400 years; Date.UTC takes years below 100 for others. */
+const fourCenturies = 146_097 * day;
+
+/** Epoch milliseconds of an RFC 3339 instant, or undefined. A leap second counts as the second before it. Asked for each page view. */
 export function parseInstant(value: string): number | undefined {
-  const match = /^(\d{4}-\d\d-\d\d)T(\d\d):(\d\d):(\d\d)(\.\d+)?(Z|[+-]\d\d:\d\d)$/i.exec(value);
-  if (!match) return undefined;
-  const [, date, hour, minute, second, fraction = "", offset] = match as unknown as string[];
-  if (Number(hour) > 23 || Number(minute) > 59 || Number(second) > 60) return undefined;
-  const zone = (offset as string).toUpperCase();
-  if (zone !== "Z" && (Number(zone.slice(1, 3)) > 23 || Number(zone.slice(4)) > 59)) return undefined;
-  const at = Date.parse(
-    `${date}T${hour}:${minute}:${second === "60" ? "59" : second}.${fraction.slice(1, 4).padEnd(3, "0")}Z`,
-  );
-  // Date.parse takes 30 February for 2 March: such dates do not exist.
-  if (Number.isNaN(at) || new Date(at).toISOString().slice(0, 10) !== date) return undefined;
-  const shift =
-    zone === "Z" ? 0 : (Number(zone.slice(1, 3)) * 60 + Number(zone.slice(4))) * (zone.startsWith("-") ? 1 : -1);
-  return at + shift * 60_000;
+  if (!instantShape.test(value)) return undefined;
+  const digit = (at: number): number => value.charCodeAt(at) - 48;
+  const two = (at: number): number => digit(at) * 10 + digit(at + 1);
+  const year = two(0) * 100 + two(2);
+  const month = two(5);
+  const date = two(8);
+  const [hour, minutes, second] = [two(11), two(14), two(17)];
+  if (month < 1 || month > 12 || date < 1 || date > daysInMonth(year, month)) return undefined;
+  if (hour > 23 || minutes > 59 || second > 60) return undefined;
+  let end = 19;
+  let thousandths = 0;
+  if (value[end] === ".") {
+    for (end = 20; end < value.length && digit(end) >= 0 && digit(end) <= 9; end++)
+      if (end < 23) thousandths += digit(end) * 10 ** (22 - end);
+  }
+  const at = Date.UTC(year + 400, month - 1, date, hour, minutes, Math.min(second, 59), thousandths) - fourCenturies;
+  const sign = value[end];
+  if (sign !== "+" && sign !== "-") return at;
+  const [zoneHour, zoneMinute] = [two(end + 1), two(end + 4)];
+  if (zoneHour > 23 || zoneMinute > 59) return undefined;
+  const shift = (zoneHour * 60 + zoneMinute) * minute;
+  return sign === "-" ? at + shift : at - shift;
 }
 
 /** The URL of an absolute http(s) address, or undefined. */
@@ -28,6 +41,9 @@ export function parseWebUrl(value: string): URL | undefined {
   const url = new URL(value);
   return url.protocol === "http:" || url.protocol === "https:" ? url : undefined;
 }
+/** Whether `parseWebUrl` would read it: mostly told by how it begins. */
+const isWebUrl = (value: string): boolean =>
+  /^https?:\/\//i.test(value) ? URL.canParse(value) : parseWebUrl(value) !== undefined;
 
 const count = z.number().int("must be a whole number").min(0);
 
@@ -57,7 +73,7 @@ export const visitSchema = z.strictObject({
     (value) => parseInstant(value) !== undefined,
     "must be an instant such as 2026-11-24T10:15:00Z (RFC 3339)",
   ),
-  url: text.refine((value) => parseWebUrl(value) !== undefined, "must be an absolute http or https address"),
+  url: text.refine(isWebUrl, "must be an absolute http or https address"),
   referrer: text.optional(),
   ip: text.optional(),
   place: placeSchema.optional(),

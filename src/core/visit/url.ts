@@ -3,12 +3,22 @@
 /** All values of each parameter of a URL, in their order, decoded as WHATWG URL says. */
 export function queryOf(url: URL): Map<string, string[]> {
   const out = new Map<string, string[]>();
-  if (url.search.length < 2) return out;
-  for (const [name, value] of url.searchParams) {
+  const { search } = url;
+  if (search.length < 2) return out;
+  const add = (name: string, value: string): void => {
     const values = out.get(name);
     if (values) values.push(value);
     else out.set(name, [value]);
-  }
+  };
+  if (/[%+]/.test(search)) for (const [name, value] of url.searchParams) add(name, value);
+  // Nothing in it is encoded: it is as it stands there.
+  else
+    for (const part of search.slice(1).split("&")) {
+      if (part === "") continue;
+      const equals = part.indexOf("=");
+      if (equals < 0) add(part, "");
+      else add(part.slice(0, equals), part.slice(equals + 1));
+    }
   return out;
 }
 

@@ -169,24 +169,31 @@ const addressOf = (request: FastifyRequest, live: Live): string | undefined => {
 
 /** The live ruleset of the site that a secret key names; undefined once it has been answered that there is none. */
 async function byServerKey(request: FastifyRequest, reply: FastifyReply): Promise<Live | undefined> {
-  const key = /^Bearer (\S{1,200})$/i.exec(request.headers.authorization ?? "")?.[1];
-  const site = key?.startsWith("server_") ? siteOfKey(key) : undefined;
-  const live = site === undefined ? undefined : (liveRulesets().peek(site) ?? (await liveRulesets().get(site)));
-  if (key && live?.keys.get(digestOf(key)) === "secret") return live;
+  const claim = claimOf(request.headers.authorization ?? "");
+  const live = claim && (liveRulesets().peek(claim.site) ?? (await liveRulesets().get(claim.site)));
+  if (claim && live?.keys.get(claim.digest) === "secret") return live;
   reply.header("www-authenticate", "Bearer");
   await problem(reply, 401, "A secret key of the site is needed", "Send it as: Authorization: Bearer server_…");
   return undefined;
 }
 
-/** Digests of the keys met last: working one out for each request costs as much as the answer. */
-const digests = new Map<string, string>();
-function digestOf(key: string): string {
-  let known = digests.get(key);
-  if (known === undefined) {
-    if (digests.size >= 1000) digests.clear();
-    digests.set(key, (known = digest(key)));
-  }
-  return known;
+interface Claim {
+  site: string;
+  digest: string;
+}
+/** What the authorizations met last claim: working a digest out for each request costs as much as the answer. */
+const claims = new Map<string, Claim>();
+/** The site of a secret key, and the key's digest: not yet whether the key is good. */
+function claimOf(authorization: string): Claim | undefined {
+  const known = claims.get(authorization);
+  if (known) return known;
+  const key = /^Bearer (server_\S{1,200})$/i.exec(authorization)?.[1];
+  const site = key && siteOfKey(key);
+  if (!key || site === undefined) return undefined;
+  if (claims.size >= 1000) claims.clear();
+  const claim = { site, digest: digest(key) };
+  claims.set(authorization, claim);
+  return claim;
 }
 
 /** The same by a public key, for an origin that may ask: only then can its page read the answer. */
