@@ -1,8 +1,7 @@
-/** Reading an access log into a replay: the whole of it, or a share of its visitors. */
+/** What `mirada replay` and the processes that it shares a log out to have in common. */
 import { createReadStream } from "node:fs";
 import { pipeline } from "node:stream/promises";
 import { createGunzip } from "node:zlib";
-import type { Replay } from "@/core/replay/replay";
 import { BadInput, loadPlaces, loadRuleset, readArgs } from "./input";
 
 /** The arguments of `mirada replay`, with what they name read. */
@@ -25,26 +24,24 @@ export function readReplay(args: string[]) {
 /** A gzipped file begins with these two bytes (RFC 1952). */
 export const isPacked = (bytes: Uint8Array): boolean => bytes[0] === 0x1f && bytes[1] === 0x8b;
 
-/** Reads a file, or standard input (`-`), into a replay; a gzipped one (also of several members) is unpacked. */
-export async function readInto(file: string, replay: Replay): Promise<void> {
-  const decoder = new TextDecoder();
+/** Reads a file, or standard input (`-`), piece by piece; a gzipped one (also of several members) is unpacked. */
+export async function readLog(file: string, take: (piece: Buffer) => void | Promise<void>): Promise<void> {
   const source = file === "-" ? process.stdin : createReadStream(file, { highWaterMark: 1 << 20 });
-  const take = async (chunks: AsyncIterable<Buffer>) => {
-    for await (const chunk of chunks) replay.take(decoder.decode(chunk, { stream: true }));
-    replay.take(decoder.decode());
-    replay.end();
+  const each = async (pieces: AsyncIterable<Buffer>) => {
+    for await (const piece of pieces) await take(piece);
   };
   try {
-    const chunks = source[Symbol.asyncIterator]() as AsyncIterator<Buffer>;
-    const first = await chunks.next();
+    const pieces = source[Symbol.asyncIterator]() as AsyncIterator<Buffer>;
+    const first = await pieces.next();
     if (first.done) return;
     const whole = async function* () {
       yield first.value;
-      for (let next = await chunks.next(); !next.done; next = await chunks.next()) yield next.value;
+      for (let next = await pieces.next(); !next.done; next = await pieces.next()) yield next.value;
     };
-    if (isPacked(first.value)) await pipeline(whole(), createGunzip(), take);
-    else await take(whole());
+    if (isPacked(first.value)) await pipeline(whole(), createGunzip({ chunkSize: 1 << 20 }), each);
+    else await each(whole());
   } catch (error) {
+    if (error instanceof BadInput) throw error;
     throw new BadInput(`cannot read ${file}: ${(error as NodeJS.ErrnoException).code ?? (error as Error).message}`);
   }
 }

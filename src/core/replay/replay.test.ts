@@ -6,12 +6,15 @@ import type { Address } from "../visit/address";
 import { LogReader } from "./log-line";
 import { isPageView } from "./page-view";
 import { Replay, type ReplayOptions } from "./replay";
+import { LineShares, type Lines } from "./shares";
 import { addShares, resultOf, type CountKey, type Tally } from "./tally";
 
 const agent =
   "Mozilla/5.0 (Windows NT 10.0; Win64; x64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/142.0.0.0 Safari/537.36";
 const phone =
   "Mozilla/5.0 (iPhone; CPU iPhone OS 18_7 like Mac OS X) AppleWebKit/605.1.15 (KHTML, like Gecko) Version/26.1 Mobile/15E148 Safari/604.1";
+const encoder = new TextEncoder();
+const decoder = new TextDecoder();
 const two = (n: number) => String(n).padStart(2, "0");
 const months = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
 const stamp = (at: number) => {
@@ -175,13 +178,18 @@ describe("a replay", () => {
         const whole = new Replay(rules, options);
         for (const line of lines) whole.line(line);
         const places = [0, ...cuts.filter((cut) => cut < text.length).sort((a, b) => a - b), text.length];
-        const shares = [0, 1, 2].map((number) => {
-          const replay = new Replay(rules, { ...options, share: { number, of: 3 } });
-          places.slice(1).forEach((to, index) => replay.take(text.slice(places[index], to)));
-          replay.end();
-          return replay.tally();
-        });
-        const added = addShares(shares);
+        const cut = new Replay(rules, options);
+        places.slice(1).forEach((to, index) => cut.take(text.slice(places[index], to)));
+        cut.end();
+        expect(cut.tally()).toEqual(whole.tally());
+        const out = new LineShares(3);
+        const replays = [0, 1, 2].map(() => new Replay(rules, options));
+        const hand = (parts: Lines[]) => parts.forEach((part, index) => replays[index]?.take(decoder.decode(part.bytes), part.numbers));
+        const bytes = encoder.encode(text);
+        places.slice(1).forEach((to, index) => hand(out.take(bytes.subarray(places[index], to))));
+        hand(out.end());
+        expect(out.lines).toBe(lines.length);
+        const added = addShares(replays.map((replay) => replay.tally()));
         expect(JSON.stringify(resultOf(added, rules, true))).toBe(JSON.stringify(whole.result()));
         const sorted = (tally: Tally) => tally.counts.filter((item) => item.views > 0).map((item) => JSON.stringify(item)).sort();
         expect(sorted(added)).toEqual(sorted(whole.tally()));

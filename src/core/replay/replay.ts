@@ -27,8 +27,6 @@ export interface ReplayOptions {
   consent?: boolean;
   /** What the site tells of its pages, by path. */
   pages?: PageFacts;
-  /** Decides only a share of the visitors (told by their addresses): `number` of `of`. The shares add up to the whole. */
-  share?: { number: number; of: number };
   /** Besides counts of variants: for which of them something was unknown, by hour, by country, and examples. */
   detail?: boolean;
 }
@@ -82,12 +80,6 @@ const addressEnd = (text: string, from: number, to: number): number => {
   const space = text.indexOf(" ", from);
   return space < 0 || space > to ? to : space;
 };
-/** A number by which visitors are shared out. */
-function shareOf(text: string, from: number, to: number): number {
-  let hash = 0;
-  for (let at = from; at < to; at++) hash = (Math.imul(hash, 31) + text.charCodeAt(at)) | 0;
-  return (hash ^ (hash >>> 15)) >>> 0;
-}
 
 /** Takes an access log piece by piece and counts what rules would have shown. */
 export class Replay {
@@ -96,7 +88,6 @@ export class Replay {
   readonly #other: Engine | undefined;
   readonly #moves: ReturnType<typeof movesBetween> | undefined;
   readonly #origin: string;
-  readonly #share: { number: number; of: number };
   readonly #agents = new Map<string, Agent>();
   #targets = new Map<string, Target>();
   readonly #places = new Map<string, Changed>();
@@ -121,6 +112,9 @@ export class Replay {
   /** Between these two instants no schedule of the rules changes. */
   #steady: [number, number] = [NaN, NaN];
   #rest = "";
+  /** The numbers of the lines at hand, if they were told, and how many there were before them. */
+  #numbers: Uint32Array | undefined;
+  #before = 0;
 
   constructor(
     readonly ruleset: Ruleset,
@@ -132,7 +126,6 @@ export class Replay {
     this.#other = options.against && engine(options.against);
     this.#moves = options.against && movesBetween(ruleset, options.against);
     this.#origin = new URL(ruleset.site.origin).origin;
-    this.#share = options.share ?? { number: 0, of: 1 };
     this.#changed = this.#key(changedKey);
     const all = [ruleset, ...(options.against ? [options.against] : [])];
     this.#rules = all.flatMap((of) => allRules(of).map((item) => item.rule));
@@ -153,8 +146,13 @@ export class Replay {
     return this.#devices.get(userAgent);
   }
 
-  /** Takes a piece of the log, cut anywhere. A broken line is counted and told; the rest goes on. */
-  take(piece: string): void {
+  /**
+   * Takes a piece of the log, cut anywhere; or whole lines of it with their numbers, where lines are shared out. A broken line is
+   * counted and told; the rest goes on.
+   */
+  take(piece: string, numbers?: Uint32Array): void {
+    this.#numbers = numbers;
+    this.#before = this.#tally.lines;
     const text = this.#rest === "" ? piece : this.#rest + piece;
     const done = this.#lines(text, (from, to) => this.#line(text, from, to));
     this.#rest = done === 0 ? text : ownText(text.slice(done));
@@ -167,19 +165,19 @@ export class Replay {
     if (text !== "") this.line(text);
   }
 
-  /** Takes one line. @returns whether it could be read (or belongs to another share) */
+  /** Takes one line. @returns whether it could be read */
   line(text: string): boolean {
+    this.#numbers = undefined;
     this.#reader.begin();
     return this.#line(text, 0, text.length);
   }
 
-  /** The addresses of this share that a piece brings and no earlier piece did: to look them up before the piece is taken. */
+  /** The addresses that a piece brings and no earlier piece did: to look them up before the piece is taken. */
   addresses(piece: string): string[] {
     const text = this.#rest === "" ? piece : this.#rest + piece;
     const out: string[] = [];
     this.#lines(text, (from, to) => {
       const end = addressEnd(text, from, to);
-      if (!this.#isOwn(text, from, end)) return;
       const address = text.slice(from, end);
       if (this.#known.has(address) || address.length > 45) return;
       const own = ownText(address);
@@ -200,18 +198,14 @@ export class Replay {
     return from;
   }
 
-  #isOwn(text: string, from: number, end: number): boolean {
-    return this.#share.of === 1 || shareOf(text, from, end) % this.#share.of === this.#share.number;
-  }
-
   #line(text: string, from: number, to: number): boolean {
     this.#tally.lines += 1;
-    if (this.#share.of > 1 && !this.#isOwn(text, from, addressEnd(text, from, to))) return true;
     const reader = this.#reader;
     if (!reader.scan(text, from, to)) {
       this.#tally.broken += 1;
+      const line = this.#numbers?.[this.#tally.lines - this.#before - 1] ?? this.#tally.lines;
       if (this.#tally.brokenLines.length < mostBroken)
-        this.#tally.brokenLines.push({ line: this.#tally.lines, text: ownText(text.slice(from, Math.min(to, from + 200))) });
+        this.#tally.brokenLines.push({ line, text: ownText(text.slice(from, Math.min(to, from + 200))) });
       return false;
     }
     // GET, answered 200 or 304.

@@ -63,7 +63,7 @@ const least = (a: number, b: number): number => (Number.isNaN(a) ? b : Number.is
 const most = (a: number, b: number): number => (Number.isNaN(a) ? b : Number.isNaN(b) ? a : Math.max(a, b));
 
 /**
- * Adds up what several replays of the same log counted, each for its share of the visitors. Every one of them saw all lines.
+ * Adds up what several replays of the same log counted, each of its share of the lines (`LineShares`).
  */
 export function addShares(shares: readonly Tally[]): Tally {
   const out = emptyTally();
@@ -71,8 +71,7 @@ export function addShares(shares: readonly Tally[]): Tally {
   const hours = new Map<number, { views: number; counts: Map<number, number> }>();
   const kept = new Map<string, number>();
   for (const share of shares) {
-    out.lines = Math.max(out.lines, share.lines);
-    for (const name of ["broken", "bots", "views", "visitors", "visits"] as const) out[name] += share[name];
+    for (const name of ["lines", "broken", "bots", "views", "visitors", "visits"] as const) out[name] += share[name];
     out.from = least(out.from, share.from);
     out.until = most(out.until, share.until);
     out.brokenLines.push(...share.brokenLines);

@@ -1,11 +1,8 @@
 "use client";
 import { useCallback, useEffect, useRef, useState } from "react";
-import type { Ruleset } from "@/core/formats/ruleset";
-import type { Place } from "@/core/formats/visit";
 import { addShares, type Tally } from "@/core/replay/tally";
-import { whyNot, type Actions } from "../parts/actions";
-import type { SitePage } from "../parts/desk/use-look";
-import type { FromReplay, ToReplay } from "./replay.worker";
+import type { Actions } from "../parts/actions";
+import { Crew, Stopped, type Wanted } from "./crew";
 
 /** A log to read: a file, or one that comes from an address. */
 export type LogSource = File | { name: string; address: string };
@@ -37,61 +34,11 @@ const packedPiece = 1 << 19;
 /** If none of so many first lines can be read, it is no such log. */
 const mostUnread = 400;
 
-class Stopped extends Error {}
-
-/** The workers of one replay: each decides its share of the visitors, and all read every line. */
-class Crew {
-  readonly workers: Worker[];
-  readonly #answer: ((message: FromReplay) => void)[] = [];
-  readonly #fail: ((error: Error) => void)[] = [];
-  constructor(start: Omit<Extract<ToReplay, { do: "start" }>, "do" | "share">, placesOf: Actions["placesOf"]) {
-    const of = Math.min(8, Math.max(1, navigator.hardwareConcurrency || 1));
-    this.workers = Array.from({ length: of }, (_, number) => {
-      const worker = new Worker(new URL("./replay.worker.ts", import.meta.url), { type: "module" });
-      worker.addEventListener("message", ({ data }: MessageEvent<FromReplay>) => {
-        if (data.says !== "addresses") return this.#answer[number]?.(data);
-        void this.#places(data.addresses, placesOf).then(
-          (places) => this.#say(number, { do: "places", places }),
-          (error: unknown) => this.#fail[number]?.(new Error(whyNot(error))),
-        );
-      });
-      worker.addEventListener("error", (event) =>
-        this.#fail[number]?.(new Error(event.message || "A worker could not be started.")),
-      );
-      return worker;
-    });
-    this.workers.forEach((_, number) => this.#say(number, { do: "start", ...start, share: { number, of } }));
-  }
-  #say(number: number, message: ToReplay): void {
-    this.workers[number]?.postMessage(message);
-  }
-  async #places(addresses: string[], placesOf: Actions["placesOf"]): Promise<(Place | null)[]> {
-    const out: (Place | null)[] = [];
-    for (let from = 0; from < addresses.length; from += 5000)
-      out.push(...(await placesOf(addresses.slice(from, from + 5000))));
-    return out;
-  }
-  /** Asks every worker, and waits for what each answers. */
-  ask(message: (number: number) => ToReplay): Promise<FromReplay[]> {
-    return Promise.all(
-      this.workers.map(
-        (_, number) =>
-          new Promise<FromReplay>((resolve, reject) => {
-            this.#answer[number] = resolve;
-            this.#fail[number] = reject;
-            this.#say(number, message(number));
-          }),
-      ),
-    );
-  }
-  end(): void {
-    this.workers.forEach((worker) => worker.terminate());
-    this.#fail.forEach((fail) => fail(new Stopped()));
-  }
-}
-
 /** A source as pieces, and how long it is. */
-async function* piecesOf(source: LogSource, signal: AbortSignal): AsyncGenerator<{ bytes: Uint8Array; of: number }> {
+async function* piecesOf(
+  source: LogSource,
+  signal: AbortSignal,
+): AsyncGenerator<{ bytes: Uint8Array<ArrayBuffer>; of: number }> {
   if (source instanceof File) {
     const [first, second] = new Uint8Array(await source.slice(0, 2).arrayBuffer());
     const size = first === 0x1f && second === 0x8b ? packedPiece : piece;
@@ -144,14 +91,7 @@ export async function firstTime(file: File, read: (line: string) => { at: number
   return Infinity;
 }
 
-interface Wanted {
-  ruleset: Ruleset;
-  against: Ruleset;
-  consent: boolean;
-  pages: readonly SitePage[];
-}
-
-/** Replays logs here in the browser, on as many threads as there are cores. `before` is what an earlier one came to. */
+/** Replays logs here in the browser, on as many threads as there are cores (`Crew`). `before` is what an earlier one came to. */
 export function useReplay(actions: Actions, before?: ReplayState) {
   const [state, setState] = useState<ReplayState>(before ?? { phase: "idle", progress: undefined, tally: undefined, problems: [], seconds: 0 });
   const running = useRef<{ crew: Crew; abort: AbortController }>(undefined);
@@ -173,32 +113,33 @@ export function useReplay(actions: Actions, before?: ReplayState) {
       const problems: string[] = [];
       const whole = sources.reduce((sum, source) => sum + (source instanceof File ? source.size : 0), 0);
       let readBefore = 0;
-      let lines = 0;
       setState({ phase: "running", progress: undefined, tally: undefined, problems, seconds: 0 });
       try {
         for (const source of sources) {
           let read = 0;
           let first = true;
           let open = true;
-          const send = async (bytes: Uint8Array, of: number, last: boolean) => {
-            const answers = await crew.ask(() => ({ do: "piece", bytes: bytes.slice().buffer as ArrayBuffer, first, last }));
-            first = false;
+          // While lines are decided, the next piece is unpacked.
+          let deciding = Promise.resolve();
+          const send = async (bytes: Uint8Array<ArrayBuffer>, of: number, last: boolean) => {
             read += bytes.length;
-            const broken = answers.find((answer) => answer.says === "broken");
-            if (broken?.says === "broken") {
-              problems.push(`${source.name}: ${broken.problem}`);
-              open = false;
-              return;
-            }
-            const told = answers.flatMap((answer) => (answer.says === "taken" ? [answer.progress] : []));
-            lines = Math.max(...told.map((item) => item.lines));
-            const sum = (name: "views" | "broken") => told.reduce((total, item) => total + item[name], 0);
-            if (lines >= mostUnread && sum("broken") === lines) throw new Error(`${source.name} is in another format: expected lines of the Combined Log Format, such as 192.0.2.1 - - [24/Nov/2026:10:15:00 +0000] "GET / HTTP/1.1" 200 512 "-" "Mozilla/5.0".`);
-            const seconds = (performance.now() - began) / 1000;
-            setState((old) => (running.current === own ? { ...old, seconds, progress: { file: source.name, read: readBefore + read, of: of === 0 ? 0 : whole, lines, views: sum("views"), broken: sum("broken"), speed: lines / seconds } } : old));
+            const { shares, damage } = await crew.read(bytes, first, last);
+            first = false;
+            await deciding;
+            const [readNow, wholeNow] = [readBefore + read, of === 0 ? 0 : whole];
+            deciding = crew.decide(shares).then(({ lines, views, broken }) => {
+              if (lines >= mostUnread && broken === lines) throw new Error(`${source.name} is in another format: expected lines of the Combined Log Format, such as 192.0.2.1 - - [24/Nov/2026:10:15:00 +0000] "GET / HTTP/1.1" 200 512 "-" "Mozilla/5.0".`);
+              const seconds = (performance.now() - began) / 1000;
+              setState((old) => (running.current === own ? { ...old, seconds, progress: { file: source.name, read: readNow, of: wholeNow, lines, views, broken, speed: lines / seconds } } : old));
+            });
+            // Should it fail, that is found where it is waited for.
+            deciding.catch(() => undefined);
+            if (damage === undefined) return;
+            problems.push(`${source.name}: ${damage}`);
+            open = false;
           };
           // The last piece is known by there being no other.
-          let held: { bytes: Uint8Array; of: number } | undefined;
+          let held: { bytes: Uint8Array<ArrayBuffer>; of: number } | undefined;
           for await (const next of piecesOf(source, abort.signal)) {
             if (running.current !== own) throw new Stopped();
             if (held && open) await send(held.bytes, held.of, false);
@@ -206,10 +147,10 @@ export function useReplay(actions: Actions, before?: ReplayState) {
             if (!open) break;
           }
           if (open) await send(held?.bytes ?? new Uint8Array(), held?.of ?? 0, true);
+          await deciding;
           readBefore += read;
         }
-        const shares = (await crew.ask(() => ({ do: "tally" }))).flatMap((answer) => (answer.says === "tally" ? [answer.tally] : []));
-        const tally = addShares(shares);
+        const tally = addShares(await crew.tallies());
         const none = tally.lines > 0 && tally.broken === tally.lines;
         if (tally.lines === 0) problems.push("There is no line in it.");
         else if (none) problems.push("None of its lines is in the Combined Log Format.");
