@@ -98,12 +98,17 @@ test("a rule that is not finished is said at the field and cannot go live; undo 
   await openWorkbench(page);
   await page.getByRole("button", { name: "Add a variant" }).click();
   await page.getByRole("menuitem", { name: "Blank" }).click();
+  await page.getByRole("textbox", { name: "Headline", exact: true }).fill("Half done");
+  const headline = site(page).locator('[data-mirada-slot="home-hero"] h1');
+  await expect(headline).toHaveText("Half done");
   await page.getByRole("button", { name: "Add a condition" }).click();
   await page.getByRole("combobox", { name: "What it depends on" }).fill("campaign source");
   await page.keyboard.press("ArrowDown");
   await page.keyboard.press("Enter");
   await expect(page.getByText("Say which value")).toBeVisible();
   await expect(page.locator(".slothead .verdict")).toHaveText("Not finished");
+  // What it says can be looked at all the while.
+  await expect(headline).toHaveText("Half done");
   await page.getByRole("button", { name: "Put live" }).click();
   const dialog = page.getByRole("dialog", { name: "Put live" });
   await expect(dialog).toContainText("nothing can go live yet");

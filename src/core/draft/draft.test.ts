@@ -1,6 +1,8 @@
 import { describe, expect, it } from "vitest";
+import { createEngine } from "../decision/engine";
+import type { Ruleset } from "../formats/ruleset";
 import type { SiteDraft } from "../formats/site-draft";
-import { ruleset, variant } from "../testing";
+import { ruleset, variant, visit } from "../testing";
 import { differences } from "./difference";
 import { applyEdits, invertAll, keepSame, type Edit } from "./edit";
 import { runnable } from "./runnable";
@@ -47,10 +49,12 @@ describe("edits", () => {
 });
 
 describe("an unfinished draft", () => {
-  it("leaves the unfinished variant out and runs the rest", () => {
+  const on = (of: Ruleset) => of.slots[0]?.variants.filter((item) => item.on).map((item) => item.id);
+  it("switches a variant with an unfinished rule off, so that it can be looked at, and runs the rest", () => {
     const unfinished = apply([set(slot, a, "rule", { all: [{ signal: "campaign.source", op: "is" }] })]);
     const ready = runnable(unfinished);
-    expect(ready.ruleset.slots[0]?.variants.map((item) => item.id)).toEqual(["b", "c"]);
+    expect(on(ready.ruleset)).toEqual(["b", "c"]);
+    expect(createEngine(ready.ruleset).decide(visit(), { pins: { s: "a" } }).slots.s?.[0]?.variant).toBe("a");
     expect(ready.unfinished.get("a")?.[0]?.problem).toBe("is missing");
     expect(ready.problems).toHaveLength(1);
   });
@@ -59,8 +63,18 @@ describe("an unfinished draft", () => {
       { do: "insert", list: ["audiences"], index: 0, item: { id: "x", name: "X", rule: { all: [] } } },
       set(slot, a, "rule", { audience: "x" }),
     ]);
-    expect(runnable(leaning).ruleset.slots[0]?.variants.map((item) => item.id)).toEqual(["b", "c"]);
+    expect(on(runnable(leaning).ruleset)).toEqual(["b", "c"]);
   });
+  it("leaves out a variant whose content is unfinished, and keeps a pop-up whose rule is", () => {
+    const content = { type: "none", fields: {}, tokens: {} };
+    const broken = apply([set(slot, a, "arms", [{ id: "a", weight: 100, content }])]);
+    expect(runnable(broken).ruleset.slots[0]?.variants.map((item) => item.id)).toEqual(["b", "c"]);
+    const popup = { id: "p", name: "P", on: true, rule: { all: [] }, pages: null, opensAfter: { seconds: 1 }, size: "box", arms: [{ id: "a", weight: 100, content: null }] };
+    const open = runnable(apply([{ do: "insert", list: ["popups"], index: 0, item: popup }]));
+    expect(open.ruleset.popups).toMatchObject([{ id: "p", on: false, rule: null }]);
+    expect([...open.unfinishedPopups]).toEqual(["p"]);
+    expect(open.problems.length).toBeGreaterThan(0);
+  }); // prettier-ignore
 });
 
 describe("differences", () => {

@@ -1,27 +1,33 @@
 import type { Problem } from "../formats/problem";
-import type { Ruleset } from "../formats/ruleset";
+import type { Popup, Ruleset } from "../formats/ruleset";
 import { checkRuleset } from "../ruleset/check";
 
 /** A draft as the engine can run it, with what is unfinished in it. */
 export interface Runnable {
   ruleset: Ruleset;
   problems: Problem[];
-  /** The problems of each variant that is left out because of them, by its id. */
+  /** The problems of each variant that is left out or switched off because of them, by its id. */
   unfinished: Map<string, Problem[]>;
+  /** The pop-ups of which only the rule is unfinished, by their id. */
+  unfinishedPopups: Set<string>;
 }
 
-/** Leaves out what an unfinished draft cannot be judged by, so that the rest of it can be looked at. */
+/**
+ * Leaves out what an unfinished draft cannot be judged by, so that the rest of it can be looked at. Where only the rule of a
+ * variant or pop-up is unfinished, it stays, switched off: what it says can still be looked at.
+ */
 export function runnable(draft: Ruleset): Runnable {
   const problems = checkRuleset(draft);
   const unfinished = new Map<string, Problem[]>();
+  const unfinishedPopups = new Set<string>();
   let ruleset = draft;
   // Leaving one thing out can leave another leaning on nothing, so this goes on until all that is left stands.
   for (let found = problems; found.length > 0; found = checkRuleset(ruleset)) {
-    const smaller = without(ruleset, found, unfinished);
+    const smaller = without(ruleset, found, unfinished, unfinishedPopups);
     if (smaller === undefined) break;
     ruleset = smaller;
   }
-  return { ruleset, problems, unfinished };
+  return { ruleset, problems, unfinished, unfinishedPopups };
 }
 
 /** A ruleset without the things that have problems; undefined if none of them can be left out. */
@@ -29,32 +35,43 @@ function without(
   ruleset: Ruleset,
   problems: readonly Problem[],
   unfinished: Map<string, Problem[]>,
+  unfinishedPopups: Set<string>,
 ): Ruleset | undefined {
   const variants = new Set<object>();
+  const silent = new Set<unknown>();
   const fallbacks = new Set<object>();
   const things = new Set<unknown>();
   for (const problem of problems) {
-    const [list = "", index = "", part, inner] = problem.path.split("/").slice(1);
+    const [list = "", index = "", part = "", inner, within] = problem.path.split("/").slice(1);
     const thing: unknown = (ruleset as unknown as Record<string, unknown[]>)[list]?.[Number(index)];
     const slot = list === "slots" ? ruleset.slots[Number(index)] : undefined;
     const variant = part === "variants" ? slot?.variants[Number(inner)] : undefined;
     if (variant) {
-      variants.add(variant);
+      if (within === "rule") silent.add(variant);
+      else variants.add(variant);
       unfinished.set(variant.id, [...(unfinished.get(variant.id) ?? []), problem]);
     } else if (slot && part === "fallback") fallbacks.add(slot);
-    else if (thing) things.add(thing);
+    else if (list === "popups" && /^(rule|pages)$/.test(part)) {
+      silent.add(thing);
+      unfinishedPopups.add((thing as Popup).id);
+    } else if (thing) things.add(thing);
   }
-  if (variants.size + fallbacks.size + things.size === 0) return undefined;
+  if (variants.size + silent.size + fallbacks.size + things.size === 0) return undefined;
   const kept = Object.fromEntries(
     Object.entries(ruleset).map(([key, value]) => [
       key,
       Array.isArray(value) ? value.filter((item) => !things.has(item)) : value,
     ]),
   ) as unknown as Ruleset;
+  kept.popups = kept.popups.map((popup) =>
+    silent.has(popup) ? { ...popup, on: false, rule: null, pages: null } : popup,
+  );
   kept.slots = kept.slots.map((slot) => ({
     ...slot,
     fallback: fallbacks.has(slot) ? null : slot.fallback,
-    variants: slot.variants.filter((variant) => !variants.has(variant)),
+    variants: slot.variants
+      .filter((variant) => !variants.has(variant))
+      .map((variant) => (silent.has(variant) ? { ...variant, on: false, rule: null } : variant)),
   }));
   return kept;
 }

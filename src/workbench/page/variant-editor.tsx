@@ -83,9 +83,12 @@ export function VariantEditor(props: Props) {
 function VariantForm({ slot, variant, draft, look, pin, onPin }: Props & { variant: Variant }) {
   const { ruleset } = useDesk();
   const { edit } = draft;
-  const trace = look.decision.trace?.slots
-    .find((item) => item.id === slot.id)
-    ?.variants.find((item) => item.id === variant.id);
+  // Of an unfinished rule nothing is told: it stands there switched off.
+  const trace = look.runnable.unfinished.has(variant.id)
+    ? undefined
+    : look.decision.trace?.slots
+        .find((item) => item.id === slot.id)
+        ?.variants.find((item) => item.id === variant.id);
   const [arm, setArm] = useState<string>();
   const openArm = (id: string) => {
     setArm(id);
@@ -153,7 +156,8 @@ function LinkToIt({ slot, variant }: { slot: Slot; variant: Variant }) {
     const here = judged.slots.find((item) => item.id === slot.id);
     const mine = here?.variants.find((item) => item.id === variant.id);
     const domain = { ruleset: judged, pages, from: parseInstant(look.visit.at) as number };
-    setFound((here && mine && linkTo(domain, here, mine)) ?? "none");
+    const finished = !look.runnable.unfinished.has(variant.id);
+    setFound((finished && here && mine && linkTo(domain, here, mine)) || "none");
   };
   if (!found)
     return (

@@ -43,7 +43,8 @@ export function PopupEditor({ popup, set }: Props) {
   const { enqueueSnackbar } = useSnackbar();
   const [arm, setArm] = useState<string>();
   const judged = look.runnable.ruleset;
-  const verdict = look.decision.trace?.popups.find((item) => item.id === popup.id);
+  const finished = !look.runnable.unfinishedPopups.has(popup.id);
+  const verdict = finished ? look.decision.trace?.popups.find((item) => item.id === popup.id) : undefined;
   const at = parseInstant(look.visit.at) as number;
   const moment = momentOf(popup.opensAfter);
   const { unit } = moments[moment];
@@ -55,7 +56,7 @@ export function PopupEditor({ popup, set }: Props) {
     .find((host) => !otherHosts.includes(host));
   const someone = () => {
     const mine = judged.popups.find((item) => item.id === popup.id);
-    if (!mine) return;
+    if (!mine || !finished) return;
     const solved = someoneWhoOpens({ ruleset: judged, pages, from: at }, mine);
     if (solved.found) look.setVisit(solved.visit);
     enqueueSnackbar(

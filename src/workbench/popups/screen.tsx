@@ -31,7 +31,7 @@ export function PopupsScreen() {
       note="From first to last: the first that may open on a page does, and there is never more than one. Drag to change the order."
       list={list}
       row={(item) => {
-        const trace = traces.get(item.id);
+        const trace = look.runnable.unfinishedPopups.has(item.id) ? undefined : traces.get(item.id);
         return {
           dim: !item.on,
           says: (
