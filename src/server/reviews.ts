@@ -77,6 +77,8 @@ export async function askForReview(
   const ruleset = rulesetOf(seen.ruleset);
   const problems = checkRuleset(ruleset);
   if (problems.length > 0) return { ok: false, problem: "Something in the draft is not finished.", problems };
+  const sha256 = createHash("sha256").update(JSON.stringify(ruleset)).digest("hex");
+  if ((await liveRelease(site))?.sha256 === sha256) return { ok: false, problem: "Nothing in the draft differs from what is live." };
   const told = await report(site, ruleset);
   if (blocks(told) && ask.reason.trim() === "")
     return { ok: false, problem: "Checks or findings failed. Mend them, or say why it should go live all the same.", report: told };
@@ -87,7 +89,6 @@ export async function askForReview(
     for (const open of await listReviews(site, 20, db))
       if (open.state === "open" || open.state === "approved")
         await decideReview(site, open.number, { state: "withdrawn", by: who.id }, db);
-    const sha256 = createHash("sha256").update(JSON.stringify(ruleset)).digest("hex");
     const review = await addReview(
       site,
       { askedBy: who.id, note: ask.note, ruleset, sha256, draftVersion: ask.version, basedOn: live?.number ?? null, report: told, override: ask.reason.trim() },

@@ -69,6 +69,10 @@ describe.skipIf(!process.env.DATABASE_URL)("reviews", () => {
     await saveDelivery(id, "secondPerson", false);
     expect(await decideOn(both, 2, { approve: true, at: null })).toEqual({ ok: true, release: 2 });
     expect(await liveName()).toBe("after the asking");
+    // What is live already is not asked for again.
+    expect(await ask(editor)).toEqual({ ok: false, problem: "Nothing in the draft differs from what is live." });
+    expect(await ask(both, { live: true })).toMatchObject({ ok: false });
+    expect((await listReviews(id)).length).toBe(before);
   });
 
   it("goes live by itself at its time, once, whoever looks first", async () => {

@@ -63,7 +63,7 @@ export function visitPhrases(
       : visit.ip
         ? `the place of ${visit.ip}`
         : "an unknown place",
-    language: languages[0] ? languageName(languages[0].split("-")[0] as string) : "no language told",
+    language: languages[0] ? languageName(languages[0].split("-")[0] as string) : "an unknown language",
     arrival: arrivalPhrase(visit, url, ruleset),
     link: linkPhrase(url),
     time: `${shortInstantPhrase(parseInstant(visit.at) as number, ruleset.site.zone)} ${zonePhrase(ruleset.site.zone)}`,

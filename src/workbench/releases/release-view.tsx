@@ -17,16 +17,23 @@ import { timeWords } from "../parts/times";
 export function ReleaseView({ number, now, onChange }: { number: number; now: ReleasesNow; onChange: () => void }) {
   const { live, ruleset, nameOf, may, pauses, setPauses, actions } = useDesk();
   const { enqueueSnackbar } = useSnackbar();
-  const [kept, setKept] = useState<Ruleset>();
+  const [kept, setKept] = useState<{ number: number; ruleset: Ruleset }>();
   const [why, setWhy] = useState<string>();
   const { zone } = ruleset.site;
   const release = now.releases.find((one) => one.number === number);
-  useEffect(() => {
-    actions.rulesetAt("release", number).then((found) => found && setKept(found.ruleset), () => undefined);
-  }, [actions, number]);
-  const changes = useMemo(() => (kept && live ? differences(live.ruleset, kept) : []), [kept, live]);
-  if (!release) return <p className="quiet">There is no such release.</p>;
   const isLive = live?.number === number;
+  // An earlier one is held against what is live, and what is live against what was live before it.
+  const asked = isLive ? releaseBefore(now.wentLive, number) : number;
+  useEffect(() => {
+    if (asked === undefined) return;
+    actions.rulesetAt("release", asked).then((found) => found && setKept({ number: asked, ruleset: found.ruleset }), () => undefined);
+  }, [actions, asked]);
+  const earlier = kept?.number === asked ? kept : undefined;
+  const changes = useMemo(() => {
+    if (!earlier || !live) return [];
+    return isLive ? differences(earlier.ruleset, live.ruleset) : differences(live.ruleset, earlier.ruleset);
+  }, [earlier, live, isLive]);
+  if (!release) return <p className="quiet">There is no such release.</p>;
   const times = now.wentLive.filter((one) => one.release === number);
   return (
     <>
@@ -89,19 +96,33 @@ export function ReleaseView({ number, now, onChange }: { number: number; now: Re
           ))}
         </section>
       )}
-      {!isLive && kept && live && (
+      {isLive && <p className="quiet">This is what visitors get. Pick an earlier release to see in what it differs, and to return to it in one step.</p>}
+      {earlier && live && (
         <>
-          <EffectList
-            before={{ ruleset: live.ruleset, source: "live", title: `Now live, release ${live.number}` }}
-            after={{ ruleset: kept, source: `release ${number}`, title: `Release ${number}` }}
-          />
+          {isLive ? (
+            <EffectList
+              before={{ ruleset: earlier.ruleset, source: `release ${earlier.number}`, title: `Before, release ${earlier.number}` }}
+              after={{ ruleset: live.ruleset, source: "live", title: `Now live, release ${live.number}` }}
+            />
+          ) : (
+            <EffectList
+              before={{ ruleset: live.ruleset, source: "live", title: `Now live, release ${live.number}` }}
+              after={{ ruleset: earlier.ruleset, source: `release ${number}`, title: `Release ${number}` }}
+            />
+          )}
           <section className="stack" aria-label="All changes">
-            <h2>In what it differs from what is live</h2>
-            {changes.length === 0 ? <span className="quiet">In nothing.</span> : <Differences differences={changes} />}
+            <h2>{isLive ? `What it changed of release ${earlier.number}` : "In what it differs from what is live"}</h2>
+            {changes.length === 0 ? <span className="quiet">Nothing.</span> : <Differences differences={changes} />}
           </section>
         </>
       )}
-      {isLive && <p className="quiet">This is what visitors get. Pick an earlier release to see in what it differs, and to return to it in one step.</p>}
     </>
   );
 } // prettier-ignore
+
+/** The release that was live before this one last went live. */
+function releaseBefore(wentLive: ReleasesNow["wentLive"], number: number): number | undefined {
+  const inOrder = [...wentLive].sort((a, b) => a.number - b.number);
+  const last = inOrder.findLastIndex((one) => one.release === number);
+  return inOrder.slice(0, Math.max(0, last)).findLast((one) => one.release !== number)?.release;
+}
