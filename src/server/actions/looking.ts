@@ -8,7 +8,7 @@ import { parseAddress } from "@/core/visit/address";
 import { tell } from "@/data/audit";
 import { deleteCheck, listChecks, saveChecks } from "@/data/checks";
 import { deleteLens, listLenses, saveLens } from "@/data/lenses";
-import { endShare, makePass, makeShare, type LookSource } from "@/data/passes";
+import { endShare, makePass, makeShare, readShare, type LookSource } from "@/data/passes";
 import { siteLookup } from "@/data/places";
 import { transaction } from "@/data/pool";
 import { announceDesk } from "@/data/sessions";
@@ -38,6 +38,7 @@ export const lookingActions = {
   pass: action("signed in", [lookSchema], (who, look) => makePass(who.site, who.session, look)),
   keepLens: action("signed in", [lensSchema], async (who, lens) => {
     await saveLens(who.site, lens);
+    await tell(who.site, who.id, { kind: "lenses", says: `The lens ${lens.name} was kept` });
     await announceDesk(who.site);
     return listLenses(who.site);
   }),
@@ -51,8 +52,9 @@ export const lookingActions = {
     return listLenses(who.site);
   }),
   dropLens: action("signed in", [id], async (who, lens) => {
+    const before = (await listLenses(who.site)).find((item) => item.id === lens);
     await deleteLens(who.site, lens);
-    await tell(who.site, who.id, { kind: "lenses", says: `Lens ${lens} was deleted` });
+    await tell(who.site, who.id, { kind: "lenses", says: `The lens ${before?.name ?? lens} was deleted` });
     await announceDesk(who.site);
     return listLenses(who.site);
   }),
@@ -62,7 +64,12 @@ export const lookingActions = {
     await tell(who.site, who.id, { kind: "lenses", says: `“${title}” was shared by link` });
     return { id: name, links: shareAddresses().map((address) => `${address}/shared/${name}`) };
   }),
-  unshare: action("signed in", [z.string().max(40)], async (who, share) => endShare(who.site, share)),
+  unshare: action("signed in", [z.string().max(40)], async (who, share) => {
+    const before = await readShare(who.site, share);
+    await endShare(who.site, share);
+    if (before)
+      await tell(who.site, who.id, { kind: "lenses", says: `The shared link of “${before.title}” was ended` });
+  }),
   /** What the server knows of whoever asks: for a lens that sees as this browser does now. */
   askerAddress: action("signed in", [], async () => {
     const address = (await headers()).get("x-mirada-peer") ?? "";
@@ -83,8 +90,14 @@ export const lookingActions = {
   }),
   /** Keeps checks, and answers all that the site has. */
   keepChecks: action("signed in", [z.array(checkSchema).max(500)], async (who, checks) => {
-    await saveChecks(who.site, checks);
-    await announceDesk(who.site);
+    const [only] = checks;
+    await transaction(async (db) => {
+      await saveChecks(who.site, checks, db);
+      const says =
+        checks.length === 1 && only ? `The check ${only.name} was kept` : `${checks.length} checks were kept`;
+      await tell(who.site, who.id, { kind: "checks", says }, db);
+      await announceDesk(who.site, db);
+    });
     return listChecks(who.site);
   }),
   dropCheck: action("signed in", [id], async (who, check) => {
