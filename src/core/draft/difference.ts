@@ -30,7 +30,9 @@ export function differences(before: Ruleset, now: Ruleset): Difference[] {
   for (const old of before.slots)
     if (!now.slots.some((slot) => slot.id === old.id))
       out.push({ where: old.name, what: old.name, says: "the slot is taken out" });
-  const lists = { audiences: "Audiences", placeLists: "Place lists", markers: "Markers", popups: "Pop-ups", offers: "Offers", redirects: "Redirects", blockTypes: "Block types" } as const; // prettier-ignore
+  const slots = orderOf(before.slots, now.slots);
+  if (slots) out.push({ where: "Slots", what: "The order", says: "is changed", ...slots });
+  const lists = { audiences: "Audiences", placeLists: "Place lists", markers: "Markers", popups: "Pop-ups", offers: "Offers", redirects: "Redirects", blockTypes: "Kinds of blocks" } as const; // prettier-ignore
   for (const [key, where] of Object.entries(lists)) {
     const list = key as keyof typeof lists;
     for (const item of now[list]) {
@@ -48,9 +50,14 @@ export function differences(before: Ruleset, now: Ruleset): Difference[] {
     }
     for (const old of before[list])
       if (!now[list].some((item) => item.id === old.id)) out.push({ where, what: old.name, says: "is taken out" });
+    // Of pop-ups and redirects the first wins, offers lean on those before them.
+    const order = orderOf(before[list], now[list]);
+    if (order) out.push({ where, what: "The order", says: "is changed", ...order });
   }
-  for (const key of ["dataFields", "wordParameters", "searchSources"] as const)
-    if (!same(before[key], now[key])) out.push({ where: "Settings", what: key, says: "is changed" });
+  const settings = { dataFields: "What the site tells of visitors and pages", wordParameters: "The parameters with search words", searchSources: "The list of search engines" } as const; // prettier-ignore
+  for (const [key, what] of Object.entries(settings))
+    if (!same(before[key as keyof typeof settings], now[key as keyof typeof settings]))
+      out.push({ where: "Settings", what, says: "is changed" });
   return out;
 }
 
@@ -71,10 +78,6 @@ function slotDifferences(old: Slot, slot: Slot, before: Ruleset, now: Ruleset): 
     add(undefined, "The slot", "is on other pages", ruleText(old.pages, before), ruleText(slot.pages, now));
   if (old.take !== slot.take)
     add(undefined, "The slot", "shows another number of variants", String(old.take), String(slot.take));
-  const kept = old.variants
-    .filter((item) => slot.variants.some((other) => other.id === item.id))
-    .map((item) => item.id);
-  const order = slot.variants.filter((item) => kept.includes(item.id)).map((item) => item.id);
   for (const variant of slot.variants) {
     const was = old.variants.find((item) => item.id === variant.id);
     if (!was) {
@@ -95,15 +98,26 @@ function slotDifferences(old: Slot, slot: Slot, before: Ruleset, now: Ruleset): 
       add(variant, variant.name, "is remembered for another time", days(was.rememberDays), days(variant.rememberDays));
     armDifferences(was.arms, variant.arms, (says, b, a) => add(variant, variant.name, says, b, a), now);
   }
-  if (!same(kept, order)) add(undefined, "The order", "is changed", names(kept, old), names(order, slot));
+  const order = orderOf(old.variants, slot.variants);
+  if (order) add(undefined, "The order", "is changed", order.before, order.after);
   for (const was of old.variants)
     if (!slot.variants.some((item) => item.id === was.id)) add(undefined, was.name, "is taken out");
   contentDifferences(old.fallback, slot.fallback, (says, b, a) => add(undefined, "The fallback", says, b, a), now);
   return out;
 }
 
-const names = (ids: string[], slot: Slot): string =>
-  ids.map((id) => slot.variants.find((item) => item.id === id)?.name ?? id).join(", ");
+interface Named {
+  id: string;
+  name: string;
+}
+/** The order of what is in both lists, by their names, if it is another. */
+function orderOf(before: readonly Named[], now: readonly Named[]): { before: string; after: string } | undefined {
+  const both = (list: readonly Named[], other: readonly Named[]) => list.filter((item) => other.some(({ id }) => id === item.id)); // prettier-ignore
+  const [old, fresh] = [both(before, now), both(now, before)];
+  if (old.every((item, index) => item.id === fresh[index]?.id)) return undefined;
+  const names = (list: readonly Named[]) => list.map((item) => item.name).join(", ");
+  return { before: names(old), after: names(fresh) };
+}
 const days = (count: number | undefined): string => (count === undefined ? "not" : `${count} days`);
 const whenText = (rule: Rule, ruleset: Ruleset): string =>
   rule === null ? "for everyone" : `when ${ruleText(rule, ruleset)}`;
@@ -122,7 +136,7 @@ function armDifferences(old: readonly Arm[], now: readonly Arm[], say: Say, rule
 function contentDifferences(old: Content | null, now: Content | null, say: Say, ruleset: Ruleset): void {
   if (same(old, now)) return;
   if (!old || !now) return say(now ? "has content now" : "shows nothing now");
-  if (old.type !== now.type) return say("is of another block type", old.type, now.type);
+  if (old.type !== now.type) return say("is another kind of block", old.type, now.type);
   const type = ruleset.blockTypes.find((item) => item.id === now.type);
   const text = (value: unknown): string =>
     value === undefined
@@ -133,5 +147,5 @@ function contentDifferences(old: Content | null, now: Content | null, say: Say, 
   for (const field of type?.fields ?? [])
     if (!same(old.fields[field.id], now.fields[field.id]))
       say(`has another ${field.name.toLowerCase()}`, text(old.fields[field.id]), text(now.fields[field.id]));
-  if (!same(old.tokens, now.tokens)) say("has other tokens");
+  if (!same(old.tokens, now.tokens)) say("has other values of the visit in it");
 }

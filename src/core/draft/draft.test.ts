@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { demoRuleset } from "../../../demo/ruleset";
 import { createEngine } from "../decision/engine";
 import type { Ruleset } from "../formats/ruleset";
 import type { SiteDraft } from "../formats/site-draft";
@@ -97,6 +98,26 @@ describe("differences", () => {
     });
     expect(differences(draft, draft)).toEqual([]);
   });
+  it("leave nothing out: whatever is changed anywhere in a ruleset is said", () => {
+    const whole = ruleset(demoRuleset as Record<string, unknown>);
+    /** Every place in a document at which something could be changed. */
+    const places = (value: unknown, path: (string | number)[] = []): (string | number)[][] =>
+      typeof value !== "object" || value === null
+        ? [path]
+        : [...(Array.isArray(value) && value.length > 1 ? [path] : []), ...Object.entries(value).flatMap(([key, inner]) => places(inner, [...path, Array.isArray(value) ? Number(key) : key]))];
+    const all = places(whole).filter(([first]) => first !== "format");
+    const changed = (path: (string | number)[]): Ruleset => {
+      const copy = structuredClone(whole);
+      const last = path.at(-1) as string;
+      const parent = path.slice(0, -1).reduce((at, key) => (at as Record<string, unknown>)[key] as object, copy as object) as Record<string, unknown>;
+      const value = parent[last];
+      // Lists are put in another order, of everything else another is put in its place.
+      parent[last] = Array.isArray(value) ? [...(value as unknown[])].reverse() : typeof value === "string" ? `${value} else` : typeof value === "number" ? value + 1 : typeof value === "boolean" ? !value : { signal: "campaign.source", op: "isPresent" };
+      return copy;
+    };
+    expect(all.length).toBeGreaterThan(500);
+    expect(all.filter((path) => differences(whole, changed(path)).length === 0).map((path) => path.join("/"))).toEqual([]);
+  }); // prettier-ignore
 });
 
 describe("edits in words", () => {

@@ -73,7 +73,9 @@ export function visitPhrases(
 }
 
 const ordinals = ["", "first", "second", "third", "fourth", "fifth"];
-const ordinal = (count: number): string => ordinals[count] ?? `${count}th`;
+const ordinalRules = new Intl.PluralRules("en", { type: "ordinal" });
+const endings: Partial<Record<Intl.LDMLPluralRule, string>> = { one: "st", two: "nd", few: "rd" };
+const ordinal = (count: number): string => ordinals[count] ?? `${count}${endings[ordinalRules.select(count)] ?? "th"}`;
 const times = (count: number): string => (count === 1 ? "once" : count === 2 ? "twice" : `${count} times`);
 
 function visitorPhrase(visit: Visit, { markers }: Pick<Ruleset, "markers">): string {
