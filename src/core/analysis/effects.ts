@@ -3,7 +3,7 @@ import { createEngine, type Engine } from "../decision/engine";
 import { same } from "../draft/edit";
 import type { Decision } from "../formats/decision";
 import { groupOf, isCondition, type Rule } from "../formats/rule";
-import type { Offer, Ruleset, Slot, Variant } from "../formats/ruleset";
+import type { Offer, Popup, Redirect, Ruleset, Slot, Variant } from "../formats/ruleset";
 import type { Visit } from "../formats/visit";
 import { formatMoney } from "../cart/currency";
 import type { KnownPage } from "./made-visit";
@@ -45,28 +45,41 @@ export interface Compared {
 export function* effects({ before, after, pages, from }: Compared): Generator<EffectStep> {
   const engines: Pair = { before: createEngine(before), after: createEngine(after) };
   const slots = unionOf(before.slots, after.slots);
-  const others = [
-    ...unionOf(before.popups, after.popups).filter(([a, b]) => !same(a, b)).map(([a, b]) => ({ kind: "popup" as const, a, b })),
-    ...unionOf(before.redirects, after.redirects).filter(([a, b]) => !same(a, b)).map(([a, b]) => ({ kind: "redirect" as const, a, b })),
-    ...unionOf(before.offers, after.offers).filter(([a, b]) => !same(a, b)).map(([a, b]) => ({ kind: "cart" as const, a, b })),
-  ];
-  const of = slots.length + others.length;
+  const lists = { popup: [before.popups, after.popups], redirect: [before.redirects, after.redirects], cart: [before.offers, after.offers] } as const;
+  const others: Other[] = Object.entries(lists).flatMap(([kind, [old, now]]) =>
+    unionOf<Item>(old, now).filter(([a, b]) => !same(a, b)).map(([a, b]) => ({ kind: kind as keyof typeof lists, a, b })),
+  );
+  // What changed places is told of somebody whom both of the two concern.
+  const swapped: Swapped[] = Object.entries(lists).flatMap(([kind, [old, now]]) =>
+    swaps<Item>(old, now).slice(0, mostSwaps).map(([above, below]) => ({ kind: kind as keyof typeof lists, above, below })),
+  );
+  const of = slots.length + others.length + swapped.length;
   let done = 0;
   for (const [old, slot] of slots) {
     for (const effect of slotEffects(old, slot, { before, after, pages, from }, engines)) yield { done, of, effect };
     yield { done: ++done, of };
   }
+  /** Somebody whom a pop-up, redirect or offer concerns, and for whom `also` holds. */
+  const find = (kind: Other["kind"], { id }: Item, ruleset: Ruleset, also: readonly Clause[] = []): Visit | undefined => {
+    const domain = { ruleset, pages, from };
+    const own = <T extends Item>(list: readonly T[]) => list.find((item) => item.id === id) as T;
+    if (kind === "popup") return visitOf(someoneWhoOpens(domain, own(ruleset.popups), also));
+    if (kind === "redirect") return visitOf(someoneWhoIsSent(domain, own(ruleset.redirects), also));
+    return buyer(domain, own(ruleset.offers), also);
+  };
+  for (const { kind, above, below } of swapped) {
+    const also: Clause[] = [[{ rule: below.rule, holds: true }]];
+    if ("pages" in below) also.push([{ rule: below.pages, holds: true }]);
+    if ("threshold" in below && below.threshold !== undefined) also.push(atLeast(below.threshold));
+    const witness = find(kind, above, after, also);
+    const effect = witness && told(kind, above, above.rule, "after", witness, engines);
+    if (effect) yield { done, of, effect };
+    yield { done: ++done, of };
+  }
   for (const { kind, a, b } of others) {
-    const find = (ruleset: Ruleset): Visit | undefined => {
-      const domain = { ruleset, pages, from };
-      const own = (list: readonly { id: string }[]) => list.find((item) => item.id === (b ?? a)?.id);
-      if (kind === "popup") return visitOf(someoneWhoOpens(domain, own(ruleset.popups) as Ruleset["popups"][number]));
-      if (kind === "redirect") return visitOf(someoneWhoIsSent(domain, own(ruleset.redirects) as Ruleset["redirects"][number]));
-      return buyer(domain, own(ruleset.offers) as Offer);
-    };
     for (const side of ["after", "before"] as const) {
       const item = side === "after" ? b : a;
-      const witness = item && find(side === "after" ? after : before);
+      const witness = item && find(kind, item, side === "after" ? after : before);
       const effect = witness && told(kind, item, item.rule, side, witness, engines);
       if (!effect) continue;
       yield { done, of, effect };
@@ -81,7 +94,31 @@ export const allEffects = (compared: Compared): Effect[] =>
   [...effects(compared)].flatMap((step) => (step.effect ? [step.effect] : []));
 
 type Pair = Record<"before" | "after", Engine>;
-type Named = { id: string; name: string; rule: Rule };
+type Item = Popup | Redirect | Offer;
+interface Other {
+  kind: "popup" | "redirect" | "cart";
+  a: Item | undefined;
+  b: Item | undefined;
+}
+/** Two that changed places: the one that stands above the other now. */
+interface Swapped {
+  kind: Other["kind"];
+  above: Item;
+  below: Item;
+}
+/** At most so many pairs that changed places are looked at, of each kind. */
+const mostSwaps = 20;
+
+/** The pairs that stand in another order now: each with the one that is above now first. */
+function swaps<T extends Item>(before: readonly T[], after: readonly T[]): [T, T][] {
+  const was = new Map(before.map((item, index) => [item.id, index]));
+  return after.flatMap((above, index) =>
+    after.slice(index + 1).flatMap((below): [T, T][] => {
+      const [a, b] = [was.get(above.id), was.get(below.id)];
+      return above.on && below.on && a !== undefined && b !== undefined && a > b ? [[above, below]] : [];
+    }),
+  );
+}
 
 function unionOf<T extends { id: string }>(before: readonly T[], after: readonly T[]): [T | undefined, T | undefined][] {
   return [
@@ -181,17 +218,17 @@ function outcomes(a: Decision, b: Decision, id: string, old: Slot | undefined, s
 } // prettier-ignore
 
 /** Somebody to whom an offer is given: whose cart reaches its threshold. */
-function buyer(domain: { ruleset: Ruleset; pages: readonly KnownPage[]; from: number }, offer: Offer): Visit | undefined {
-  const threshold = offer.threshold ?? "0.01";
-  const clauses: Clause[] = [
-    [{ rule: offer.rule, holds: true }],
-    [{ rule: { signal: "cart.subtotal", op: "gte", value: threshold } as Rule, holds: true }],
-  ];
-  return visitOf(new Space(domain).solve(clauses));
+function buyer(domain: { ruleset: Ruleset; pages: readonly KnownPage[]; from: number }, offer: Offer, also: readonly Clause[]): Visit | undefined {
+  return visitOf(new Space(domain).solve([[{ rule: offer.rule, holds: true }], atLeast(offer.threshold ?? "0.01"), ...also]));
 } // prettier-ignore
 
+/** That a cart comes to an amount. */
+const atLeast = (amount: string): Clause => [
+  { rule: { signal: "cart.subtotal", op: "gte", value: amount } as Rule, holds: true },
+];
+
 /** An effect on pop-up, redirect or cart, if the witness really gets something else. */
-function told(kind: "popup" | "redirect" | "cart", item: Named, rule: Rule, side: "before" | "after", witness: Visit, engines: Pair): Effect | undefined {
+function told(kind: Other["kind"], item: Item, rule: Rule, side: "before" | "after", witness: Visit, engines: Pair): Effect | undefined {
   const [a, b] = [engines.before.decide(witness), engines.after.decide(witness)];
   const part = `*${kind}`;
   const differs = differingParts(a, b).includes(part) || (kind === "popup" && !same(a.popup, b.popup)) || (kind === "cart" && !same(a.cart, b.cart));

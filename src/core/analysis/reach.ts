@@ -37,8 +37,8 @@ function asOn(slot: Slot, variant: Variant | null): [Slot, Variant | null] {
   return [{ ...slot, variants: slot.variants.map((item) => (item.id === variant.id ? on : item)) }, on];
 }
 
-/** A visitor for whom a pop-up opens; or why there is none. One whose consent lets it be counted. */
-export function someoneWhoOpens(domain: Domain, popup: Popup): Solution {
+/** A visitor for whom a pop-up opens, and for whom `also` holds; or why there is none. One whose consent lets it be counted. */
+export function someoneWhoOpens(domain: Domain, popup: Popup, also: readonly Clause[] = []): Solution {
   const { popups } = domain.ruleset;
   const above = popups.slice(0, popups.indexOf(popup)).filter((item) => item.on);
   const solved = new Space(domain).solve([
@@ -48,6 +48,7 @@ export function someoneWhoOpens(domain: Domain, popup: Popup): Solution {
       { rule: item.pages, holds: false },
       { rule: item.rule, holds: false },
     ]),
+    ...also,
   ]);
   if (!solved.found) return solved;
   const engine = createEngine({
@@ -58,13 +59,14 @@ export function someoneWhoOpens(domain: Domain, popup: Popup): Solution {
   return confirmed([agreed, solved.visit], (visit) => engine.decide(visit).popup?.id === popup.id);
 }
 
-/** A visitor whom a redirect's rule sends on, and no earlier one; or why there is none. */
-export function someoneWhoIsSent(domain: Domain, redirect: Redirect): Solution {
+/** A visitor whom a redirect's rule sends on, and no earlier one, and for whom `also` holds; or why there is none. */
+export function someoneWhoIsSent(domain: Domain, redirect: Redirect, also: readonly Clause[] = []): Solution {
   const { redirects } = domain.ruleset;
   const above = redirects.slice(0, redirects.indexOf(redirect)).filter((item) => item.on);
   const solved = new Space({ ...domain, strayPaths: true }).solve([
     [{ rule: redirect.rule, holds: true }],
     ...above.map((item): Clause => [{ rule: item.rule, holds: false }]),
+    ...also,
   ]);
   if (!solved.found) return solved;
   const told = withVariables(solved.visit, [redirect]);

@@ -89,6 +89,21 @@ describe("what another ruleset changes for visitors", () => {
 
 describe("a report", () => {
   const foundIn = (of: ReturnType<typeof made>) => allFindings({ ruleset: of, from });
+  it("is told of another order of pop-ups, redirects and offers, with somebody whom both concern", () => {
+    const turned = (list: unknown[], key: string, more: object = {}) => told(made({ ...more, [key]: list }), made({ ...more, [key]: [...list].reverse() })); // prettier-ignore
+    const box = (id: string, rule: unknown) => ({ id, name: id, rule, opensAfter: { seconds: 1 }, size: { width: 300, height: 200 }, arms: says(id) }); // prettier-ignore
+    expect(turned([box("all", null), box("pt", portugal)], "popups")).toEqual(["“all” opens → “pt” opens"]);
+    // For nobody do both open: the order is all the same.
+    expect(turned([box("es", spain), box("pt", portugal)], "popups")).toEqual([]);
+    const to = (id: string, rule: unknown) => ({ id, name: id, rule, to: `/${id}` });
+    const path = when("page.path", "startsWith", "/o");
+    expect(turned([to("a", path), to("b", when("page.path", "is", "/old"))], "redirects")).toEqual(["is sent to https://shop.example/a → is sent to https://shop.example/b"]); // prettier-ignore
+    const offer = (id: string, threshold: string, reward: object) => ({ id, name: id, reward, threshold, label: id });
+    // Half of 20, then 10 of the other 10; or 10 first, and then half is out of reach.
+    const offers = [offer("half", "20.00", { percent: 50 }), offer("ten", "10.00", { amount: "10.00" })];
+    expect(turned(offers, "offers")).toEqual(["pays €0.00 → pays €10.00"]);
+  });
+
   it("blocks for a failing check and for a fault, and for nothing else", () => {
     const check = {
       id: "c",
