@@ -232,6 +232,34 @@ test("a capped pop-up says why it is held back", async ({ page }) => {
   await expect(page.locator(".popupline")).toContainText("held back: it has a cap, and without consent nothing can be counted");
 }); // prettier-ignore
 
+test("another order of pop-ups is a change that is said, and can go live", async ({ page }) => {
+  await openWorkbench(page);
+  await openScreen(page, "Content", "Pop-ups");
+  await expect(page.getByRole("button", { name: "New pop-up" })).toBeVisible();
+  const pill = page.locator(".topline span.pill.draft");
+  const before = (await pill.textContent()) ?? "";
+  const names = () => page.locator("[data-row] .name").allTextContents();
+  const [first = "", second = "", ...others] = await names();
+  await page.getByRole("button", { name: new RegExp(`^Move ${first}`) }).focus();
+  // What happens is said for those who do not see it, too.
+  const said = (text: string) => expect(page.locator("[id^=DndLiveRegion]").filter({ hasText: text })).toHaveCount(1, { timeout: 2000 }); // prettier-ignore
+  await page.keyboard.press("Space");
+  await said(`${first} is over ${first}.`);
+  await expect(async () => {
+    await page.keyboard.press("ArrowDown");
+    await said(`${first} is over ${second}.`);
+  }).toPass();
+  await page.keyboard.press("Space");
+  await expect.poll(names).toEqual([second, first, ...others]);
+  await expect(pill).not.toHaveText(before);
+  await page.getByRole("button", { name: "Put live", exact: true }).click();
+  const dialog = page.getByRole("dialog", { name: "Put live" });
+  await expect(dialog).toContainText("The order is changed");
+  await dialog.getByRole("button", { name: "Not yet" }).click();
+  await page.getByRole("button", { name: "Undo", exact: true }).click();
+  await expect(pill).toHaveText(before);
+});
+
 test("a redirect is made with its examples; foreign hosts and loops are found while editing; visitors are really sent on", async ({
   page,
   request,

@@ -1,19 +1,5 @@
 "use client";
-import {
-  closestCenter,
-  DndContext,
-  KeyboardSensor,
-  PointerSensor,
-  useSensor,
-  useSensors,
-  type DragEndEvent,
-} from "@dnd-kit/core";
-import {
-  SortableContext,
-  sortableKeyboardCoordinates,
-  useSortable,
-  verticalListSortingStrategy,
-} from "@dnd-kit/sortable";
+import { useSortable } from "@dnd-kit/sortable";
 import { CSS } from "@dnd-kit/utilities";
 import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
@@ -35,6 +21,7 @@ import { useDesk } from "../parts/desk/desk";
 import { useKeepCheck } from "./keep-check";
 import { EmptyWhy, Reach } from "./reach";
 import { SlotSettings } from "./slot-settings";
+import { SortableRows } from "../parts/sortable-rows";
 import { colourOf, indexIn, letterOf, Swatch } from "../parts/variants";
 import type { Look } from "../parts/desk/use-look";
 
@@ -55,18 +42,7 @@ export function SlotPanel(props: Props) {
   const [adding, setAdding] = useState<HTMLElement | null>(null);
   const [setting, setSetting] = useState(false);
   const trace = look.decision.trace?.slots.find((item) => item.id === slot.id);
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
-  );
   const letter = (id: string) => letterOf(indexIn(slot, id));
-  const names = new Map(slot.variants.map((variant) => [variant.id as string, variant.name]));
-  const dropped = ({ active, over }: DragEndEvent) => {
-    const variant = slot.variants.find((item) => item.id === active.id);
-    const to = slot.variants.findIndex((item) => item.id === over?.id);
-    if (variant && to >= 0 && over?.id !== active.id) draft.edit(`Order of ${slot.name}`, [move(slot, variant, to)]);
-  };
-  const spoken = (id: string | number | undefined) => names.get(String(id)) ?? "the list";
   const fallbackShown = trace?.fallback === "shown";
   const empty = look.decision.slots[slot.id]?.every((item) => item.content === null) === true;
   const fallbackText = slot.fallback
@@ -90,33 +66,25 @@ export function SlotPanel(props: Props) {
       <div className="slotscroll">
         {setting && <SlotSettings slot={slot} pages={trace?.pages} />}
         {empty && <EmptyWhy slot={slot} />}
-        <DndContext
-          sensors={sensors}
-          collisionDetection={closestCenter}
-          onDragEnd={dropped}
-          accessibility={{
-            announcements: {
-              onDragStart: ({ active }) => `Picked up ${spoken(active.id)}.`,
-              onDragOver: ({ active, over }) => `${spoken(active.id)} is over ${spoken(over?.id)}.`,
-              onDragEnd: ({ active, over }) => `${spoken(active.id)} is put where ${spoken(over?.id)} was.`,
-              onDragCancel: ({ active }) => `${spoken(active.id)} is back where it was.`,
-            },
+        <SortableRows
+          items={slot.variants}
+          onMove={(id, to) => {
+            const variant = slot.variants.find((item) => item.id === id);
+            if (variant) draft.edit(`Order of ${slot.name}`, [move(slot, variant, to)]);
           }}
         >
-          <SortableContext items={slot.variants.map((item) => item.id)} strategy={verticalListSortingStrategy}>
-            {slot.variants.map((variant, index) => (
-              <VariantRow
-                key={variant.id}
-                {...props}
-                variant={variant}
-                index={index}
-                trace={trace?.variants.find((item) => item.id === variant.id)}
-                missing={trace?.missing.filter((item) => item.variant === variant.id) ?? []}
-                letter={letter}
-              />
-            ))}
-          </SortableContext>
-        </DndContext>
+          {slot.variants.map((variant, index) => (
+            <VariantRow
+              key={variant.id}
+              {...props}
+              variant={variant}
+              index={index}
+              trace={trace?.variants.find((item) => item.id === variant.id)}
+              missing={trace?.missing.filter((item) => item.variant === variant.id) ?? []}
+              letter={letter}
+            />
+          ))}
+        </SortableRows>
         {slot.variants.length === 0 && (
           <p className="quiet" style={{ padding: "14px 16px", margin: 0, borderBottom: "1px solid var(--hair)" }}>
             Everybody sees the fallback. Copy it, change the copy, and say who sees that instead.

@@ -1,19 +1,5 @@
 "use client";
-import {
-  closestCenter,
-  DndContext,
-  KeyboardSensor,
-  PointerSensor,
-  useSensor,
-  useSensors,
-  type DragEndEvent,
-} from "@dnd-kit/core";
-import {
-  SortableContext,
-  sortableKeyboardCoordinates,
-  useSortable,
-  verticalListSortingStrategy,
-} from "@dnd-kit/sortable";
+import { useSortable } from "@dnd-kit/sortable";
 import { CSS } from "@dnd-kit/utilities";
 import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
@@ -26,6 +12,7 @@ import { fold } from "@/core/text/fold";
 import type { Thing } from "@/core/draft/lists";
 import { addressOf } from "../desk/screens";
 import { useGo } from "../desk/use-go";
+import { SortableRows } from "../sortable-rows";
 import type { DraftList } from "./use-list";
 
 /** What a list screen says of one thing, beside its name. */
@@ -76,14 +63,6 @@ export function ListScreen<Item extends Thing>(props: Props<Item>) {
   };
   const rows = items.map((item) => ({ item, ...row(item) }));
   const found = rows.filter(({ item, words = "" }) => fold(`${item.name} ${words}`).includes(fold(text.trim())));
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
-  );
-  const dropped = ({ active, over }: DragEndEvent) => {
-    const to = items.findIndex((item) => item.id === over?.id);
-    if (to >= 0 && active.id !== over?.id) list.move(String(active.id), to);
-  };
   return (
     <main className="listscreen">
       <section className="list" aria-label={title}>
@@ -106,22 +85,20 @@ export function ListScreen<Item extends Thing>(props: Props<Item>) {
         {note && rows.length > 0 && <p className="quiet note">{note}</p>}
         {rows.length === 0 && <p className="teaches">{teaches}</p>}
         <div className="rows">
-          <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={dropped}>
-            <SortableContext items={found.map(({ item }) => item.id)} strategy={verticalListSortingStrategy}>
-              {found.map(({ item, ...said }) => (
-                <RowView
-                  key={item.id}
-                  item={item}
-                  {...said}
-                  open={item.id === open?.id}
-                  sortable={ordered && found.length === rows.length}
-                  onOpen={() => show(item.id)}
-                  onCopy={() => show(list.copy(item.id))}
-                  onRemove={() => list.remove(item.id)}
-                />
-              ))}
-            </SortableContext>
-          </DndContext>
+          <SortableRows items={items} onMove={list.move}>
+            {found.map(({ item, ...said }) => (
+              <RowView
+                key={item.id}
+                item={item}
+                {...said}
+                open={item.id === open?.id}
+                sortable={ordered && found.length === rows.length}
+                onOpen={() => show(item.id)}
+                onCopy={() => show(list.copy(item.id))}
+                onRemove={() => list.remove(item.id)}
+              />
+            ))}
+          </SortableRows>
           {rows.length > 0 && found.length === 0 && <p className="quiet note">Nothing here has that name.</p>}
         </div>
       </section>
