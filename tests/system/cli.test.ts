@@ -5,6 +5,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { gzipSync } from "node:zlib";
 import { afterAll, describe, expect, it } from "vitest";
+import { site } from "@/core/testing";
 import { accessLog } from "../../demo/traffic";
 import { demoRuleset } from "../../demo/ruleset";
 
@@ -34,14 +35,6 @@ const when = (signal: string, op: string, value?: unknown) => ({
   op,
   ...(value === undefined ? {} : { value }),
 });
-const site = {
-  id: "shop",
-  name: "Shop",
-  zone: "Europe/Lisbon",
-  currency: "EUR",
-  language: "en",
-  origin: "https://shop.example",
-};
 const block = (headline: string) => ({ type: "note", fields: { headline } });
 const variant = (id: string, rule: unknown, headline = id) => ({
   id,

@@ -73,17 +73,10 @@ async function* piecesOf(
 
 /** When a file's first line that can be read was written: rotated logs are read in the order of time. */
 export async function firstTime(file: File, read: (line: string) => { at: number } | undefined): Promise<number> {
-  const { Gunzip } = await import("fflate");
+  const { LogUnpacker } = await import("@/core/replay/unpack");
   const bytes = new Uint8Array(await file.slice(0, 1 << 16).arrayBuffer());
-  let text = "";
-  const decoder = new TextDecoder();
-  try {
-    if (bytes[0] === 0x1f && bytes[1] === 0x8b)
-      new Gunzip((part) => (text += decoder.decode(part, { stream: true }))).push(bytes);
-    else text = decoder.decode(bytes);
-  } catch {
-    // What can be unpacked of it will do.
-  }
+  const { shares } = new LogUnpacker(1).take(bytes, true, bytes.length === file.size);
+  const text = new TextDecoder().decode(shares[0]?.bytes);
   for (const line of text.split("\n")) {
     const found = read(line);
     if (found) return found.at;
