@@ -2,6 +2,7 @@ import type { Rule } from "../formats/rule";
 import type { Arm, Content, Ruleset, Slot, Variant } from "../formats/ruleset";
 import { ruleText } from "../rules/sentence";
 import { same } from "./edit";
+import { partName, valueText } from "./words";
 
 /** One thing in which a draft differs from what is live, in words. */
 export interface Difference {
@@ -38,15 +39,7 @@ export function differences(before: Ruleset, now: Ruleset): Difference[] {
     for (const item of now[list]) {
       const old = before[list].find((other) => other.id === item.id);
       if (!old) out.push({ where, what: item.name, says: "is new" });
-      else if (!same(old, item)) {
-        const rules = "rule" in old && "rule" in item && !same(old.rule, item.rule);
-        out.push({
-          where,
-          what: item.name,
-          says: "is changed",
-          ...(rules ? { before: ruleText(old.rule, before), after: ruleText(item.rule, now) } : {}),
-        });
-      }
+      else if (!same(old, item)) out.push(...partDifferences(list, where, old, item, before, now));
     }
     for (const old of before[list])
       if (!now[list].some((item) => item.id === old.id)) out.push({ where, what: old.name, says: "is taken out" });
@@ -60,6 +53,22 @@ export function differences(before: Ruleset, now: Ruleset): Difference[] {
       out.push({ where: "Settings", what, says: "is changed" });
   return out;
 }
+
+/** What differs within a thing of a list, part by part. */
+function partDifferences(list: string, where: string, old: Named, item: Named, before: Ruleset, now: Ruleset): Difference[] {
+  const out: Difference[] = [];
+  const say: Say = (says, was, is) => out.push({ where, what: item.name, says, ...(was === undefined ? {} : { before: was }), ...(is === undefined ? {} : { after: is }) });
+  const [was, is] = [old, item] as unknown as [Record<string, unknown>, Record<string, unknown>];
+  for (const key of new Set([...Object.keys(was), ...Object.keys(is)])) {
+    if (same(was[key], is[key])) continue;
+    const text = (value: unknown, ruleset: Ruleset) => valueText(`${list}/${item.id}/${key}`, value, ruleset);
+    if (key === "on") say(is.on ? "is switched on" : "is switched off");
+    else if (key === "name") say("is renamed", old.name, item.name);
+    else if (key === "arms") armDifferences(was.arms as Arm[], is.arms as Arm[], say, now);
+    else say(`is changed: ${partName(key)}`, text(was[key], before), text(is[key], now));
+  }
+  return out;
+} // prettier-ignore
 
 function slotDifferences(old: Slot, slot: Slot, before: Ruleset, now: Ruleset): Difference[] {
   const out: Difference[] = [];

@@ -98,6 +98,19 @@ describe("differences", () => {
     });
     expect(differences(draft, draft)).toEqual([]);
   });
+  it("of pop-ups, offers and the like are said part by part", () => {
+    const offer = { id: "o", name: "Spring", threshold: "40.00", reward: { percent: 10 }, label: "Spring" };
+    const popup = { id: "p", name: "P", opensAfter: { seconds: 0 }, size: { width: 300, height: 200 }, arms: [{ id: "a", weight: 100, content: null }] }; // prettier-ignore
+    const of = (more: object, other: object = {}) => ruleset({ offers: [{ ...offer, ...more }], popups: [{ ...popup, ...other }] }); // prettier-ignore
+    const said = differences(of({}), of({ threshold: "60.00", reward: { freeDelivery: true }, on: false }, { opensAfter: { leaving: true }, cap: { times: 2, per: "visit" } })); // prettier-ignore
+    expect(said.map(({ what, says, before, after }) => `${what} ${says} ${before ?? ""} → ${after ?? ""}`)).toEqual([
+      "P is changed: when it opens at once → when the pointer leaves the page",
+      "P is changed: how often it opens as often as its rule holds → at most 2 times a visit",
+      "Spring is switched off  → ",
+      "Spring is changed: the threshold 40.00 → 60.00",
+      "Spring is changed: what it gives 10 % off → free delivery",
+    ]);
+  });
   it("leave nothing out: whatever is changed anywhere in a ruleset is said", () => {
     const whole = ruleset(demoRuleset as Record<string, unknown>);
     /** Every place in a document at which something could be changed. */
@@ -144,12 +157,35 @@ describe("edits in words", () => {
   });
   it("are told by names and sentences, not by ids and JSON", () => {
     expect(placeName("slots/s/variants/a/rule", made)).toBe("Hero, a, its rule");
-    expect(placeName("offers/gone/threshold", made)).toBe("Offer, “gone”, threshold");
+    expect(placeName("offers/gone/threshold", made)).toBe("Offer, “gone”, the threshold");
     const rule = { signal: "campaign.source", op: "is", value: "mossmail" };
     expect(valueText("slots/s/variants/a/rule", rule, made)).toBe("the campaign source is “mossmail”");
     expect(valueText("slots/s/variants/a/rule", null, made)).toBe("for everyone");
+    expect(valueText("popups/p/opensAfter", { scrollPercent: 40 }, made)).toBe("once 40 % of the page is scrolled");
+    expect(valueText("popups/p/cap", { times: 1, per: "day" }, made)).toBe("at most once a day");
+    expect(valueText("offers/o/reward", { percent: 10 }, made)).toBe("10 % off");
+    expect(valueText("placeLists/l/places", [{ country: "PT" }, { lat: 1, lon: 2, km: 3 }], made)).toBe("Portugal or 3 km around 1, 2");
+    expect(valueText("wordParameters", ["kw", "q"], made)).toBe("kw, q");
     expect(valueText("slots/s/fallback", { type: "n", fields: { text: "Hello", more: "there" }, tokens: {} }, made)).toBe("Hello · there");
   }); // prettier-ignore
+  it("name every part of everything in the demo without a key of its format", () => {
+    const whole = { ...ruleset(demoRuleset as Record<string, unknown>), library: [], picks: [] };
+    const lists = [
+      "audiences",
+      "placeLists",
+      "markers",
+      "blockTypes",
+      "slots",
+      "popups",
+      "offers",
+      "redirects",
+    ] as const;
+    const paths = [...Object.keys(whole.site).map((key) => `site/${key}`), ...lists.flatMap((list) => whole[list].flatMap((item) => Object.keys(item).map((key) => `${list}/${item.id}/${key}`)))]; // prettier-ignore
+    expect(paths.length).toBeGreaterThan(150);
+    expect(paths.map((path) => placeName(path, whole)).filter((name) => /[a-z][A-Z]|[/_{}]/.test(name))).toEqual([]);
+    const value = (path: string) => path.split("/").reduce<unknown>((at, key) => (Array.isArray(at) ? at.find((item: { id: string }) => item.id === key) : (at as Record<string, unknown>)[key]), whole); // prettier-ignore
+    expect(paths.filter((path) => valueText(path, value(path), whole).startsWith("{"))).toEqual([]);
+  });
   it("leave what nobody touched the very same, where a draft is taken up from somebody else", () => {
     const now = structuredClone({ ...made, slots: [{ ...made.slots[0]!, name: "Other" }] });
     const kept = keepSame(made, now);

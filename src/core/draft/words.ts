@@ -1,7 +1,10 @@
 /** Edits in words: where in the draft, and what stood there before and after. For the audit trail and for stale saves. */
 import type { Rule } from "../formats/rule";
+import { capWords, opensWords } from "../decision/popup-words";
+import type { Offer, PlaceEntry, Popup } from "../formats/ruleset";
 import type { SiteDraft } from "../formats/site-draft";
-import { ruleText } from "../rules/sentence";
+import { joinParts } from "../rules/phrases";
+import { placesPhrase, ruleText, type SentenceNames } from "../rules/sentence";
 import { same, type Edit, type EditPath } from "./edit";
 
 /** What edits change, by place: a path with its keys joined by "/". */
@@ -43,8 +46,17 @@ const listNames: Record<string, string> = {
 }; // prettier-ignore
 const partNames: Record<string, string> = {
   rule: "its rule", pages: "its pages", on: "switched on", name: "its name", rememberDays: "days remembered", take: "how many it shows",
-  order: "its place in the order", fallback: "the fallback", content: "", arms: "", fields: "", tokens: "the values it names",
+  order: "its place in the order", fallback: "the fallback", content: "", arms: "", fields: "", tokens: "the values it names", signal: "what is put in",
+  zone: "the time zone", currency: "the currency", language: "the language", origin: "the address", popupGapMinutes: "the minutes between pop-ups",
+  gain: "when it is gained", gainViews: "the page views that it takes", lose: "when it is lost", days: "the days for which it is held",
+  setFrom: "gained from", setUntil: "gained until", places: "its places", weight: "its share",
+  opensAfter: "when it opens", size: "its size", cap: "how often it opens",
+  threshold: "the threshold", scope: "what it counts and takes from", reward: "what it gives", label: "its label", combines: "going together with others", from: "from when on", until: "until when",
+  to: "where it leads", status: "its status", keepQuery: "keeping the link’s parameters", frequency: "how often it sends", skipBots: "leaving crawlers out", exemptAddresses: "the addresses that it leaves out",
 }; // prettier-ignore
+
+/** A part of something in the draft, in words. */
+export const partName = (key: string): string => partNames[key] || key;
 
 /** A place of the draft by names, as far as they are still there: "Home hero, Repotting clinic, its rule". */
 export function placeName(path: string, draft: SiteDraft): string {
@@ -64,13 +76,28 @@ export function placeName(path: string, draft: SiteDraft): string {
   return out.length > 1 && listNames[path.split("/")[0] as string] === "Slot" ? out.slice(1).join(", ") : out.join(", ");
 } // prettier-ignore
 
+/** Values that have words of their own, by the last key of their place. */
+const words: Record<string, (value: never, names: SentenceNames) => string> = {
+  opensAfter: (value: Popup["opensAfter"]) => opensWords(value),
+  cap: (value: Popup["cap"]) => capWords(value),
+  size: ({ width, height }: Popup["size"]) => `${width} × ${height}`,
+  reward: (value: Offer["reward"], { site }) => ("percent" in value ? `${value.percent} % off` : "amount" in value ? `${value.amount} ${site.currency} off` : "free delivery"),
+  scope: ({ categories = [], skus = [] }: NonNullable<Offer["scope"]>) => [...categories, ...skus].join(", "),
+  places: (value: readonly PlaceEntry[], names) => joinParts(placesPhrase(value, names)),
+  fields: (value: unknown) => (Array.isArray(value) ? (value as { name: string; kind: string }[]).map(({ name, kind }) => `${name} (${kind})`).join(", ") : ""),
+}; // prettier-ignore
+
 /** What stands at a place, as somebody would read it: rules as sentences, content as its texts. */
-export function valueText(path: string, value: unknown, draft: SiteDraft): string {
+export function valueText(path: string, value: unknown, draft: SentenceNames): string {
+  if (value == null && path.endsWith("/cap")) return capWords(undefined);
   if (value == null) return /\/(rule|pages)$/.test(path) ? "for everyone" : "nothing";
   if (typeof value === "string") return value;
   if (typeof value === "boolean") return value ? "yes" : "no";
   if (typeof value !== "object") return String(value);
   if (/\/(rule|pages|gain|lose)$/.test(path)) return ruleText(value as Rule, draft);
+  const own = words[path.slice(path.lastIndexOf("/") + 1)]?.(value as never, draft);
+  if (own) return own;
+  if (Array.isArray(value) && value.every((item) => typeof item === "string")) return value.join(", ") || "nothing";
   const texts = textsIn(value);
   const { rule, name } = value as { rule?: Rule; name?: string };
   const when = rule === undefined || rule === null ? [] : [`when ${ruleText(rule, draft)}`];
