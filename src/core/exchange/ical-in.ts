@@ -61,7 +61,13 @@ class Refused extends Error {}
 /** The IANA zone that a TZID means: its name, the end of a longer name, what its VTIMEZONE says of itself, or Windows’ name for it (by Unicode CLDR). */
 function zoneNamed(tzid: string, locations: ReadonlyMap<string, string>): string {
   const parts = tzid.split("/");
-  for (const candidate of [tzid, parts.slice(-2).join("/"), parts.slice(-3).join("/"), locations.get(tzid), findIana(tzid)[0]])
+  for (const candidate of [
+    tzid,
+    parts.slice(-2).join("/"),
+    parts.slice(-3).join("/"),
+    locations.get(tzid),
+    findIana(tzid)[0],
+  ])
     if (candidate && isZone(candidate)) return candidate;
   throw new Refused(`the time zone “${tzid}” is not known: expected a name such as Europe/Lisbon`);
 }

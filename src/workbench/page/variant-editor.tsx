@@ -86,9 +86,7 @@ function VariantForm({ slot, variant, draft, look, pin, onPin }: Props & { varia
   // Of an unfinished rule nothing is told: it stands there switched off.
   const trace = look.runnable.unfinished.has(variant.id)
     ? undefined
-    : look.decision.trace?.slots
-        .find((item) => item.id === slot.id)
-        ?.variants.find((item) => item.id === variant.id);
+    : look.decision.trace?.slots.find((item) => item.id === slot.id)?.variants.find((item) => item.id === variant.id);
   const [arm, setArm] = useState<string>();
   const openArm = (id: string) => {
     setArm(id);
