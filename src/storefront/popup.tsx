@@ -14,7 +14,8 @@ interface Props {
 
 /**
  * A pop-up: opens when what it waits for has happened, never on top of another. A box holds the focus and gives it back when
- * it closes; a corner and a bar leave the page usable. Escape closes all of them.
+ * it closes; a corner and a bar leave the page usable. Escape closes all of them. In a frame beside which somebody works it
+ * takes no focus.
  */
 export function Popup({ popup, place, now, label, children }: Props) {
   const dialog = useRef<HTMLDialogElement>(null);
@@ -32,7 +33,9 @@ export function Popup({ popup, place, now, label, children }: Props) {
       if (opened || document.querySelector("dialog[open]")) return;
       opened = true;
       halt();
-      if (place === "box") element.showModal();
+      // In a frame that is only looked at, the focus stays with whoever is typing beside it.
+      if (window.parent !== window && !document.hasFocus()) element.setAttribute("open", "");
+      else if (place === "box") element.showModal();
       else element.show();
     };
     const listen = (target: EventTarget, names: string[], work: (event: Event) => void) => {
@@ -67,7 +70,7 @@ export function Popup({ popup, place, now, label, children }: Props) {
       rest();
     }
     const escape = (event: KeyboardEvent) => {
-      if (event.key === "Escape" && element.open && place !== "box") element.close();
+      if (event.key === "Escape" && element.open && !element.matches(":modal")) element.close();
     };
     // A corner or a bar that had the focus gives it back; a box does so by itself.
     const closed = () => {
