@@ -94,7 +94,7 @@ export async function askForReview(
       { askedBy: who.id, note: ask.note, ruleset, sha256, draftVersion: ask.version, basedOn: live?.number ?? null, report: told, override: ask.reason.trim() },
       db,
     );
-    await tell(site, who.id, { kind: "release", says: `Asked for review ${review}`, after: { note: ask.note, ...(ask.reason ? { "all the same": ask.reason } : {}) } }, db);
+    await tell(site, who.id, { kind: "release", says: `Asked for review ${review}`, after: { ...(ask.note ? { note: ask.note } : {}), ...(ask.reason ? { "all the same": ask.reason } : {}) } }, db);
     await announceDesk(site, db);
     if (!ask.live) return { ok: true, review };
     const done = await decide(who, review, { approve: true, at: null }, db);
@@ -150,7 +150,7 @@ async function release(site: string, review: Review & { ruleset: Ruleset }, by: 
   const { note, ruleset, sha256, draftVersion } = review;
   const number = await putLive({ site, person: by, note, ruleset, sha256, draftVersion }, db);
   await decideReview(site, review.number, { state: "live", by, release: number }, db);
-  await tell(site, by, { kind: "release", says: `Release ${number} went live`, after: { note, sha256 } }, db);
+  await tell(site, by, { kind: "release", says: `Release ${number} went live`, after: { ...(note ? { note } : {}), "SHA-256": sha256 } }, db);
   await announceDesk(site, db);
   return number;
 } // prettier-ignore

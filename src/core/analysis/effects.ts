@@ -217,9 +217,15 @@ function outcomes(a: Decision, b: Decision, id: string, old: Slot | undefined, s
   return { before, after: before === after ? `${after}, changed` : after };
 } // prettier-ignore
 
-/** Somebody to whom an offer is given: whose cart reaches its threshold. */
+/** Somebody to whom an offer is given: whose cart reaches its threshold, with what is in its scope where that can be. */
 function buyer(domain: { ruleset: Ruleset; pages: readonly KnownPage[]; from: number }, offer: Offer, also: readonly Clause[]): Visit | undefined {
-  return visitOf(new Space(domain).solve([[{ rule: offer.rule, holds: true }], atLeast(offer.threshold ?? "0.01"), ...also]));
+  const visit = visitOf(new Space(domain).solve([[{ rule: offer.rule, holds: true }], atLeast(offer.threshold ?? "0.01"), ...also]));
+  if (!visit?.cart || !offer.scope) return visit;
+  const { categories: [category] = [], skus: [sku] = [] } = offer.scope;
+  const lines = visit.cart.lines.map((line) => (category !== undefined ? { ...line, category } : sku !== undefined ? { ...line, sku } : line));
+  const inScope = { ...visit, cart: { ...visit.cart, lines } };
+  const given = createEngine(domain.ruleset).decide(inScope).cart?.adjustments.some((item) => item.offer === offer.id);
+  return given ? inScope : visit;
 } // prettier-ignore
 
 /** That a cart comes to an amount. */
@@ -238,7 +244,11 @@ function told(kind: Other["kind"], item: Item, rule: Rule, side: "before" | "aft
     if (kind === "redirect") return decision.redirect ? `is sent to ${decision.redirect.location}` : "stays on the page";
     const { cart } = decision;
     const { currency, language } = ruleset.site;
-    return cart ? `pays ${formatMoney(cart.total, currency, language)}${cart.freeDelivery ? " with free delivery" : ""}` : "no cart";
+    if (!cart) return "no cart";
+    const money = (minor: number) => formatMoney(minor, currency, language);
+    // Whoever pays the same has more or less to go.
+    const toGo = a.cart?.total === b.cart?.total ? cart.toGo[item.id] : undefined;
+    return `pays ${money(cart.total)}${cart.freeDelivery ? " with free delivery" : ""}${toGo ? `, ${money(toGo)} to go` : ""}`;
   };
   const [before, after] = [words(a, engines.before), words(b, engines.after)];
   return { kind, id: item.id, name: item.name, before, after: before === after ? `${after}, changed` : after, rule, from: side, witness };

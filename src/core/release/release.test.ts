@@ -104,6 +104,15 @@ describe("a report", () => {
     expect(turned(offers, "offers")).toEqual(["pays €0.00 → pays €10.00"]);
   });
 
+  it("is told of an offer by somebody with what it takes from in the cart, and of what is still to go", () => {
+    const scoped = (threshold: string, scope?: object, on = true) => made({ offers: [{ id: "o", on, name: "o", reward: { percent: 10 }, threshold, label: "o", scope }] }); // prettier-ignore
+    const ferns = { categories: ["ferns"] };
+    expect(told(scoped("60.00", ferns), scoped("50.00", ferns))).toEqual(["pays €50.00 → pays €45.00"]);
+    expect(told(scoped("60.00", { skus: ["a"] }), scoped("70.00", { skus: ["a"] }))).toEqual(["pays €54.00 → pays €60.00"]); // prettier-ignore
+    // Switched off it gives nothing; how much is to go is told all the same.
+    expect(told(scoped("60.00", undefined, false), scoped("50.00", undefined, false))).toEqual(["pays €50.00, €10.00 to go → pays €50.00"]); // prettier-ignore
+  });
+
   it("blocks for a failing check and for a fault, and for nothing else", () => {
     const check = {
       id: "c",

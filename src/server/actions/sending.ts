@@ -1,6 +1,6 @@
 import { randomBytes } from "node:crypto";
 import { z } from "zod";
-import { linkSchema } from "@/core/campaigns/link";
+import { linkSchema, linkText, type CampaignLink } from "@/core/campaigns/link";
 import { id } from "@/core/formats/basics";
 import type { ResultRow } from "@/core/results/results";
 import { isZone } from "@/core/schedule/zone";
@@ -26,6 +26,12 @@ const day = z.iso.date();
 /** The longest time that results are shown for, in days. */
 const longest = 400;
 
+/** Links as the audit trail tells them: by name, with where they lead and what is noted. */
+const linksInWords = (links: readonly CampaignLink[]): Record<string, string> =>
+  Object.fromEntries(
+    links.map((link) => [link.name, [linkText(link, ""), link.usedBy, link.note].filter(Boolean).join(" · ")]),
+  );
+
 /** Sending people, and what came of it. */
 export const sendingActions = {
   /** Keeps links, all or none, and answers all that the site has. */
@@ -35,7 +41,8 @@ export const sendingActions = {
       await saveLinks(who.site, links, db);
       const [only] = links;
       const says = links.length === 1 && only ? `The link “${only.name}” was ${before.has(only.id) ? "changed" : "made"}` : `${links.length} links were read from a file`;
-      await tell(who.site, who.id, { kind: "links", says, before: Object.fromEntries(links.flatMap((link) => (before.has(link.id) ? [[link.id, before.get(link.id)]] : []))), after: Object.fromEntries(links.map((link) => [link.id, link])) }, db);
+      const old = links.flatMap((link) => before.get(link.id) ?? []);
+      await tell(who.site, who.id, { kind: "links", says, before: linksInWords(old), after: linksInWords(links) }, db);
       await announceDesk(who.site, db);
     });
     return listLinks(who.site);
