@@ -20,9 +20,7 @@ export interface Difference {
 
 /** Everything in which `now` differs from `before`, as sentences in the order of the ruleset. */
 export function differences(before: Ruleset, now: Ruleset): Difference[] {
-  const out: Difference[] = [];
-  if (!same(before.site, now.site))
-    out.push({ where: "Settings", what: now.site.name, says: "the site’s settings are changed" });
+  const out = partDifferences("site", "Settings", before.site, now.site, before, now);
   for (const slot of now.slots) {
     const old = before.slots.find((item) => item.id === slot.id);
     if (!old) out.push({ where: slot.name, what: slot.name, says: "is a new slot", slot: slot.id });

@@ -102,6 +102,8 @@ describe("differences", () => {
     const offer = { id: "o", name: "Spring", threshold: "40.00", reward: { percent: 10 }, label: "Spring" };
     const popup = { id: "p", name: "P", opensAfter: { seconds: 0 }, size: { width: 300, height: 200 }, arms: [{ id: "a", weight: 100, content: null }] }; // prettier-ignore
     const of = (more: object, other: object = {}) => ruleset({ offers: [{ ...offer, ...more }], popups: [{ ...popup, ...other }] }); // prettier-ignore
+    const [zone] = differences(of({}), { ...of({}), site: { ...of({}).site, zone: "Europe/Madrid" } });
+    expect(zone).toEqual({ where: "Settings", what: "Shop", says: "is changed: the time zone", before: "Europe/Lisbon", after: "Europe/Madrid" }); // prettier-ignore
     const said = differences(of({}), of({ threshold: "60.00", reward: { freeDelivery: true }, on: false }, { opensAfter: { leaving: true }, cap: { times: 2, per: "visit" } })); // prettier-ignore
     expect(said.map(({ what, says, before, after }) => `${what} ${says} ${before ?? ""} → ${after ?? ""}`)).toEqual([
       "P is changed: when it opens at once → when the pointer leaves the page",

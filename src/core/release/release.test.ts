@@ -3,6 +3,7 @@ import { allEffects } from "../analysis/effects";
 import { allFindings } from "../analysis/findings";
 import { createEngine } from "../decision/engine";
 import { ruleset, variant, visit } from "../testing";
+import { releaseBefore } from "./before";
 import { pausedName, withPauses } from "./pause";
 import { blocks, reportOf } from "./report";
 
@@ -30,6 +31,18 @@ function told(before: ReturnType<typeof ruleset>, after: ReturnType<typeof rules
     return `${effect.before} → ${effect.after}`;
   });
 }
+
+describe("the release that was live before", () => {
+  const went = (...releases: number[]) => releases.map((release, index) => ({ number: index + 1, release })).reverse();
+  it.each([
+    [went(1, 2, 3), 3, 2],
+    [went(1, 2, 1), 1, 2],
+    [went(1, 2, 2), 2, 1],
+    [went(1), 1, undefined],
+    [went(1, 2), 7, undefined],
+    [[], 1, undefined],
+  ])("%j, %i: %s", (list, release, before) => expect(releaseBefore(list, release)).toBe(before));
+});
 
 describe("what another ruleset changes for visitors", () => {
   const base = made({ slots: [slot([variant("pt", portugal, { arms: says("Olá") })])] });

@@ -91,10 +91,10 @@ export const lookingActions = {
   /** Keeps checks, and answers all that the site has. */
   keepChecks: action("signed in", [z.array(checkSchema).max(500)], async (who, checks) => {
     const [only] = checks;
+    if (!only) return listChecks(who.site);
     await transaction(async (db) => {
       await saveChecks(who.site, checks, db);
-      const says =
-        checks.length === 1 && only ? `The check ${only.name} was kept` : `${checks.length} checks were kept`;
+      const says = checks.length === 1 ? `The check ${only.name} was kept` : `${checks.length} checks were kept`;
       await tell(who.site, who.id, { kind: "checks", says }, db);
       await announceDesk(who.site, db);
     });

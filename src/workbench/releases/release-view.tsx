@@ -5,6 +5,7 @@ import { useSnackbar } from "notistack";
 import { useEffect, useMemo, useState } from "react";
 import { differences } from "@/core/draft/difference";
 import type { Ruleset } from "@/core/formats/ruleset";
+import { releaseBefore } from "@/core/release/before";
 import { pausedName } from "@/core/release/pause";
 import type { ReleasesNow } from "@/server/types";
 import { whyNot } from "../parts/actions";
@@ -119,10 +120,3 @@ export function ReleaseView({ number, now, onChange }: { number: number; now: Re
     </>
   );
 } // prettier-ignore
-
-/** The release that was live before this one last went live. */
-function releaseBefore(wentLive: ReleasesNow["wentLive"], number: number): number | undefined {
-  const inOrder = [...wentLive].sort((a, b) => a.number - b.number);
-  const last = inOrder.findLastIndex((one) => one.release === number);
-  return inOrder.slice(0, Math.max(0, last)).findLast((one) => one.release !== number)?.release;
-}
