@@ -43,7 +43,7 @@ export function EffectList({ before, after }: { before: Side; after: Side }) {
               </span>
               <span className="serif quiet">
                 {effect.rule === null ? (
-                  "for everyone else"
+                  effect.kind === "slot" ? "for everyone else" : "for everyone"
                 ) : (
                   <>
                     when <SentenceParts rule={effect.rule} names={effect.from === "after" ? after.ruleset : before.ruleset} />
