@@ -13,6 +13,7 @@ import { readRelease } from "@/data/releases";
 import { readReview } from "@/data/reviews";
 import { clientAddress } from "./client-address";
 import { cacheHeaders } from "@/core/analysis/cache";
+import { decideOrFallBack } from "./decide";
 import { sourceOf } from "./source";
 import { readDeviceOnce } from "./devices";
 import { liveRulesets } from "./live";
@@ -57,7 +58,7 @@ export async function answer(request: PageRequest): Promise<Answer | undefined> 
     visitorId,
     memory: remembered?.memory,
   });
-  const decision = engine.decide(visit);
+  const decision = decideOrFallBack(engine, visit);
   const remember =
     decision.memory !== null && visitorId !== undefined
       ? writeMemoryCookie(visitorId, decision.memory, secret)
@@ -102,7 +103,7 @@ async function answerLook(site: string, look: Look): Promise<Answer | undefined>
   if (!ready) return undefined;
   const { engine, otherHosts } = ready;
   return {
-    decision: engine.decide(look.visit, {
+    decision: decideOrFallBack(engine, look.visit, {
       pins: look.pins,
       ...(look.popup === undefined ? {} : { popup: look.popup }),
     }),

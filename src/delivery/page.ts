@@ -1,5 +1,6 @@
 import type { z } from "zod";
 import { readVisit } from "@/core/formats/visit";
+import { decideOrFallBack } from "./decide";
 import { sourceOf } from "./source";
 import type { Live } from "./live";
 import type { pageAnswerSchema, pageSchema } from "./http/formats";
@@ -37,7 +38,7 @@ export function decidePage(live: Live, told: z.output<typeof pageSchema>, asker:
   };
   const read = readVisit(raw);
   const visit = read.ok ? read.value : { at: raw.at, url: told.url };
-  const decision = live.engine.decide(visit);
+  const decision = decideOrFallBack(live.engine, visit);
   const { slots, popup, redirect } = decision;
   const used = new Set(
     [...Object.values(slots).flat(), popup].flatMap((item) => (item?.content ? [item.content.type] : [])),

@@ -25,6 +25,48 @@ const offer = (id: string, reward: unknown, more: Record<string, unknown> = {}) 
 const decide = (offers: unknown[], lines: unknown[], more: Record<string, unknown> = {}, parts = {}) =>
   createEngine(ruleset({ offers, ...parts })).decide(visit({ cart: { lines }, ...more }), { trace: true });
 
+describe("rules that ask for the cart's own value", () => {
+  const from30 = { signal: "cart.subtotal", op: "gte", value: "30.00" };
+  it("an offer may ask for it, at the threshold and below it", () => {
+    const offers = [offer("ten", { percent: 10 }, { rule: from30 })];
+    expect(decide(offers, [line("a", "x", 1, 3000)]).cart).toMatchObject({ subtotal: 3000, total: 2700 });
+    const below = decide(offers, [line("a", "x", 1, 2999)]);
+    expect(below.cart).toMatchObject({ subtotal: 2999, total: 2999, adjustments: [] });
+    expect(below.trace?.offers[0]).toMatchObject({ verdict: "rule false" });
+  });
+  it("by way of an audience, too, and beside offers that took something before it", () => {
+    const audiences = [{ id: "big", name: "Big carts", rule: from30 }];
+    const offers = [offer("five", { amount: "5.00" }), offer("ten", { percent: 10 }, { rule: { audience: "big" } })];
+    // The subtotal is what the cart is before offers: 30.00 still holds, though 25.00 are left.
+    expect(decide(offers, [line("a", "x", 3, 1000)], {}, { audiences }).cart).toMatchObject({ total: 2250 });
+  });
+  it("a marker may ask for it, and the cart stays as it is", () => {
+    const markers = [{ id: "big", name: "Big", gain: from30, days: 1 }];
+    const known = { consent: true, visitorId: "v" };
+    const made = decide([offer("ten", { percent: 10 })], [line("a", "x", 1, 3000)], known, { markers });
+    expect(made).toMatchObject({ markers: ["big"], cart: { subtotal: 3000, total: 2700 } });
+    expect(decide([], [line("a", "x", 1, 2999)], known, { markers })).toMatchObject({
+      markers: [],
+      cart: { total: 2999 },
+    });
+  });
+  it("is unknown for a cart that is not known, or in another currency", () => {
+    const offers = [offer("ten", { percent: 10 }, { rule: from30 })];
+    const engine = createEngine(ruleset({ offers, markers: [{ id: "big", name: "Big", gain: from30, days: 1 }] }));
+    for (const cart of [undefined, { currency: "USD", lines: [line("a", "x", 1, 9000)] }])
+      expect(engine.decide(visit({ cart, consent: true, visitorId: "v" }))).toMatchObject({ cart: null, markers: [] });
+  });
+  it("the account of a cart and the findings can be had of such an offer", () => {
+    const made = ruleset({ offers: [offer("ten", { percent: 10 }, { rule: from30 })] });
+    const reckoning = reckoner(made)(createEngine(made).read(visit({ cart: { lines: [line("a", "x", 1, 3000)] } })));
+    expect(accountOf(reckoning as NonNullable<typeof reckoning>, made)[0]).toMatchObject({
+      verdict: "applied",
+      left: 2700,
+    });
+    expect(() => allFindings({ ruleset: made, from: 0 })).not.toThrow();
+  });
+});
+
 /** The examples of docs/offers.md, worked by hand there step by step. */
 describe("hand-worked examples", () => {
   const fern = offer("ferns", { percent: 10 }, { threshold: "60.00", scope: { categories: ["ferns"] } });

@@ -7,6 +7,7 @@ import type { Judge } from "../rules/compile";
 import { YES, type Truth } from "../rules/truth";
 import type { CartFigures, Reading } from "../visit/reading";
 import { toMinor } from "./currency";
+import { lineTotal } from "./lines";
 
 /** Why an offer applied or did not. */
 export type OfferVerdict =
@@ -62,7 +63,7 @@ export function readyOffers(ruleset: Ruleset, compile: (rule: Rule) => Judge): (
   return (r) => {
     if (!r.cartTold || !r.visit.cart) return null;
     const { lines } = r.visit.cart;
-    const left = lines.map((line) => BigInt(line.quantity) * BigInt(line.unitPrice));
+    const left = lines.map(lineTotal);
     const sum = (amounts: Iterable<bigint>): bigint => {
       let total = 0n;
       for (const amount of amounts) total += amount;

@@ -16,6 +16,7 @@ import { countPopup, heldBack } from "./popups";
 import { redirectTarget, type Target } from "./redirects";
 import { readySlot, type ReadySlot } from "./slots";
 import { Tracer } from "./trace";
+import { withoutRules } from "./without-rules";
 
 export interface EngineOptions {
   /** The IP-to-place look-up; without one, an address has no place. */
@@ -42,6 +43,8 @@ export interface Engine {
   decide(visit: Visit, options?: DecideOptions): Decision;
   /** The reading of a visit as rules see it: history, markers and cart worked out. */
   read(visit: Visit): Reading;
+  /** What a visit gets if deciding it fails: the page's fallbacks, the cart without offers, memory as it came in. */
+  withoutRules(visit: Visit): Decision;
 }
 
 interface Steps {
@@ -75,6 +78,8 @@ export function createEngine(ruleset: Ruleset, options: EngineOptions = {}): Eng
     let before: Memory | undefined;
     let at = reading.at;
     const held: string[] = [];
+    let reckoning: Reckoning | null | undefined;
+    reading.figures = () => (reckoning === undefined ? (reckoning = reckon(reading)) : reckoning);
     if (visit.consent === true) {
       memory = readMemory(visit.memory);
       before = readMemory(visit.memory);
@@ -89,8 +94,6 @@ export function createEngine(ruleset: Ruleset, options: EngineOptions = {}): Eng
       reading.markers = found;
       held.push(...found);
     } else for (const { marker } of markers) tracer?.marker(marker, undefined, reading);
-    let reckoning: Reckoning | null | undefined;
-    reading.figures = () => (reckoning === undefined ? (reckoning = reckon(reading)) : reckoning);
     return {
       reading,
       memory,
@@ -172,6 +175,7 @@ export function createEngine(ruleset: Ruleset, options: EngineOptions = {}): Eng
   return {
     ruleset,
     read: (visit) => prepare(visit).reading,
+    withoutRules: (visit) => withoutRules(slots, visit, filler, new Reading(visit, rules)),
     decide(visit, decide = {}) {
       const tracer = decide.trace ? new Tracer(compiler, ruleset) : undefined;
       const steps = prepare(visit, tracer);

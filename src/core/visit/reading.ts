@@ -1,4 +1,5 @@
 import { exponentOf } from "../cart/currency";
+import { cartSubtotal } from "../cart/lines";
 import type { DataField, Ruleset, SearchSource } from "../formats/ruleset";
 import { parseInstant, type Place, type Visit } from "../formats/visit";
 import { isDate } from "../schedule/calendar";
@@ -79,6 +80,7 @@ export class Reading {
   #place: Place | undefined | null = null;
   #languages: string[] | undefined;
   #figures: CartFigures | null | undefined;
+  #subtotal: number | null | undefined;
 
   constructor(
     readonly visit: Visit,
@@ -130,6 +132,12 @@ export class Reading {
   }
   get cartFigures(): CartFigures | null {
     return this.#figures === undefined ? (this.#figures = this.figures ? this.figures() : null) : this.#figures;
+  }
+  /** What the cart comes to before offers, in minor units; null if it is not known or in another currency. */
+  get cartSubtotal(): number | null {
+    if (this.#subtotal === undefined)
+      this.#subtotal = this.cartTold ? cartSubtotal(this.visit.cart?.lines ?? []) : null;
+    return this.#subtotal;
   }
   /** Whether the cart's money can be told: a cart in the site's currency. */
   get cartTold(): boolean {
@@ -264,7 +272,7 @@ const fixed: Record<string, Getter> = {
   "history.daysSinceLast": fromHistory((h) => h.daysSinceLast),
   "history.returning": fromHistory((h) => h.visits > 1),
   "history.landing": fromHistory((h, r) => r.text("history.landing", () => h.landing)),
-  "cart.subtotal": fromFigures((f) => f.subtotal),
+  "cart.subtotal": (r) => r.cartSubtotal,
   "cart.total": fromFigures((f) => f.total),
   "cart.count": fromCart((lines) => lines.reduce((sum, line) => sum + line.quantity, 0)),
   "cart.skus": fromCart((lines) => texts(lines.map((line) => line.sku))),

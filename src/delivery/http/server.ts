@@ -9,6 +9,7 @@ import { digest } from "@/data/people";
 import { siteOfKey } from "@/data/keys";
 import { clientAddress } from "../client-address";
 import { readDeviceOnce } from "../devices";
+import { decideOrFallBack } from "../decide";
 import { completed, eventQueue } from "../events";
 import { liveRulesets, type Live } from "../live";
 import { readiness } from "../ready";
@@ -92,7 +93,7 @@ export async function deliveryServer({ address, script, perMinute = 1200, log = 
       return problem(reply, 400, "The visit could not be understood", read.problems[0] && `${read.problems[0].path}: ${read.problems[0].problem}`, {
         problems: read.problems.map((item) => ({ path: `/visit${item.path}`, problem: item.problem })),
       });
-    const decision = body.trace === true ? live.engine.decide(read.value, { trace: true }) : live.engine.decide(read.value);
+    const decision = decideOrFallBack(live.engine, read.value, body.trace === true ? { trace: true } : undefined);
     reply.header("content-type", "application/json; charset=utf-8");
     return JSON.stringify({ release: live.release, decision });
   });

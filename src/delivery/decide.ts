@@ -1,0 +1,30 @@
+import type { DecideOptions, Engine } from "@/core/decision/engine";
+import type { Decision } from "@/core/formats/decision";
+import type { Visit } from "@/core/formats/visit";
+
+/** Writes a line for whoever runs this: what failed where. Never who asked: neither address, query nor body. */
+export function logFailure(what: string, more: Record<string, unknown>, error: unknown): void {
+  const message = error instanceof Error ? error.message : String(error);
+  console.error(JSON.stringify({ level: "error", what, ...more, error: message }));
+}
+
+/** How often the same failure of a site is logged, in milliseconds: visitors come by the thousand. */
+const quiet = 10_000;
+const lastLogged = new Map<string, number>();
+
+/** Decides a visit. Should deciding it fail, the visitor gets the page with its fallbacks, and a line is logged. */
+export function decideOrFallBack(engine: Engine, visit: Visit, options?: DecideOptions): Decision {
+  try {
+    return engine.decide(visit, options);
+  } catch (error) {
+    const { site } = engine.ruleset;
+    const key = `${site.id} ${String(error)}`;
+    const now = performance.now();
+    if (now - (lastLogged.get(key) ?? -Infinity) >= quiet) {
+      if (lastLogged.size > 1000) lastLogged.clear();
+      lastLogged.set(key, now);
+      logFailure("a visit could not be decided", { site: site.id, path: new URL(visit.url).pathname }, error);
+    }
+    return engine.withoutRules(visit);
+  }
+}
