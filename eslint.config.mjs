@@ -2,14 +2,15 @@
 import next from "eslint-config-next/core-web-vitals";
 import ts from "typescript-eslint";
 
-const rooms = ["app", "workbench", "storefront", "script", "delivery", "server", "data", "cli", "core"];
+const rooms = ["front", "app", "workbench", "storefront", "script", "delivery", "server", "data", "cli", "core"];
 /** What each room may import, beside itself. `types` are allowed for type-only imports. */
 const may = {
+  front: ["server", "delivery", "data", "core"],
   app: ["workbench", "storefront", "script", "delivery", "server", "data", "cli", "core"],
   workbench: ["core", "script"],
   storefront: ["core", "delivery", "script"],
   script: ["core"],
-  delivery: ["core", "data"],
+  delivery: ["core", "data", "front"],
   server: ["core", "data"],
   data: ["core"],
   cli: ["core"],
@@ -48,6 +49,20 @@ const clockless = {
   },
 };
 
+/** The time of day is taken from src/clock.ts alone, so that a test can set it; spans of time from performance.now(). */
+const readsClock = "Take the time from src/clock.ts.";
+const oneClock = {
+  files: ["src/**/*.{ts,tsx}", "demo/**/*.{ts,tsx}", "scripts/**/*.{ts,mjs}", "tests/**/*.ts"],
+  ignores: ["src/clock.ts", "src/clock.test.ts"],
+  rules: {
+    "no-restricted-syntax": [
+      "error",
+      { selector: "CallExpression[callee.object.name='Date'][callee.property.name='now']", message: readsClock },
+      { selector: "NewExpression[callee.name='Date'][arguments.length=0]", message: readsClock },
+    ],
+  },
+};
+
 const config = [
   { ignores: [".next/**", "node_modules/**", ".data/**", "next-env.d.ts", "src/core/text/unicode.ts"] },
   ...next,
@@ -64,5 +79,6 @@ const config = [
   },
   ...boundaries,
   clockless,
+  oneClock,
 ];
 export default config;

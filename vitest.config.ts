@@ -10,7 +10,7 @@ const project = (name: string, include: string[], testTimeout = 20_000) => ({
 export default defineConfig({
   test: {
     projects: [
-      project("unit", ["src/**/*.test.{ts,tsx}"]),
+      project("unit", ["src/**/*.test.{ts,tsx}", "demo/**/*.test.ts"]),
       project("reference", ["tests/reference/**/*.test.ts"], 120_000),
       project("system", ["tests/system/**/*.test.ts"], 120_000),
     ],

@@ -32,10 +32,10 @@ const pattern = /^(\S+) \S+ \S+ \[([^\]]+)\] "(\S+) (\S+) [^"]*" (\d{3}) (\S+) "
 export async function replayFigures(): Promise<void> {
   const lines = 200_000;
   const text = makeLog(lines);
-  const read = readRuleset(demoRuleset);
+  const read = readRuleset(demoRuleset(0));
   const other = readRuleset({
-    ...demoRuleset,
-    slots: demoRuleset.slots?.map((slot) => ({ ...slot, variants: slot.variants?.slice(1) ?? [] })),
+    ...demoRuleset(0),
+    slots: demoRuleset(0).slots?.map((slot) => ({ ...slot, variants: slot.variants?.slice(1) ?? [] })),
   });
   if (!read.ok || !other.ok) throw new Error("the demo's ruleset is wrong");
   const reader = new LogReader();

@@ -9,6 +9,7 @@ import type { Visit } from "@/core/formats/visit";
 import { parseAddress } from "@/core/visit/address";
 import { onPage, type PageFacts } from "@/core/visit/pages";
 import type { PlaceLookup } from "@/core/visit/places";
+import { readDeviceOnce } from "@/delivery/devices";
 import { products } from "@/storefront/brackenfold/catalogue";
 import { randomBy, visitsOn, type MadeVisitor } from "./traffic";
 
@@ -28,8 +29,12 @@ export interface LiveFrom {
 
 /** A name for an event that follows from its number: a UUID (version 8, RFC 9562). */
 const uuidOf = (random: () => number): string => {
-  const hex = Array.from({ length: 32 }, () => Math.floor(random() * 16).toString(16)).join("");
-  return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-8${hex.slice(13, 16)}-a${hex.slice(17, 20)}-${hex.slice(20)}`;
+  const word = () =>
+    Math.floor(random() * 2 ** 32)
+      .toString(16)
+      .padStart(8, "0");
+  const [a, b, c, d] = [word(), word(), word(), word()];
+  return `${a}-${b.slice(0, 4)}-8${b.slice(5)}-a${c.slice(1, 4)}-${c.slice(4)}${d}`;
 };
 
 /** The events of whole days in [from, until), day by day. @param sourceOf tells a source in a word, as the storefront does */
@@ -41,7 +46,7 @@ export function* madeEvents(
   lookup: PlaceLookup,
   sourceOf: (engine: Engine, visit: Visit) => string,
 ): Generator<KeptEvent[]> {
-  const engines = live.map((item) => ({ from: item.from, engine: createEngine(item.ruleset, { lookup }) }));
+  const engines = live.map((item) => ({ from: item.from, engine: createEngine(item.ruleset, { lookup, device: readDeviceOnce }) }));
   const known: MadeVisitor[] = [];
   const memories = new Map<string, unknown>();
   const seen = new Map<string, Map<string, Set<string>>>();
@@ -58,7 +63,8 @@ export function* madeEvents(
       let last = 0;
       let device = "";
       for (const view of views) {
-        if (view.at >= until) break;
+        // By clocks ahead of UTC a day begins before ours, and a visit may last into the next: only our own days count.
+        if (view.at < from || view.at >= until) continue;
         const { engine } = engines.filter((item) => item.from <= view.at).at(-1) ?? (engines[0] as (typeof engines)[number]); // prettier-ignore
         const visit = onPage(
           {
@@ -75,7 +81,7 @@ export function* madeEvents(
         );
         const told = sourceOf(engine, visit);
         if (source === "" || (told !== "" && told !== "direct")) source = told || source;
-        device ||= engine.read(visit).device?.kind ?? "";
+        device ||= readDeviceOnce(visitor.userAgent, undefined)?.kind ?? "";
         const decision = engine.decide(visit);
         if (visitor.consent) memories.set(visitor.id, decision.memory);
         last = view.at;
@@ -97,7 +103,7 @@ export function* madeEvents(
           }
       }
       // Goals are told of those only who agreed to be remembered, as on the shop's own pages.
-      const bought = visitor.consent && views.length > 1 && mood < ready;
+      const bought = last > 0 && visitor.consent && views.length > 1 && mood < ready;
       if (!bought) continue;
       const value = products[Math.floor(random() * products.length)]?.price ?? 0;
       const total = value * (1 + Math.floor(random() * 3));

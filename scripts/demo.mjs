@@ -1,5 +1,6 @@
 // npm run demo: everything from a fresh machine to an open address. Ctrl-C stops all of it.
 import { startPostgres } from "./lib/postgres.mjs";
+import { application, delivery, supervise } from "./lib/supervise.mjs";
 import { ensureBuild, ensureFreePort, ensurePackages, main, Stop, tsx } from "./lib/steps.mjs";
 
 await main(async () => {
@@ -33,11 +34,7 @@ await main(async () => {
     process.env.DATABASE_URL = url;
     await tsx("scripts/seed.ts");
     await ensureBuild();
-    const { serve, startDelivery } = await import("./serve.mjs");
-    const stopDelivery = await startDelivery(port + 1);
-    stopServing = stopDelivery;
-    const stopSite = await serve(port);
-    stopServing = () => Promise.all([stopSite(), stopDelivery()]);
+    stopServing = await supervise([application(port), delivery(port + 1)]);
     console.log(`
   Mirada is ready.
 

@@ -4,6 +4,7 @@
  */
 import { endKey, listKeys, makeKey } from "@/data/keys";
 import { pool, transaction } from "@/data/pool";
+import { nowText } from "@/clock";
 
 const [seconds = 300, rate = 500] = process.argv.slice(2).map(Number);
 const port = Number(process.env.PORT ?? 4300) + 1;
@@ -20,7 +21,7 @@ const ask = async (number: number): Promise<void> => {
   const began = performance.now();
   const source = sources[number % sources.length];
   const visit = {
-    at: new Date().toISOString(),
+    at: nowText(),
     url: `https://brackenfold.example/${source ? `?utm_source=${source}` : ""}`,
     place: { country: places[number % places.length] },
   };
@@ -38,10 +39,10 @@ const ask = async (number: number): Promise<void> => {
   }
   times.push(performance.now() - began);
 };
-const began = Date.now();
+const began = performance.now();
 const open = new Set<Promise<void>>();
-while (Date.now() - began < seconds * 1000) {
-  const due = Math.floor(((Date.now() - began) / 1000) * rate);
+while (performance.now() - began < seconds * 1000) {
+  const due = Math.floor(((performance.now() - began) / 1000) * rate);
   for (; asked < due; asked++) {
     const one: Promise<void> = ask(asked).finally(() => open.delete(one));
     open.add(one);

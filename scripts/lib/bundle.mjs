@@ -3,10 +3,14 @@ import { join } from "node:path";
 import { root } from "./steps.mjs";
 
 /** Packages that stay packages: they load files or native code of their own. */
-const external = ["pg-native", "@ip-location-db/*"];
-const programs = { findings: "src/server/workers/findings.ts", delivery: "src/delivery/http/main.ts" };
+const external = ["pg-native", "@ip-location-db/*", "next"];
+const programs = {
+  application: "src/front/main.ts",
+  delivery: "src/delivery/http/main.ts",
+  findings: "src/server/workers/findings.ts",
+};
 
-/** Bundles workers and the delivery server into .next/mirada/. */
+/** Bundles the processes, workers and the page script into .next/mirada/. */
 export async function bundle() {
   const { build } = await import("esbuild");
   const out = join(root, ".next/mirada");

@@ -21,7 +21,7 @@ export function fuzz(count: number, seed = 1, progress?: (done: number) => void)
   let state = seed;
   const random = (n: number): number => ((state = (Math.imul(state, 1664525) + 1013904223) >>> 0) >>> 8) % n;
   const pick = <T>(list: readonly T[]): T => list[random(list.length)] as T;
-  const read = readRuleset(demoRuleset);
+  const read = readRuleset(demoRuleset(0));
   if (!read.ok) throw new Error("the demo's ruleset is wrong");
   const engine = createEngine(read.value);
   const secret = Buffer.alloc(32, 7);

@@ -56,41 +56,41 @@ export async function loadDraft(site: string, db: Queryable = pool(), lock = fal
   return { ruleset: read.value, version: Number(row.version) };
 }
 
+/** Something of a draft with its place in its list; a variant also with its slot. */
+interface Placed {
+  item: { id: string };
+  index: number;
+  slot?: string;
+}
+const placed = (items: readonly { id: string }[], slot?: string): Placed[] =>
+  items.map((item, index) => ({ item, index, ...(slot === undefined ? {} : { slot }) }));
+
 /** Writes the rows in which a draft differs from what is stored, each with a version one higher. Returns the new version. */
 export async function saveDraft(site: string, before: SiteDraft, after: SiteDraft, db: Queryable): Promise<number> {
-  const write = async (
-    table: string,
-    old: readonly { id: string }[],
-    now: readonly { id: string }[],
-    slot?: Map<string, string>,
-  ) => {
-    const places = new Map(old.map((item, index) => [item.id, { item, index }]));
-    for (const item of old)
-      if (!now.some((other) => other.id === item.id))
-        await db.query(`delete from ${table} where site = $1 and id = $2`, [site, item.id]);
-    for (const [index, item] of now.entries()) {
-      const was = places.get(item.id);
-      if (was && was.index === index && same(was.item, item)) continue;
-      const columns = slot ? ", slot" : "";
+  for (const subject of subjects) await write(tables[subject], placed(before[subject]), placed(after[subject]));
+  const bare = ({ slots }: Ruleset) => placed(slots.map((slot) => ({ ...slot, variants: undefined })));
+  await write("slots", bare(before), bare(after));
+  // Of all slots together: a variant that moved from one to another is neither deleted nor new.
+  const variants = ({ slots }: Ruleset) => slots.flatMap((slot) => placed(slot.variants, slot.id));
+  await write("variants", variants(before), variants(after));
+
+  /** What is gone is deleted before anything is written. */
+  async function write(table: string, old: readonly Placed[], now: readonly Placed[]): Promise<void> {
+    const left = new Set(now.map(({ item }) => item.id));
+    const were = new Map(old.map((row) => [row.item.id, row]));
+    for (const id of were.keys())
+      if (!left.has(id)) await db.query(`delete from ${table} where site = $1 and id = $2`, [site, id]);
+    for (const { item, index, slot } of now) {
+      const was = were.get(item.id);
+      if (was && was.index === index && was.slot === slot && same(was.item, item)) continue;
+      const inSlot = slot !== undefined;
       await db.query(
-        `insert into ${table} (site, id, position, body${columns}) values ($1, $2, $3, $4${slot ? ", $5" : ""})
+        `insert into ${table} (site, id, position, body${inSlot ? ", slot" : ""}) values ($1, $2, $3, $4${inSlot ? ", $5" : ""})
          on conflict (site, id) do update set position = excluded.position, body = excluded.body,
-           ${slot ? "slot = excluded.slot," : ""} version = ${table}.version + 1`,
-        [site, item.id, index, JSON.stringify(item), ...(slot ? [slot.get(item.id)] : [])],
+           ${inSlot ? "slot = excluded.slot," : ""} version = ${table}.version + 1`,
+        [site, item.id, index, JSON.stringify(item), ...(inSlot ? [slot] : [])],
       );
     }
-  };
-  for (const subject of subjects) await write(tables[subject], before[subject], after[subject]);
-  const bare = (ruleset: Ruleset) => ruleset.slots.map((slot) => ({ ...slot, variants: undefined }));
-  await write("slots", bare(before), bare(after));
-  for (const slot of after.slots) {
-    const old = before.slots.find((item) => item.id === slot.id);
-    await write(
-      "variants",
-      old?.variants ?? [],
-      slot.variants,
-      new Map(slot.variants.map((variant) => [variant.id, slot.id])),
-    );
   }
   const result = await db.query<{ version: string }>(
     "update sites set settings = $2, name = $3, version = version + 1 where site = $1 returning version",

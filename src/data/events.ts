@@ -11,12 +11,15 @@ export interface SiteKept extends KeptEvent {
  * nothing: so a batch may be sent again whenever it is not certain that it arrived.
  * @returns how many were new
  */
-export function keepEvents(events: readonly SiteKept[]): Promise<number> {
-  return transaction(async (db) => {
-    // In one order everywhere, so that two writers never wait for each other.
-    const rows = [...events].sort((a, b) => (a.site + a.at + a.id < b.site + b.at + b.id ? -1 : 1));
-    const done = await db.query<{ count: string }>(
-      `with fresh as (
+export const keepEvents = (events: readonly SiteKept[]): Promise<number> =>
+  transaction((db) => keepEventsIn(events, db));
+
+/** The same within a transaction that is under way. */
+export async function keepEventsIn(events: readonly SiteKept[], db: Queryable): Promise<number> {
+  // In one order everywhere, so that two writers never wait for each other.
+  const rows = [...events].sort((a, b) => (a.site + a.at + a.id < b.site + b.at + b.id ? -1 : 1));
+  const done = await db.query<{ count: string }>(
+    `with fresh as (
          insert into events (site, day, id, at, kind, slot, variant, arm, first, name, value, country, source, device)
          select site, (at at time zone 'UTC')::date, id, at, kind, slot, variant, arm, first, name, value, country, source, device
          from jsonb_to_recordset($1::jsonb) as e (site text, id uuid, at timestamptz, kind text, slot text, variant text,
@@ -34,10 +37,9 @@ export function keepEvents(events: readonly SiteKept[]): Promise<number> {
            count = event_hours.count + excluded.count, firsts = event_hours.firsts + excluded.firsts,
            value = event_hours.value + excluded.value)
        select count(*) as count from fresh`,
-      [JSON.stringify(rows)],
-    );
-    return Number(done.rows[0]?.count);
-  });
+    [JSON.stringify(rows)],
+  );
+  return Number(done.rows[0]?.count);
 }
 
 /** How far back and ahead events are taken, in days: what lies outside was made by a wrong clock. */
@@ -46,16 +48,15 @@ export const daysBack = 3;
 /** Makes the partitions of the coming days, and drops those whose lifetime is over for every site. */
 export async function tendPartitions(db: Queryable): Promise<void> {
   await db.query(
-    `select event_partitions(
-       (now() at time zone 'UTC')::date - $1::int, $1::int + 4,
-       (now() at time zone 'UTC')::date - (select coalesce(max(event_days), 35) from site_delivery))`,
+    `select make_event_partitions((now() at time zone 'UTC')::date - $1::int, $1::int + 4),
+       drop_event_partitions((now() at time zone 'UTC')::date - (select coalesce(max(event_days), 35) from site_delivery))`,
     [daysBack],
   );
 }
 
-/** Makes the partitions of so many days, from one (YYYY-MM-DD) on; older ones are dropped. */
+/** Makes the partitions of so many days, from one (YYYY-MM-DD) on. */
 export async function makePartitions(first: string, days: number, db: Queryable): Promise<void> {
-  await db.query("select event_partitions($1::date, $2, $1::date)", [first, days]);
+  await db.query("select make_event_partitions($1::date, $2)", [first, days]);
 }
 
 /** Deletes what is older than a site keeps events; partitions are dropped only when no site keeps them any more. */

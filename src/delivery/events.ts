@@ -107,8 +107,8 @@ export class EventQueue {
 
   /** Writes what is waiting, as far as that can be done before the time is over. For a graceful stop. */
   async drain(milliseconds: number): Promise<void> {
-    const until = Date.now() + milliseconds;
-    while (this.#waiting.length > 0 && Date.now() < until) {
+    const until = performance.now() + milliseconds;
+    while (this.#waiting.length > 0 && performance.now() < until) {
       clearTimeout(this.#timer);
       await this.#flush();
       if (this.#waiting.length > 0) await new Promise((resolve) => setTimeout(resolve, 100));

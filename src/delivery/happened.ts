@@ -4,6 +4,7 @@ import { clientAddress } from "./client-address";
 import { readDeviceOnce } from "./devices";
 import { completed, eventQueue } from "./events";
 import { liveRulesets } from "./live";
+import { now } from "@/clock";
 
 interface From {
   peer: string | undefined;
@@ -22,6 +23,6 @@ export async function takeEvents(site: string, events: readonly SiteEvent[], fro
   };
   return eventQueue().take(
     site,
-    events.flatMap((event) => completed(event, known, Date.now()) ?? []),
+    events.flatMap((event) => completed(event, known, now()) ?? []),
   );
 }

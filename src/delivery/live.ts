@@ -56,7 +56,7 @@ class LiveRulesets {
     if (!this.#listening) this.#start();
     const live = this.#sites.get(site);
     if (live) return live;
-    if ((this.#missing.get(site) ?? 0) > Date.now() - pollEvery) return undefined;
+    if ((this.#missing.get(site) ?? -Infinity) > performance.now() - pollEvery) return undefined;
     return this.#load(site);
   }
 
@@ -80,7 +80,7 @@ class LiveRulesets {
     const release = await liveRelease(site);
     if (!release) {
       if (this.#missing.size > 1000) this.#missing.clear();
-      this.#missing.set(site, Date.now());
+      this.#missing.set(site, performance.now());
       return undefined;
     }
     const read = readRuleset(release.ruleset);

@@ -5,6 +5,7 @@ import { sourceOf } from "./source";
 import type { Live } from "./live";
 import type { pageAnswerSchema, pageSchema } from "./http/formats";
 import { newVisitorId, readMemoryCookie, writeMemoryCookie } from "./memory-cookie";
+import { nowText } from "@/clock";
 
 /** What is known of whoever asks, from the request itself. */
 export interface Asker {
@@ -21,7 +22,7 @@ export function decidePage(live: Live, told: z.output<typeof pageSchema>, asker:
   const remembered = consent ? readMemoryCookie(told.remember ?? undefined, live.secret) : undefined;
   const visitorId = consent ? (remembered?.visitorId ?? newVisitorId()) : undefined;
   const raw = {
-    at: new Date().toISOString(),
+    at: nowText(),
     url: told.url,
     referrer: told.referrer,
     ip: asker.address,

@@ -1,4 +1,5 @@
 import { readVisit, type Visit } from "@/core/formats/visit";
+import { nowText } from "@/clock";
 
 /** One page request, as a page or a server knows it. */
 export interface PageRequest {
@@ -38,7 +39,7 @@ export function visitOf(request: PageRequest, origin: string, known: Known): Vis
   };
   const own = header("host");
   const referrer = header("referer");
-  const at = new Date().toISOString();
+  const at = nowText();
   const base = new URL(origin).origin;
   const raw = {
     at,

@@ -1,4 +1,5 @@
 /** What happens on a page, told as events: what was seen, clicked and reached. Used by the page script and by the storefront. */
+import { now, nowText } from "../clock";
 
 export interface Seen {
   slot: string;
@@ -28,7 +29,7 @@ const key = "mirada-seen";
 const sourceKey = "mirada-source";
 const keepDays = 30;
 const mostKept = 200;
-const today = (): number => Math.floor(Date.now() / 86_400_000);
+const today = (): number => Math.floor(now() / 86_400_000);
 
 function readPast(): Past {
   try {
@@ -88,7 +89,7 @@ export function watch(shown: readonly Seen[], { consent, source: told, send }: O
     if (first && kind === "exposure") past[nameOf(seen)] = { day: today(), did: [] };
     else if (first) item?.did.push(what);
     const { slot, variant, arm } = seen;
-    return { id: uuid(), at: new Date().toISOString(), kind, slot, variant, arm, first, name, value, source };
+    return { id: uuid(), at: nowText(), kind, slot, variant, arm, first, name, value, source };
   };
   const events = shown.map((seen) => make("exposure", seen));
   for (const goal of consent ? document.querySelectorAll<HTMLElement>("[data-mirada-goal]") : []) {

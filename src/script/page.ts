@@ -5,6 +5,7 @@
  */
 import { draw, type DrawnBlock, type Kinds } from "./draw";
 import { watch, type Happened, type Seen } from "./happened";
+import { now } from "../clock";
 
 interface Shown {
   variant: string | null;
@@ -41,7 +42,7 @@ const siteKey = setting("key") ?? "";
 const wait =
   setting("until") === undefined
     ? Number(setting("wait") ?? told.wait ?? 400) || 400
-    : Number(setting("until")) - Date.now();
+    : Number(setting("until")) - now();
 
 /** Consent: set outright, or found in a cookie of the page's own, named `data-consent-cookie="name=value"`. `Sec-GPC` is a no. */
 function consent(): boolean {

@@ -24,6 +24,7 @@ import { listReleases, readRelease, wentLive } from "@/data/releases";
 import { countedSlots, resultRows } from "@/data/results";
 import { announceDesk } from "@/data/sessions";
 import { changeDraftIn } from "./draft"; // prettier-ignore
+import { now as clock } from "@/clock";
 
 /** Everything that a site has, as one ZIP archive. */
 export async function makeArchive(site: string): Promise<Uint8Array | undefined> {
@@ -36,7 +37,7 @@ export async function makeArchive(site: string): Promise<Uint8Array | undefined>
   const placeFiles = await Promise.all(
     files.map(async ({ id, name, format, says }) => ({ id, name, format, says, bytes: new Uint8Array((await placeFileBytes(site, id)) ?? []) })),
   ); // prettier-ignore
-  const now = new Date();
+  const now = new Date(clock());
   const from = new Date(now.getTime() - 400 * 86_400_000);
   const { zone } = draft.ruleset.site;
   const results: Record<string, string> = {};

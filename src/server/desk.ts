@@ -16,6 +16,7 @@ import { liveMark, liveRelease } from "@/data/releases";
 import { listReviews, type Review } from "@/data/reviews";
 import { whoIsHere, type Present } from "@/data/sessions";
 import { marks, type Marks } from "./draft";
+import { nowText } from "@/clock";
 
 /** What everybody at the desk sees the same of, beside the draft. */
 interface Shared {
@@ -86,8 +87,7 @@ export async function openDesk(who: SignedIn): Promise<OpenedDesk | undefined> {
     shared(site),
   ]);
   const me = { id, name, roles, session };
-  const now = new Date().toISOString();
-  return { ...draft, ...history, ...rest, me, live, pages, products, otherHosts, secondPerson, now };
+  return { ...draft, ...history, ...rest, me, live, pages, products, otherHosts, secondPerson, now: nowText() };
 }
 
 /** What has changed on the desk. The draft and what is live come only if they are others than were known. */

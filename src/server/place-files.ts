@@ -2,6 +2,7 @@ import { addPlaceFile, listPlaceFiles, type PlaceFile } from "@/data/delivery";
 import { tell } from "@/data/audit";
 import type { SignedIn } from "@/data/people";
 import { readPlaceFile } from "@/data/places";
+import { now } from "@/clock";
 
 export type PlacesAdded = { ok: true; files: PlaceFile[]; says: string } | { ok: false; problem: string };
 
@@ -11,7 +12,7 @@ export async function addPlaces(who: SignedIn, name: string, bytes: Uint8Array):
   const read = readPlaceFile(bytes);
   if (!read.ok) return read;
   const shown = name.replace(/[^\p{L}\p{N} ._-]/gu, "").slice(0, 100) || `places.${read.format}`;
-  const file = { id: `file-${Date.now().toString(36)}`, name: shown, format: read.format, says: read.says };
+  const file = { id: `file-${now().toString(36)}`, name: shown, format: read.format, says: read.says };
   await addPlaceFile(site, file, bytes);
   await tell(site, who.id, { kind: "settings", says: `Place data was added: ${shown}, ${read.says}` });
   return { ok: true, files: await listPlaceFiles(site), says: read.says };

@@ -40,6 +40,7 @@ import {
 } from "@/data/reviews";
 import { announceDesk } from "@/data/sessions";
 import { inWorker } from "./work"; // prettier-ignore
+import { now } from "@/clock";
 
 export type Asked =
   | { ok: true; review: number; release?: number }
@@ -55,7 +56,7 @@ async function report(site: string, ruleset: Ruleset): Promise<Report> {
     deliverySettings(site),
   ]);
   const engine = createEngine(ruleset, { lookup, mayLeadTo: (host) => otherHosts.includes(host) });
-  const found = await inWorker<Finding[]>("findings", { ruleset, pages, from: Date.now() });
+  const found = await inWorker<Finding[]>("findings", { ruleset, pages, from: now() });
   return reportOf(engine, checks, found);
 }
 
@@ -136,7 +137,7 @@ async function decide(who: SignedIn, number: number, verdict: Verdict, db: Query
     await announceDesk(site, db);
     return { ok: false, problem: `Release ${live?.number} went live meanwhile. Ask for a review anew.` };
   }
-  if (verdict.at !== null && Date.parse(verdict.at) > Date.now()) {
+  if (verdict.at !== null && Date.parse(verdict.at) > now()) {
     await decideReview(site, number, { state: "approved", by: who.id, liveAt: verdict.at }, db);
     await tell(site, who.id, { kind: "release", says: `Review ${number} was approved`, after: { "goes live": verdict.at } }, db);
     await announceDesk(site, db);

@@ -1,33 +1,15 @@
-import { createHmac } from "node:crypto";
 import { getIronSession } from "iron-session";
 import { cookies } from "next/headers";
-import { deliverySettings } from "@/data/delivery";
 import type { SignedIn } from "@/data/people";
 import { readSession } from "@/data/sessions";
+import { sealedWith, sealLife, sessionCookie, type Sealed } from "./sealed-session";
 import { site } from "./site";
-
-/** What the browser keeps, sealed: the secret name of its session. Who that is, and whether it has ended, the database says. */
-interface Sealed {
-  name?: string;
-}
-const cookieName = "mirada-desk";
-
-let password: Promise<string> | undefined;
-/** The same in every process of a site, so that any of them reads what another has sealed. */
-const sealedWith = (): Promise<string> =>
-  (password ??= deliverySettings(site).then(
-    ({ secret }) => createHmac("sha256", secret).update("workbench sessions").digest("hex"),
-    (error: unknown) => {
-      password = undefined;
-      throw error;
-    },
-  ));
 
 async function sealed() {
   return getIronSession<Sealed>(await cookies(), {
     password: await sealedWith(),
-    cookieName,
-    ttl: 14 * 86_400,
+    cookieName: sessionCookie,
+    ttl: sealLife,
     cookieOptions: {
       httpOnly: true,
       sameSite: "lax",

@@ -1,6 +1,7 @@
 /** Several people: roles, each other's changes, a stale save, review and release, the way back, a session that ends. */
 import { expect, type Browser, type Page } from "@playwright/test";
 import { openScreen, openWorkbench, port, row, signIn, test } from "./support";
+import { randomInt } from "node:crypto";
 
 /** A page on which one of the demo's accounts is signed in. */
 async function as(browser: Browser, name: string): Promise<Page> {
@@ -96,7 +97,7 @@ test("changes by others appear without a reload, and a stale save shows both tex
 test("from draft to live by two people: reviewed with pictures and comments, approved, and taken back in one step", async ({ browser }) => {
   test.setTimeout(150_000);
   // Another headline in every run: what an earlier one left is never the same.
-  const words = `On air, take ${Date.now() % 1_000_000}`;
+  const words = `On air, take ${randomInt(1_000_000)}`;
   const [editor, approver] = [await as(browser, "Editor"), await as(browser, "Approver")];
   await open(editor, "Repotting clinic");
   await headline(editor).fill(words);

@@ -93,7 +93,7 @@ it("answers as the engine does, on generated rules and visits", () => {
 });
 
 it("carries the demo’s rules, and names what it leaves out", () => {
-  const read = readRuleset(demoRuleset);
+  const read = readRuleset(demoRuleset(0));
   if (!read.ok) throw new Error("the demo's ruleset is wrong");
   const exported = toJsonLogic(read.value);
   const engine = createEngine(read.value);

@@ -13,9 +13,9 @@ import { pool, transaction } from "@/data/pool";
 import { beginSession, listSessions, readSession } from "@/data/sessions";
 import { actions, type ActionName } from "@/server/actions";
 import { hashPassword } from "@/server/people";
-import { somebody } from "./support";
+import { somebody, uniqueId } from "./support";
 
-const id = `actions-${Date.now().toString(36)}`;
+const id = uniqueId("actions");
 const first = siteDraftSchema.parse(ruleset({ site: { ...site, id }, slots: [{ id: "s", name: "S", variants: [variant("a")] }] })); // prettier-ignore
 let developer: SignedIn;
 let author: SignedIn;

@@ -158,8 +158,8 @@ describe("check", () => {
 });
 
 describe("replay", () => {
-  const demo = file("demo.json", demoRuleset);
-  const other = file("other.json", { ...demoRuleset, slots: demoRuleset.slots?.map((slot) => ({ ...slot, variants: slot.variants?.slice(1) })) }); // prettier-ignore
+  const demo = file("demo.json", demoRuleset(0));
+  const other = file("other.json", { ...demoRuleset(0), slots: demoRuleset(0).slots?.map((slot) => ({ ...slot, variants: slot.variants?.slice(1) })) }); // prettier-ignore
   const text = [...accessLog(6000, Date.UTC(2026, 10, 25))].join("\n");
   const log = file("access.log", text);
 

@@ -17,9 +17,9 @@ import { answer, answerShare } from "@/delivery/answer";
 import { changeDraft, undoChange } from "@/server/draft";
 import { askForReview } from "@/server/reviews";
 import type { SignedIn } from "@/data/people";
-import { somebody } from "./support";
+import { somebody, uniqueId } from "./support";
 
-const id = `content-${Date.now().toString(36)}`;
+const id = uniqueId("content");
 const block = (name: string, headline: string) => ({
   id: name,
   name,

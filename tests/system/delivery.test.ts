@@ -15,9 +15,10 @@ import { EventQueue, eventQueue } from "@/delivery/events";
 import { deliveryServer } from "@/delivery/http/server";
 import { askForReview, pause, returnTo } from "@/server/reviews";
 import { changeDraft } from "@/server/draft";
-import { somebody } from "./support";
+import { somebody, uniqueId } from "./support";
+import { nowText } from "@/clock";
 
-const id = `delivery-${Date.now().toString(36)}`;
+const id = uniqueId("delivery");
 const block = (text: string) => [{ id: "a", weight: 100, content: { type: "n", fields: { text } } }];
 const first: SiteDraft = {
   ...ruleset({
@@ -202,7 +203,7 @@ describe.skipIf(!process.env.DATABASE_URL)("the delivery server", () => {
 
   it("one event that can never be written keeps no other from being written", async () => {
     const queue = new EventQueue(1000, 100, 5, keepEvents);
-    const kept = (more: object) => ({ ...(event() as object), name: "", value: 0, country: "", device: "", at: new Date().toISOString(), ...more }) as never;
+    const kept = (more: object) => ({ ...(event() as object), name: "", value: 0, country: "", device: "", at: nowText(), ...more }) as never;
     const before = await written();
     queue.take(id, [kept({}), kept({ name: "a\u0000b" }), kept({}), kept({})]);
     await queue.drain(5000);

@@ -13,9 +13,9 @@ import { changeDraft, redoChange, undoChange } from "@/server/draft";
 import { askForReview } from "@/server/reviews";
 import { saveDelivery } from "@/data/delivery";
 import type { SignedIn } from "@/data/people";
-import { somebody } from "./support";
+import { somebody, uniqueId } from "./support";
 
-const id = `test-${Date.now().toString(36)}`;
+const id = uniqueId("test");
 const first: SiteDraft = {
   ...ruleset({
     site: { ...site, id },

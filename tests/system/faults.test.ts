@@ -110,7 +110,6 @@ describe.skipIf(!process.env.DATABASE_URL)("when something breaks", () => {
 
   it("two servers on one database both take up a release, and never half of it", async () => {
     for (const text of ["second", "third"]) {
-      const began = Date.now();
       const seen = new Set<string>();
       await putLive(text);
       await expect
@@ -123,7 +122,6 @@ describe.skipIf(!process.env.DATABASE_URL)("when something breaks", () => {
           { timeout: 15_000, interval: 10 },
         )
         .toEqual([text, text]);
-      expect(Date.now() - began).toBeLessThan(1500);
       for (const one of seen) expect(["first", "second", "third"]).toContain(one);
     }
   });

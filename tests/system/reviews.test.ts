@@ -15,9 +15,10 @@ import { listReviews } from "@/data/reviews";
 import { endSession } from "@/data/sessions";
 import { changeDraft, redoChange, undoChange } from "@/server/draft";
 import { askForReview, commentOn, decideOn, releaseDue, withdraw } from "@/server/reviews";
-import { somebody } from "./support";
+import { somebody, uniqueId } from "./support";
+import { now } from "@/clock";
 
-const id = `reviews-${Date.now().toString(36)}`;
+const id = uniqueId("reviews");
 const first = siteDraftSchema.parse(
   ruleset({ site: { ...site, id }, slots: [{ id: "s", name: "S", variants: [variant("a")] }] }),
 );
@@ -78,7 +79,7 @@ describe.skipIf(!process.env.DATABASE_URL)("reviews", () => {
   it("goes live by itself at its time, once, whoever looks first", async () => {
     await rename(editor, "at a time");
     await ask(editor);
-    const at = new Date(Date.now() + 1200).toISOString();
+    const at = new Date(now() + 1200).toISOString();
     expect(await decideOn(approver, 3, { approve: true, at })).toEqual({ ok: true });
     await Promise.all([releaseDue(), releaseDue()]);
     expect([await state(3), await liveName()]).toEqual(["approved", "after the asking"]);
@@ -111,7 +112,7 @@ describe.skipIf(!process.env.DATABASE_URL)("reviews", () => {
 
   it("a failing check keeps it back, unless a reason is given, which stays with it", async () => {
     await saveChecks(id, [
-      { id: "c", name: "Nobody sees a", visit: { at: "2026-11-24T10:15:00Z", url: "https://shop.example/" }, expect: { slot: "s", variant: null } },
+      { id: "c", name: "Nobody sees a", visit: { at: "2026-11-24T10:15:00Z", url: "https://shop.example/" }, steps: [], expect: { slot: "s", variant: null } },
     ]);
     const refused = await ask(editor);
     expect(refused).toMatchObject({ ok: false, report: { checks: 1, failed: [{ id: "c" }] } });

@@ -10,8 +10,9 @@ import { addPerson } from "@/data/people";
 import { pool, transaction } from "@/data/pool";
 import { actions } from "@/server/actions";
 import { hashPassword } from "@/server/people";
+import { uniqueId } from "./support";
 
-const site = `roles-${Date.now().toString(36)}`;
+const site = uniqueId("roles");
 let port = 0;
 let server: ChildProcess;
 const password = "a sentence of its own";

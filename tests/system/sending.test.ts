@@ -24,9 +24,10 @@ import { makeArchive, takeArchive } from "@/server/archive";
 import { changeDraft, undoChange } from "@/server/draft";
 import { siteCalendar } from "@/server/calendar";
 import { sendingActions } from "@/server/actions/sending";
-import { somebody } from "./support";
+import { somebody, uniqueId } from "./support";
+import { now, nowText } from "@/clock";
 
-const id = `sending-${Date.now().toString(36)}`;
+const id = uniqueId("sending");
 const clinic = { signal: "time", op: "within", value: { zone: "site", days: ["TU"], windows: [{ start: "10:00", end: "12:00" }] } }; // prettier-ignore
 const first = siteDraftSchema.parse(
   ruleset({ site: { ...site, id }, slots: [{ id: "s", name: "S", variants: [variant("a", clinic)] }] }),
@@ -66,7 +67,7 @@ describe.skipIf(!process.env.DATABASE_URL)("sending people, and what came of it"
 
   it("counts by day of the zone, by country, source and device, and each adds up to the same", async () => {
     const at = (hour: number, minute: number) => new Date(Date.UTC(2026, 10, 24, hour, minute));
-    const shift = Date.now() - at(12, 0).getTime();
+    const shift = now() - at(12, 0).getTime();
     const days = Math.floor(shift / 86_400_000) * 86_400_000;
     const event = (hour: number, more: object) => ({ site: id, id: randomUUID(), at: new Date(at(hour, 30).getTime() + days).toISOString(), kind: "exposure" as const, slot: "s", variant: "a", arm: "a", first: true, name: "", value: 0, country: "PT", source: "mossmail", device: "phone", ...more }); // prettier-ignore
     const made = [
@@ -89,8 +90,8 @@ describe.skipIf(!process.env.DATABASE_URL)("sending people, and what came of it"
     // In Tokyo the last of them happened on the next day.
     const tokyo = await resultRows(id, "s", day(1), day(1), "Asia/Tokyo");
     expect(outcomes(tokyo.filter((row) => row.of === "day"))).toMatchObject([{ variant: "a", exposures: 1 }]);
-    expect(await countedSlots(id, new Date(at(0, 0).getTime() + days), new Date(Date.now() + 86_400_000 * 2))).toEqual([{ slot: "s", exposures: 4 }]);
-    const answer = await sendingActions.results.run(who, "s", day(0), new Date().toISOString().slice(0, 10), "UTC");
+    expect(await countedSlots(id, new Date(at(0, 0).getTime() + days), new Date(now() + 86_400_000 * 2))).toEqual([{ slot: "s", exposures: 4 }]);
+    const answer = await sendingActions.results.run(who, "s", day(0), nowText().slice(0, 10), "UTC");
     expect(answer.releases.map((item) => item.why)).toEqual(["First"]);
     await expect(sendingActions.results.run(who, "s", "2026-01-02", "2026-01-01", "UTC")).rejects.toThrow("400 days");
   }); // prettier-ignore
@@ -110,8 +111,8 @@ describe.skipIf(!process.env.DATABASE_URL)("sending people, and what came of it"
   it("packs everything into an archive, and takes it back in its place", async () => {
     const at = { at: "2026-11-24T10:15:00Z", url: "https://shop.example/" };
     await saveChecks(id, [
-      { id: "c", name: "C", visit: at, expect: { slot: "s", variant: "a" } },
-      { id: "d", name: "D, the fallback", visit: at, expect: { slot: "s", variant: null } },
+      { id: "c", name: "C", visit: at, steps: [], expect: { slot: "s", variant: "a" } },
+      { id: "d", name: "D, the fallback", visit: at, steps: [], expect: { slot: "s", variant: null } },
     ]);
     await saveLens(id, {
       id: "l",

@@ -6,12 +6,14 @@ import type { Visit } from "../formats/visit";
 import { expectationText } from "./run";
 
 /** A check of a visit, named by who it is and what is expected. */
-export const makeCheck = (id: string, visit: Visit, expect: Expectation, ruleset: Ruleset, who: string): Check => ({
-  id,
-  name: `${who}: ${expectationText(expect, ruleset)}`,
-  visit,
-  expect,
-});
+export const makeCheck = (
+  id: string,
+  visit: Visit,
+  expect: Expectation,
+  ruleset: Ruleset,
+  who: string,
+  steps: Check["steps"] = [],
+): Check => ({ id, name: `${who}: ${expectationText(expect, ruleset)}`, visit, steps, expect });
 
 /**
  * A check for every variant that is on and every fallback, each from a visitor whom the analysis found.

@@ -19,7 +19,7 @@ const rules = ruleset({
 });
 const engine = createEngine(rules);
 const run = (expectation: Expectation, parts = {}) =>
-  runCheck({ id: "c", name: "C", visit: visit(parts), expect: expectation }, engine);
+  runCheck({ id: "c", name: "C", visit: visit(parts), steps: [], expect: expectation }, engine);
 const tagged = { url: "https://shop.example/?utm_source=x" };
 
 describe("checks", () => {

@@ -4,6 +4,8 @@ import type { Engine } from "../decision/engine";
 import type { Check, Expectation } from "../formats/check";
 import type { Decision } from "../formats/decision";
 import type { Ruleset } from "../formats/ruleset";
+import { play, type Played } from "../visit/journey";
+import { readablePath } from "../visit/url";
 
 export interface CheckResult {
   passed: boolean;
@@ -68,9 +70,20 @@ export function judge(expect: Expectation, decision: Decision, ruleset: Ruleset)
   };
 }
 
+/** The page view of which a check expects something: its visit, or the last of its steps, with all that is remembered by then. */
+export function lastView({ visit, steps, expect }: Check, engine: Engine): Pick<Played, "visit" | "decision"> {
+  if (steps.length === 0) return { visit, decision: engine.decide(visit) };
+  const facts = new Map(steps.map(({ path, page }) => [readablePath(new URL(path, visit.url).pathname), page]));
+  const first = readablePath(new URL(visit.url).pathname);
+  if (!facts.get(first)) facts.set(first, visit.page);
+  const played = play(engine, visit, steps, facts).filter(({ step }) => step === steps.length);
+  const view = "redirect" in expect ? played[0] : played.at(-1);
+  return view as Played;
+}
+
 /** Runs one check. */
 export const runCheck = (check: Check, engine: Engine): CheckResult =>
-  judge(check.expect, engine.decide(check.visit), engine.ruleset);
+  judge(check.expect, lastView(check, engine).decision, engine.ruleset);
 
 /**
  * In what a page that a site answered differs from a decision; undefined: in nothing.

@@ -114,7 +114,7 @@ describe("differences", () => {
     ]);
   });
   it("leave nothing out: whatever is changed anywhere in a ruleset is said", () => {
-    const whole = ruleset(demoRuleset as Record<string, unknown>);
+    const whole = ruleset(demoRuleset(0) as Record<string, unknown>);
     /** Every place in a document at which something could be changed. */
     const places = (value: unknown, path: (string | number)[] = []): (string | number)[][] =>
       typeof value !== "object" || value === null
@@ -171,7 +171,7 @@ describe("edits in words", () => {
     expect(valueText("slots/s/fallback", { type: "n", fields: { text: "Hello", more: "there" }, tokens: {} }, made)).toBe("Hello · there");
   }); // prettier-ignore
   it("name every part of everything in the demo without a key of its format", () => {
-    const whole = { ...ruleset(demoRuleset as Record<string, unknown>), library: [], picks: [] };
+    const whole = { ...ruleset(demoRuleset(0) as Record<string, unknown>), library: [], picks: [] };
     const lists = [
       "audiences",
       "placeLists",

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { id, name } from "./basics";
 import { readBy, type Read } from "./read";
+import { stepSchema } from "./step";
 import { visitSchema } from "./visit";
 
 /** What a check expects of a decision: a variant (null: the fallback) or a text in a slot, being sent somewhere, or a total. */
@@ -12,7 +13,17 @@ export const expectationSchema = z.union([
 ]);
 export type Expectation = z.output<typeof expectationSchema>;
 
-export const checkSchema = z.strictObject({ id, name, visit: visitSchema, expect: expectationSchema });
+/** A further page view of a check's visitor, with what the site says of that page. */
+const checkStepSchema = stepSchema.extend({ page: visitSchema.shape.page });
+
+export const checkSchema = z.strictObject({
+  id,
+  name,
+  visit: visitSchema,
+  /** Pages looked at after the first; what is expected is expected of the last. */
+  steps: z.array(checkStepSchema).max(50).default([]),
+  expect: expectationSchema,
+});
 /** A saved expectation: this visit gets that. Totals are in minor units of the site's currency. */
 export type Check = z.output<typeof checkSchema>;
 

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { stepSchema } from "../visit/journey";
+import { stepSchema } from "./step";
 import { id } from "./basics";
 import { visitSchema } from "./visit";
 

@@ -131,6 +131,7 @@ describe("a report", () => {
       id: "c",
       name: "Portugal is greeted",
       visit: visit({ place: { country: "PT" } }),
+      steps: [],
       expect: { slot: "s", variant: "pt" },
     };
     const good = createEngine(made({ slots: [slot([variant("pt", portugal)])] }));

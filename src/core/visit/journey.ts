@@ -1,20 +1,12 @@
 /** A visit of several steps: this page first, then that one, three days later another. */
-import { z } from "zod";
 import type { Engine } from "../decision/engine";
 import type { Decision } from "../formats/decision";
 import type { Ruleset } from "../formats/ruleset";
+import type { Step } from "../formats/step";
 import { parseInstant, type Visit } from "../formats/visit";
 import { pastOf } from "../memory/made";
 import { onPage, type PageFacts } from "./pages";
 import { readablePath } from "./url";
-
-export const stepSchema = z.strictObject({
-  /** Path and query of the page, from "/" on. */
-  path: z.string().startsWith("/").max(2000),
-  /** Minutes after the step before. */
-  after: z.number().min(0).max(5_256_000),
-});
-export type Step = z.output<typeof stepSchema>;
 
 /** One page view of a journey, with what it got. */
 export interface Played {

@@ -31,3 +31,5 @@ async function stop(): Promise<void> {
   process.exit(0);
 }
 for (const signal of ["SIGINT", "SIGTERM"] as const) process.on(signal, () => void stop());
+// Whoever started it is gone: nobody could stop it later.
+process.once("disconnect", () => void stop());

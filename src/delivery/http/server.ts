@@ -7,6 +7,7 @@ import { parseAddress } from "@/core/visit/address";
 import { readVisit } from "@/core/formats/visit";
 import { digest } from "@/data/people";
 import { siteOfKey } from "@/data/keys";
+import { isTargetTooLong, longestBody as bodyLimit } from "@/front/limits";
 import { clientAddress } from "../client-address";
 import { readDeviceOnce } from "../devices";
 import { decideOrFallBack } from "../decide";
@@ -18,6 +19,7 @@ import { eventsSchema, pageSchema } from "./formats";
 import { makeMetrics, type Metrics } from "./metrics";
 import { openApi } from "./openapi";
 import { problem } from "./problem";
+import { now } from "@/clock";
 
 export interface ServerOptions {
   /** The address under which it is reached, for its description. */
@@ -30,8 +32,6 @@ export interface ServerOptions {
   log?: boolean;
 }
 
-/** The longest body, in bytes. */
-const bodyLimit = 65_536;
 /** Sites whose live ruleset is kept, asked for readiness. */
 const site = process.env.MIRADA_SITE ?? "brackenfold";
 
@@ -63,6 +63,9 @@ export async function deliveryServer({ address, script, perMinute = 1200, log = 
     return problem(reply, status, titles[status] ?? (status >= 500 ? "Something went wrong here" : error.message), status === 429 ? error.message : undefined);
   });
   app.setNotFoundHandler((request, reply) => problem(reply, 404, "There is no such address", `${request.method} ${request.url.split("?")[0]}`));
+  app.addHook("onRequest", async (request, reply) => {
+    if (isTargetTooLong(request.raw.url ?? "")) return problem(reply, 414, "The address is too long");
+  });
   app.addHook("onSend", async (_request, reply) => {
     reply.header("x-content-type-options", "nosniff");
     reply.header("content-security-policy", "default-src 'none'; frame-ancestors 'none'");
@@ -137,11 +140,11 @@ export async function deliveryServer({ address, script, perMinute = 1200, log = 
         country: (address && live.lookup(address)?.country) ?? "",
         device: key === undefined ? "" : (readDeviceOnce(request.headers["user-agent"], undefined)?.kind ?? ""),
       };
-      const now = Date.now();
+      const at = now();
       const kept = events.flatMap(({ country, device, ...event }) => {
         // Only a server knows better than the request where and with what it was.
         const known = key === undefined ? { country: country ?? "", device: device ?? "" } : here;
-        return completed(event, known, now) ?? [];
+        return completed(event, known, at) ?? [];
       });
       if (!eventQueue().take(live.engine.ruleset.site.id, kept)) {
         reply.header("retry-after", "5");

@@ -5,11 +5,12 @@ import { Trash2 } from "lucide-react";
 import { useSnackbar } from "notistack";
 import { useMemo, useState } from "react";
 import { checksForAll } from "@/core/checks/make";
-import { expectationText, runCheck, type CheckResult } from "@/core/checks/run";
+import { expectationText, lastView, runCheck, type CheckResult } from "@/core/checks/run";
 import { answerDiffers, differenceExplained } from "@/core/checks/site";
 import { createEngine } from "@/core/decision/engine";
 import type { Check } from "@/core/formats/check";
 import { parseInstant } from "@/core/formats/visit";
+import { afterWords } from "@/core/visit/journey";
 import { visitPhrases } from "@/core/visit/phrases";
 import { freshName } from "../parts/fresh";
 import { useDesk } from "../parts/desk/desk";
@@ -40,7 +41,9 @@ export function ChecksScreen() {
     const found = new Map<string, Proof>();
     for (const [index, check] of checks.entries()) {
       setAsking(index);
-      const answer = await actions.askSite(check, "live").catch(() => undefined);
+      // Of a visitor of several steps the last page view is asked for, with all that is remembered by then.
+      const visit = lastView(check, liveEngine).visit;
+      const answer = await actions.askSite({ ...check, visit, steps: [] }, "live").catch(() => undefined);
       found.set(check.id, compare(check, answer));
       setProofs(new Map(found));
     }
@@ -48,7 +51,7 @@ export function ChecksScreen() {
   };
   const compare = (check: Check, answer: Awaited<ReturnType<typeof actions.askSite>>): Proof => {
     if (!answer) return { differs: "the site could not be reached" };
-    const decision = liveEngine?.decide(check.visit);
+    const decision = liveEngine && lastView(check, liveEngine).decision;
     const differs = decision && answerDiffers(check, decision, answer);
     if (differs === undefined) return "same";
     const why = differenceExplained(check, answer);
@@ -74,7 +77,7 @@ export function ChecksScreen() {
       ? changed.filter((item) => item.slot === undefined || !("slot" in expect) || item.slot === expect.slot)
       : [];
   const open = (check: Check) => {
-    look.setVisit(check.visit);
+    look.setVisit(lastView(check, look.engine).visit);
     const { expect } = check;
     go("slot" in expect ? variantAddress(expect.slot) : "/");
   };
@@ -120,6 +123,7 @@ export function ChecksScreen() {
               <div className="rule">
                 {phrases.page}, as {phrases.visitor} on {phrases.device} in {phrases.place}, {phrases.time}, by{" "}
                 {phrases.link}
+                {check.steps.map(({ path, after }) => `; ${afterWords(after)} ${path}`).join("")}
               </div>
               {result && !result.passed && <div className="error">Draft: {result.found}</div>}
               {proof !== undefined && proof !== "same" && (

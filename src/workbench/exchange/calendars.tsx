@@ -18,6 +18,7 @@ import { useGo } from "../parts/desk/use-go";
 import { chooseFiles, saveFile } from "../parts/files";
 import { freshName } from "../parts/fresh";
 import { ProblemList } from "../parts/problem-list";
+import { now } from "@/clock";
 
 /** The calendar of what is live, to subscribe to. */
 export function CalendarOut() {
@@ -37,8 +38,8 @@ export function CalendarOut() {
       <div className="row wrap">
         {address && <Button variant="contained" onClick={() => void navigator.clipboard.writeText(address).then(() => enqueueSnackbar("The address is copied"))}>Copy the address</Button>}
         {key !== undefined && <Button variant={address ? "outlined" : "contained"} disabled={!may("build")} title={may("build") ? undefined : "A developer makes it"} onClick={() => void renew()}>{address ? "Give it a new address" : "Make its address"}</Button>}
-        {live && <Button onClick={() => saveFile("live.ics", calendarOf(live.ruleset, { now: Date.now() }), "text/calendar")}>Save what is live</Button>}
-        <Button onClick={() => saveFile("draft.ics", calendarOf(look.runnable.ruleset, { now: Date.now() }), "text/calendar")}>Save the draft’s</Button>
+        {live && <Button onClick={() => saveFile("live.ics", calendarOf(live.ruleset, { now: now() }), "text/calendar")}>Save what is live</Button>}
+        <Button onClick={() => saveFile("draft.ics", calendarOf(look.runnable.ruleset, { now: now() }), "text/calendar")}>Save the draft’s</Button>
       </div>
     </section>
   );

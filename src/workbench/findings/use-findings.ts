@@ -3,6 +3,7 @@ import { useEffect, useState } from "react";
 import type { Finding, Step } from "@/core/analysis/findings";
 import type { KnownPage } from "@/core/analysis/made-visit";
 import type { Ruleset } from "@/core/formats/ruleset";
+import { now } from "@/clock";
 
 export interface FindingsState {
   list: readonly Finding[];
@@ -38,7 +39,7 @@ export function useFindings(ruleset: Ruleset, pages: readonly KnownPage[]): Find
         if (finding) list.push(finding);
         setState({ list: [...list], share: Math.min(0.99, done / of), stopped: false });
       };
-      worker.postMessage({ ruleset, pages, from: Date.now() });
+      worker.postMessage({ ruleset, pages, from: now() });
     }, 700);
     return () => {
       clearTimeout(timer);

@@ -1,4 +1,5 @@
 import type { Visit } from "@/core/formats/visit";
+import { nowText } from "@/clock";
 
 /**
  * A visit as this browser would make now: its user agent and hints, languages, zone and width, and the address that the
@@ -9,7 +10,7 @@ export async function browserNow(origin: string, askAddress: () => Promise<strin
   const data = (navigator as { userAgentData?: { mobile: boolean; platform: string } }).userAgentData;
   const ip = await askAddress().catch(() => undefined);
   return {
-    at: new Date().toISOString(),
+    at: nowText(),
     url: `${origin}/`,
     userAgent,
     acceptLanguage: languages

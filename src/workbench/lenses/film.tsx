@@ -1,13 +1,20 @@
 "use client";
 import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
+import Menu from "@mui/material/Menu";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { Plus, Trash2 } from "lucide-react";
-import { useMemo } from "react";
+import { useMemo, useState } from "react";
+import { expectationText } from "@/core/checks/run";
+import type { Expectation } from "@/core/formats/check";
 import { parseInstant } from "@/core/formats/visit";
 import { shortInstantPhrase } from "@/core/rules/phrases";
-import { afterWords, happenings, play, type Played, type Step } from "@/core/visit/journey";
+import type { Step } from "@/core/formats/step";
+import { afterWords, happenings, play, type Played } from "@/core/visit/journey";
+import { onPage } from "@/core/visit/pages";
+import { readablePath } from "@/core/visit/url";
+import { useKeepCheck } from "../page/keep-check";
 import { useDesk, type Lens } from "../parts/desk/desk";
 import { pathOf } from "../parts/desk/use-look";
 import { Field } from "../parts/field";
@@ -102,9 +109,12 @@ export function Film({ lens, onSteps, onLook }: Props) {
                 </div>
               </div>
             )}
-            <Button color="secondary" onClick={() => onLook(item)}>
-              Look through it here
-            </Button>
+            <div className="row">
+              <Button color="secondary" onClick={() => onLook(item)}>
+                Look through it here
+              </Button>
+              <KeepStill played={item} lens={lens} />
+            </div>
           </section>
         );
       })}
@@ -116,5 +126,42 @@ export function Film({ lens, onSteps, onLook }: Props) {
         Then another page
       </Button>
     </div>
+  );
+}
+
+/** Keeps what a page view of the film shows as a check, with the steps that led there. */
+function KeepStill({ played, lens }: { played: Played; lens: Lens }) {
+  const { ruleset, facts } = useDesk();
+  const keepCheck = useKeepCheck();
+  const [menu, setMenu] = useState<HTMLElement | null>(null);
+  const { decision, step } = played;
+  const expectations: Expectation[] = decision.redirect
+    ? [{ redirect: decision.redirect.location }]
+    : Object.entries(decision.slots).flatMap(([slot, [shown]]) => (shown?.variant ? [{ slot, variant: shown.variant }] : [])); // prettier-ignore
+  const keep = (expect: Expectation) => {
+    setMenu(null);
+    const steps = lens.steps.slice(0, step).map((item) => {
+      const page = facts.get(readablePath(new URL(item.path, lens.visit.url).pathname));
+      return { ...item, ...(page ? { page } : {}) };
+    });
+    void keepCheck(expect, { visit: onPage(lens.visit, facts), steps });
+  };
+  return (
+    <>
+      <Button
+        aria-haspopup="menu"
+        disabled={expectations.length === 0}
+        onClick={(event) => setMenu(event.currentTarget)}
+      >
+        Keep as a check
+      </Button>
+      <Menu open={menu !== null} anchorEl={menu} onClose={() => setMenu(null)}>
+        {expectations.map((expect) => (
+          <MenuItem key={JSON.stringify(expect)} onClick={() => keep(expect)}>
+            {expectationText(expect, ruleset)}
+          </MenuItem>
+        ))}
+      </Menu>
+    </>
   );
 }

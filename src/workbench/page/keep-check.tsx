@@ -8,17 +8,17 @@ import { useSnackbar } from "notistack";
 import { useState } from "react";
 import { makeCheck } from "@/core/checks/make";
 import { expectationText } from "@/core/checks/run";
-import type { Expectation } from "@/core/formats/check";
+import type { Check, Expectation } from "@/core/formats/check";
 import type { Slot } from "@/core/formats/ruleset";
 import { freshName } from "../parts/fresh";
 import { useDesk } from "../parts/desk/desk";
 
 /** Keeps an expectation of the visit at hand as a check. */
-export function useKeepCheck(): (expect: Expectation) => Promise<unknown> {
+export function useKeepCheck(): (expect: Expectation, of?: Pick<Check, "visit" | "steps">) => Promise<unknown> {
   const { look, ruleset, actions, setChecks } = useDesk();
   const { enqueueSnackbar } = useSnackbar();
-  return async (expect) => {
-    const check = makeCheck(freshName("check"), look.visit, expect, ruleset, "Kept here");
+  return async (expect, of = { visit: look.visit, steps: [] }) => {
+    const check = makeCheck(freshName("check"), of.visit, expect, ruleset, "Kept here", of.steps);
     const kept = await actions.keepChecks([check]).catch(() => undefined);
     if (!kept) return enqueueSnackbar("Not kept: the server could not be reached.", { variant: "error" });
     setChecks(kept);

@@ -12,6 +12,7 @@ import { zoneOf } from "@/core/schedule/zone";
 import { HeatDialog } from "./heat-dialog";
 import { colourOf, indexIn, letterOf } from "../parts/variants";
 import type { Look } from "../parts/desk/use-look";
+import { now } from "@/clock";
 
 interface Props {
   look: Look;
@@ -20,7 +21,6 @@ interface Props {
   /** The slots of the page, in the order of their numbers. */
   slots: readonly Slot[];
   onSlot: (id: string) => void;
-  now: string;
 }
 /** The spans of time that can be shown, in days. */
 const spans = { Day: 1, Week: 7, Month: 30 } as const;
@@ -43,7 +43,7 @@ function ticks(from: number, until: number, zone: ReturnType<typeof zoneOf>): nu
 }
 
 /** The time line of who wins when, over a day, a week or a month, with a cursor that travels in time. */
-export function Ribbon({ look, ruleset, slot, slots, onSlot, now }: Props) {
+export function Ribbon({ look, ruleset, slot, slots, onSlot }: Props) {
   const [spanName, setSpanName] = useState<SpanName>("Week");
   const [all, setAll] = useState(false);
   const count = spans[spanName];
@@ -281,7 +281,7 @@ export function Ribbon({ look, ruleset, slot, slots, onSlot, now }: Props) {
             All slots
           </ToggleButton>
         )}
-        <Button onClick={() => look.travel(parseInstant(now) as number)}>Now</Button>
+        <Button onClick={() => look.travel(now())}>Now</Button>
         {slot && <Button onClick={() => setHeat(true)}>Heat map</Button>}
         {!inView && <Button onClick={() => setAnchor(today)}>Back to the lens’s time</Button>}
         <span style={{ marginLeft: 8 }}>

@@ -15,7 +15,7 @@ import { VariantEditor } from "./variant-editor";
 
 /** The main screen: the page, the slot and the ribbon, under the visit sentence. The address says which slot and variant are open. */
 export function PageScreen() {
-  const { draft, ruleset, look, width, setWidth, storefront, actions, now } = useDesk();
+  const { draft, ruleset, look, width, setWidth, storefront, actions } = useDesk();
   const go = useGo();
   const query = useSearchParams();
   const wanted = query.get("slot") ?? undefined;
@@ -128,7 +128,7 @@ export function PageScreen() {
           </p>
         )}
       </aside>
-      <Ribbon look={look} ruleset={ruleset} slot={slot} slots={onPage} onSlot={chooseSlot} now={now} />
+      <Ribbon look={look} ruleset={ruleset} slot={slot} slots={onPage} onSlot={chooseSlot} />
     </>
   );
 }

@@ -3,6 +3,7 @@ import { useEffect, useState } from "react";
 import type { Effect, EffectStep } from "@/core/analysis/effects";
 import type { KnownPage } from "@/core/analysis/made-visit";
 import type { Ruleset } from "@/core/formats/ruleset";
+import { now } from "@/clock";
 
 export interface Effects {
   list: readonly Effect[];
@@ -23,7 +24,7 @@ export function useEffects(before: Ruleset | undefined, after: Ruleset | undefin
       if (effect) list.push(effect);
       setState({ list: [...list], share: Math.min(0.99, done / of), of: after });
     };
-    worker.postMessage({ before, after, pages, from: Date.now() });
+    worker.postMessage({ before, after, pages, from: now() });
     return () => worker.terminate();
   }, [before, after, pages]);
   return state.of === after ? state : { list: [], share: 0 };

@@ -1,6 +1,7 @@
 import { largestArchive } from "@/core/exchange/archive";
 import { makeArchive, takeArchive } from "@/server/archive";
 import { currentPerson, isOwnRequest } from "@/server/session";
+import { nowText } from "@/clock";
 
 const say = (status: number, body: object) => Response.json(body, { status });
 
@@ -10,7 +11,7 @@ export async function GET(): Promise<Response> {
   if (!who) return say(401, { problem: "You are not signed in, or your session has ended." });
   const bytes = await makeArchive(who.site);
   if (!bytes) return say(404, { problem: "There is no such site." });
-  const name = `${who.site}-${new Date().toISOString().slice(0, 10)}.zip`;
+  const name = `${who.site}-${nowText().slice(0, 10)}.zip`;
   return new Response(bytes as BodyInit, {
     headers: { "content-type": "application/zip", "content-disposition": `attachment; filename="${name}"` },
   });

@@ -2,6 +2,7 @@ import { createGzip } from "node:zlib";
 import { Readable } from "node:stream";
 import { currentPerson } from "@/server/session";
 import { accessLog } from "../../../../demo/traffic";
+import { now } from "@/clock";
 
 /** How many lines the made-up log has. */
 const lines = 200_000;
@@ -11,7 +12,7 @@ export async function GET(): Promise<Response> {
   if (!(await currentPerson())) return Response.json({ problem: "You are not signed in." }, { status: 401 });
   const pieces = function* () {
     let piece = "";
-    for (const line of accessLog(lines, Date.now())) {
+    for (const line of accessLog(lines, now())) {
       piece += `${line}\n`;
       if (piece.length < 1 << 16) continue;
       yield piece;

@@ -22,6 +22,7 @@ import { ConflictDialog } from "./conflict-dialog";
 import { SignedOut } from "./signed-out";
 import { useNews } from "./use-news";
 import { useLook, type Look, type SitePage } from "./use-look";
+import { setClock } from "@/clock";
 
 export type { Lens };
 export type Product = OpenedDesk["products"][number];
@@ -121,6 +122,8 @@ export function Desk({ opened, storefront, children }: Props) {
     if (news.live) setLive(news.live);
     if (news.draft) draft.take(news.draft);
   });
+  // The time of day is the server's, whatever this computer's clock says.
+  useEffect(() => setClock(Date.parse(now)), [now]);
   const screen = usePathname();
   useEffect(() => {
     actions.here(screen).catch(() => undefined);

@@ -15,6 +15,7 @@ import { presets } from "../devices";
 import { Field } from "../field";
 import { cities } from "../places";
 import { told, without, type PartProps } from "./parts";
+import { now } from "@/clock";
 
 export function PagePart({ visit, setVisit, close }: PartProps) {
   const { pages } = useDesk();
@@ -167,7 +168,7 @@ export function LanguagePart({ visit, setVisit }: PartProps) {
 }
 
 export function TimePart({ visit }: PartProps) {
-  const { ruleset, look, now } = useDesk();
+  const { ruleset, look } = useDesk();
   const { zone } = ruleset.site;
   const at = parseInstant(visit.at) as number;
   const local = formatLocal(zoneOf(zone).toLocal(at));
@@ -191,7 +192,7 @@ export function TimePart({ visit }: PartProps) {
         <Button onClick={() => move(-1)}>One hour back</Button>
         <Button onClick={() => move(1)}>One hour on</Button>
         <Button onClick={() => move(24)}>One day on</Button>
-        <Button onClick={() => look.travel(parseInstant(now) as number)}>Now</Button>
+        <Button onClick={() => look.travel(now())}>Now</Button>
       </div>
       <span className="quiet">{zone}</span>
     </div>

@@ -1,0 +1,115 @@
+/** Fills Brackenfold in: its site with everything that its marketing has set up, and four weeks of results up to a day. */
+import { createHash } from "node:crypto";
+import { rulesetOf } from "@/core/draft/picks";
+import { readBy } from "@/core/formats/read";
+import type { Ruleset } from "@/core/formats/ruleset";
+import { siteDraftSchema } from "@/core/formats/site-draft";
+import { checkRuleset } from "@/core/ruleset/check";
+import { factsByPath } from "@/core/visit/pages";
+import type { PlaceLookup } from "@/core/visit/places";
+import { saveChecks } from "@/data/checks";
+import { addPlaceFile, saveDelivery } from "@/data/delivery";
+import { createSite } from "@/data/draft";
+import { keepEventsIn, makePartitions } from "@/data/events";
+import { makeKey } from "@/data/keys";
+import { saveLens } from "@/data/lenses";
+import { saveLinks } from "@/data/links";
+import { addPages } from "@/data/pages";
+import { addPerson } from "@/data/people";
+import { readPlaceFile } from "@/data/places";
+import type { Queryable } from "@/data/pool";
+import { addProducts } from "@/data/products";
+import { putLive } from "@/data/releases";
+import { sourceOf } from "@/delivery/source";
+import { hashPassword } from "@/server/people";
+import { products, storePages } from "@/storefront/brackenfold/catalogue";
+import { partnerKey } from "@/storefront/stand-ins/partner-key";
+import { demoChecks } from "./checks";
+import { demoHistory } from "./history";
+import { demoLenses } from "./lenses";
+import { demoLibrary } from "./library";
+import { demoLinks } from "./links";
+import { demoPeople } from "./people";
+import { demoPlaces } from "./places";
+import { demoVisits, madeEvents, type LiveFrom } from "./results";
+import { demoRuleset } from "./ruleset";
+
+/** The demo's results reach back so many days, to the day before it is filled in. */
+export const demoWeeks = 28;
+const day = 86_400_000;
+const site = "brackenfold";
+
+/** The days of the results, [from, until), as epoch ms: whole days of UTC, up to the day of the start. */
+export function resultDays(start: number): readonly [from: number, until: number] {
+  const today = Math.floor(start / day) * day;
+  return [today - demoWeeks * day, today];
+}
+
+/** The demo's draft. @throws Error with the problems, should it have any */
+export function demoDraft(start: number) {
+  const read = readBy(siteDraftSchema, { ...demoRuleset(start), ...demoLibrary });
+  if (!read.ok) throw new Error(`the demo's ruleset is wrong: ${JSON.stringify(read.problems)}`);
+  const problems = checkRuleset(rulesetOf(read.value));
+  if (problems.length > 0) throw new Error(`the demo's ruleset is wrong: ${JSON.stringify(problems)}`);
+  return read.value;
+}
+
+/** The place service of the demo. */
+export function demoLookup(): PlaceLookup {
+  const read = readPlaceFile(Buffer.from(demoPlaces));
+  if (!read.ok) throw new Error(`the demo's places are wrong: ${read.problem}`);
+  return read.lookup;
+}
+
+/** Four weeks of what made-up visitors did, decided by the engine, as events by day. */
+export const demoEvents = (live: readonly LiveFrom[], days: readonly [number, number], perDay = demoVisits) =>
+  madeEvents(live, days, perDay, factsByPath(storePages), demoLookup(), sourceOf);
+
+/**
+ * Fills the demo in, within the caller's transaction.
+ * @param start epoch ms: everything in it is placed by this day
+ * @param port of the application, by which the stand-ins' addresses go
+ */
+export async function fillDemo(start: number, port: number, db: Queryable): Promise<void> {
+  const draft = demoDraft(start);
+  const ruleset = rulesetOf(draft);
+  const days = resultDays(start);
+  const history = demoHistory(ruleset, days[0]);
+  const sha256Of = (made: Ruleset) => createHash("sha256").update(JSON.stringify(made)).digest("hex");
+  await createSite(draft, db);
+  await saveDelivery(site, "otherHosts", ["seeds.brackenfold.example"], db);
+  await saveDelivery(site, "secondPerson", false, db);
+  await saveDelivery(site, "origins", [`http://stone-and-moss.localhost:${port}`], db);
+  await makeKey(site, "public", "Stone & Moss, the partner’s blog", "mirada", db, partnerKey);
+  for (const person of demoPeople)
+    await addPerson(site, { ...person, password: await hashPassword(person.shownPassword) }, db);
+  await addPages(site, storePages, db);
+  await addProducts(
+    site,
+    products.map(({ sku, name, category, price }) => ({ sku, name, category, unitPrice: price })),
+    db,
+  );
+  const rows = demoPlaces.trim().split("\n").length - 1;
+  await addPlaceFile(
+    site,
+    { id: "documentation", name: "Place service of the demo.csv", format: "csv", says: `${rows} networks` },
+    Buffer.from(demoPlaces),
+    db,
+  );
+  for (const lens of demoLenses(start)) await saveLens(site, lens, db);
+  await saveChecks(site, demoChecks(start), db);
+  await saveLinks(site, demoLinks, db);
+  for (const { from, note, ruleset: released } of history)
+    await putLive(
+      { site, person: "mirada", note, ruleset: released, sha256: sha256Of(released), draftVersion: 2 },
+      db,
+      new Date(from),
+    );
+  await makePartitions(new Date(days[0]).toISOString().slice(0, 10), demoWeeks, db);
+  for (const events of demoEvents(history, days))
+    for (let from = 0; from < events.length; from += 5000)
+      await keepEventsIn(
+        events.slice(from, from + 5000).map((event) => ({ site, ...event })),
+        db,
+      );
+}

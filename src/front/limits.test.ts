@@ -1,0 +1,34 @@
+import { describe, expect, it } from "vitest";
+import { isTargetTooLong, longestBody, longestTarget, refusalByLength } from "./limits";
+
+const refused = (url: string, headers: Record<string, string> = {}, signedIn = false) =>
+  refusalByLength({ url, headers }, () => Promise.resolve(signedIn));
+
+describe("what is refused before it is read", () => {
+  it("a target of more than 8 kB, or of more than 500 parameters", () => {
+    expect(isTargetTooLong(`/${"a".repeat(longestTarget - 1)}`)).toBe(false);
+    expect(isTargetTooLong(`/${"a".repeat(longestTarget)}`)).toBe(true);
+    expect(isTargetTooLong(`/?${Array(500).fill("a=1").join("&")}`)).toBe(false);
+    expect(isTargetTooLong(`/?${Array(501).fill("a=1").join("&")}`)).toBe(true);
+    expect(isTargetTooLong(`/?${"&".repeat(600)}`)).toBe(true);
+  });
+  it.each<[string, string, Record<string, string>, boolean, number | undefined]>([
+    ["a page", "/", {}, false, undefined],
+    ["a small form", "/consent", { "content-length": String(longestBody) }, false, undefined],
+    ["a form of a byte too many", "/consent", { "content-length": String(longestBody + 1) }, false, 413],
+    ["the same of somebody signed in", "/consent", { "content-length": String(longestBody + 1) }, true, 413],
+    ["an upload of nobody", "/place-files?name=a", { "content-length": "1000000" }, false, 413],
+    ["an upload of somebody", "/place-files?name=a", { "content-length": "1000000" }, true, undefined],
+    ["an upload of 400 MB", "/place-files", { "content-length": "400000000" }, true, 413],
+    ["a ruleset of somebody", "/act/changeDraft", { "content-length": "1000000" }, true, undefined],
+    ["a body of no told length", "/place-files", { "transfer-encoding": "chunked" }, true, 411],
+    ["a length that is none", "/consent", { "content-length": "1e9x" }, false, 413],
+    ["a long query", `/?${"a".repeat(9000)}`, {}, true, 414],
+  ])("%s", async (_, url, headers, signedIn, wanted) => {
+    expect(await refused(url, headers, signedIn)).toBe(wanted);
+  });
+  it("a session that cannot be looked up is none", async () => {
+    const away = () => Promise.reject(new Error("the database is away"));
+    expect(await refusalByLength({ url: "/archive", headers: { "content-length": "100000" } }, away)).toBe(413);
+  });
+});
