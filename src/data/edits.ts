@@ -15,6 +15,16 @@ interface Row {
 }
 const change = (row: Row | undefined): Change | undefined => row && { ...row, number: Number(row.number) };
 
+/** Whether a change of this name was kept already, by this person. */
+export async function isKept(site: string, person: string, name: string, db: Queryable): Promise<boolean> {
+  const found = await db.query("select 1 from edits where site = $1 and person = $2 and change_name = $3", [
+    site,
+    person,
+    name,
+  ]);
+  return found.rows.length > 0;
+}
+
 /** Keeps a change of somebody's. What they had undone before it can no longer be done again. */
 export async function keepChange(
   site: string,
@@ -22,13 +32,15 @@ export async function keepChange(
   says: string,
   edits: readonly Edit[],
   db: Queryable,
+  name?: string,
 ): Promise<void> {
   await db.query("delete from edits where site = $1 and person = $2 and undone", [site, person]);
-  await db.query("insert into edits (site, person, says, edits) values ($1, $2, $3, $4)", [
+  await db.query("insert into edits (site, person, says, edits, change_name) values ($1, $2, $3, $4, $5)", [
     site,
     person,
     says,
     JSON.stringify(edits),
+    name ?? null,
   ]);
 }
 

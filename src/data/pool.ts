@@ -33,3 +33,15 @@ export async function transaction<T>(work: (client: pg.PoolClient) => Promise<T>
     client.release();
   }
 }
+
+/** SQLSTATE classes and codes of the system that say: the server is going, starting or not to be reached. */
+const awayCodes = /^(08|57P0|53300|ECONN|ETIMEDOUT|EPIPE|ENOTFOUND|EHOSTUNREACH)/;
+
+/** Whether something failed because the database is away, and not because of what it was asked. */
+export function isDatabaseAway(error: unknown): boolean {
+  const { code, message } = error as { code?: unknown; message?: unknown };
+  return (
+    awayCodes.test(String(code)) ||
+    /connection terminated|timeout exceeded when trying to connect/i.test(String(message))
+  );
+}

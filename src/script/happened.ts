@@ -62,7 +62,8 @@ function visitSource(told: string): string {
   return told;
 }
 
-const uuid = (): string =>
+/** A random UUID; made here because pages without TLS lack `crypto.randomUUID`. */
+export const uuid = (): string =>
   // `randomUUID` is there only in secure contexts; the bits are the same.
   crypto.randomUUID?.() ??
   "10000000-1000-4000-8000-100000000000".replace(/[018]/g, (digit) =>

@@ -5,7 +5,7 @@ import { siteDraftSchema, type SiteDraft } from "@/core/formats/site-draft";
 import { lacking, refusal } from "@/core/people/roles";
 import { lastAt, tell } from "@/data/audit";
 import { loadDraft, saveDraft } from "@/data/draft";
-import { keepChange, markUndone, nextRedo, nextUndo, type Change } from "@/data/edits";
+import { isKept, keepChange, markUndone, nextRedo, nextUndo, type Change } from "@/data/edits";
 import { listPeople, type SignedIn } from "@/data/people";
 import { transaction, type Queryable } from "@/data/pool";
 import { announceDesk } from "@/data/sessions";
@@ -31,9 +31,12 @@ export type Changed =
   | ({ ok: true; ruleset: SiteDraft; version: number; says: string } & Marks)
   | { ok: false; problem: string; stale?: Stale };
 
-/** Applies edits to the draft, all or none, and keeps them as one change that can be taken back. */
-export const changeDraft = (who: SignedIn, says: string, edits: readonly Edit[]): Promise<Changed> =>
-  transaction((db) => changeDraftIn(who, says, edits, db));
+/**
+ * Applies edits to the draft, all or none, and keeps them as one change that can be taken back.
+ * @param name given by whoever sends it: one that comes again, because its answer was lost, changes nothing more
+ */
+export const changeDraft = (who: SignedIn, says: string, edits: readonly Edit[], name?: string): Promise<Changed> =>
+  transaction((db) => changeDraftIn(who, says, edits, db, name));
 
 /** The same within a transaction that is under way. */
 export async function changeDraftIn(
@@ -41,10 +44,16 @@ export async function changeDraftIn(
   says: string,
   edits: readonly Edit[],
   db: Queryable,
+  name?: string,
 ): Promise<Changed> {
+  if (name !== undefined) {
+    const draft = await loadDraft(who.site, db, true);
+    if (draft && (await isKept(who.site, who.id, name, db)))
+      return { ok: true, ...draft, says, ...(await marks(who.site, who.id, db)) };
+  }
   const done = await apply(who, says, edits, db);
   if (!done.ok) return done;
-  await keepChange(who.site, who.id, says, edits, db);
+  await keepChange(who.site, who.id, says, edits, db, name);
   return { ...done, says, ...(await marks(who.site, who.id, db)) };
 }
 

@@ -1,16 +1,12 @@
 import { expect } from "@playwright/test";
-import { openWorkbench, row, site, travel, visitShop, test } from "./support";
+import { now } from "../../src/clock";
+import { dayWords, demoDay, openWorkbench, row, site, travel, visitShop, test } from "./support";
 
-/** Today in Lisbon, all day. */
-function windowAroundNow(): { day: string; start: string; end: string } {
-  const parts = new Intl.DateTimeFormat("en-GB", {
-    timeZone: "Europe/Lisbon",
-    weekday: "short",
-    hour: "2-digit",
-  }).formatToParts(new Date());
-  const get = (type: string) => parts.find((part) => part.type === type)?.value ?? "";
-  return { day: get("weekday"), start: "00:00", end: "24:00" };
-}
+/** Today and tomorrow in Lisbon, as the hour grid names days: a test that goes on past midnight is in it still. */
+const daysAroundNow = (): string[] =>
+  [0, 86_400_000].map((ahead) =>
+    new Intl.DateTimeFormat("en-GB", { timeZone: "Europe/Lisbon", weekday: "short" }).format(now() + ahead),
+  );
 
 test("from a lens to live: copy a variant, change it, say when, see who wins, put it live, and a visitor gets it", async ({
   page,
@@ -51,13 +47,13 @@ test("from a lens to live: copy a variant, change it, say when, see who wins, pu
   // Who wins, and why, while the visit changes.
   await expect(row(page, "Late clinic").locator(".verdict")).toHaveText("Shown");
   await expect(row(page, "Repotting clinic").locator(".verdict")).toHaveText("Beaten by A");
-  await travel(page, "2026-11-24T12:30");
+  await travel(page, `${demoDay(0)}T12:30`);
   await expect(row(page, "Late clinic").locator(".verdict")).toHaveText("Shown");
   await expect(row(page, "Repotting clinic").locator(".verdict")).toHaveText("Not shown");
   await expect(row(page, "Repotting clinic").locator(".why")).toContainText(
-    "Tuesday 24 November, 12:30 in Europe/Lisbon",
+    `${dayWords(demoDay(0))}, 12:30 in Europe/Lisbon`,
   );
-  await travel(page, "2026-11-24T13:00");
+  await travel(page, `${demoDay(0)}T13:00`);
   await expect(row(page, "Late clinic").locator(".verdict")).toHaveText("Not shown");
   await expect(hero.locator("h1")).toHaveText("Ferns for every corner");
 
@@ -68,15 +64,17 @@ test("from a lens to live: copy a variant, change it, say when, see who wins, pu
   await expect(page.locator(".sentence p")).toContainText("12:00 Lisbon time");
   await expect(hero.locator("h1")).toHaveText("The late clinic is open");
 
-  // So that an ordinary browser gets it now: today, all day.
-  const now = windowAroundNow();
+  // So that an ordinary browser gets it now: today and tomorrow, all day.
+  const days = daysAroundNow();
   await page.getByRole("button", { name: "Late clinic", exact: true }).click();
   await page.locator(".editor .says").click();
-  await page.getByRole("button", { name: "Tue", exact: true }).click();
-  if ((await page.getByRole("button", { name: now.day, exact: true }).getAttribute("aria-pressed")) !== "true")
-    await page.getByRole("button", { name: now.day, exact: true }).click();
-  await page.getByLabel("From", { exact: true }).fill(now.start);
-  await page.getByLabel("To", { exact: true }).fill(now.end);
+  for (const day of ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"]) {
+    const button = page.getByRole("button", { name: day, exact: true });
+    const pressed = (await button.getAttribute("aria-pressed")) === "true";
+    if (pressed !== days.includes(day)) await button.click();
+  }
+  await page.getByLabel("From", { exact: true }).fill("00:00");
+  await page.getByLabel("To", { exact: true }).fill("24:00");
   await page.getByLabel("To", { exact: true }).press("Tab");
   await expect(page.locator(".editor .rule")).toContainText("between 00:00 and 24:00");
   await page.getByRole("button", { name: "Done" }).click();
@@ -143,7 +141,7 @@ test("pasting a tagged link and a referrer is understood, and what is not is sai
   const paste = page.getByRole("textbox", { name: /Paste a link/ });
   await paste.fill("https://brackenfold.example/?utm_source=mossmail&utm_campaign=winter-light");
   await paste.press("Enter");
-  await travel(page, "2026-11-26T08:00");
+  await travel(page, `${demoDay(2)}T08:00`);
   await expect(page.locator(".sentence p")).toContainText("a link tagged mossmail · winter-light");
   await expect(row(page, "Winter light, newsletter").locator(".verdict")).toHaveText("Shown");
   await expect(site(page).locator("h1")).toHaveText("Hello again: here is your winter light");
@@ -216,7 +214,7 @@ test("the shop is complete without JavaScript, and a visitor cannot make up a pl
   await page.getByRole("button", { name: "Change" }).click();
   await expect(page.locator("tfoot")).toContainText("€28.50");
   await context.close();
-  const forged = await visitShop("/?look=forged-pass-000000000000&at=2026-11-24T10:15:00Z&place=PT", {
+  const forged = await visitShop("/?look=forged-pass-000000000000&at=2028-02-29T10:15:00Z&place=PT", {
     "x-forwarded-for": "203.0.113.24",
   });
   expect(forged.includes("Portes grátis")).toBe(false);

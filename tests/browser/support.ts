@@ -1,9 +1,24 @@
 import { expect, test as plain, type FrameLocator, type Page } from "@playwright/test";
+import { readFileSync } from "node:fs";
 import http from "node:http";
 
 export const port = Number(process.env.PORT ?? 4300);
 /** Where the session is kept that tests begin with. */
 export const stateFile = ".data/browser-state.json";
+
+/** Where the day of the demo's coming clinic is kept: the demo is placed by the day on which it was filled in. */
+export const dayFile = ".data/browser-demo-day.json";
+
+/** The day (YYYY-MM-DD) so many days after the demo's coming clinic, which is on a Tuesday. */
+export function demoDay(plus: number): string {
+  const clinic = JSON.parse(readFileSync(dayFile, "utf8")) as string;
+  return new Date(Date.parse(`${clinic}T12:00:00Z`) + plus * 86_400_000).toISOString().slice(0, 10);
+}
+/** "Tuesday 24 November" of a day. */
+export const dayWords = (day: string): string =>
+  new Intl.DateTimeFormat("en-GB", { weekday: "long", day: "numeric", month: "long", timeZone: "UTC" }).format(
+    Date.parse(`${day}T12:00:00Z`),
+  );
 
 /** A test in which nothing may be kept back by a content security policy, on whatever origin. */
 export const test = plain.extend<{ policy: void }>({

@@ -18,6 +18,23 @@ export interface Difference {
   variant?: string;
 }
 
+/** What visitors get of a site before its first release: none of what is in the draft. */
+export const nothingLive = ({ format, site, dataFields, wordParameters, searchSources }: Ruleset): Ruleset => ({
+  format,
+  site,
+  dataFields,
+  wordParameters,
+  searchSources,
+  placeLists: [],
+  audiences: [],
+  markers: [],
+  blockTypes: [],
+  slots: [],
+  popups: [],
+  offers: [],
+  redirects: [],
+});
+
 /** Everything in which `now` differs from `before`, as sentences in the order of the ruleset. */
 export function differences(before: Ruleset, now: Ruleset): Difference[] {
   const out = partDifferences("site", "Settings", before.site, now.site, before, now);

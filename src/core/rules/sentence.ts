@@ -3,7 +3,7 @@ import { groupOf, isCondition, valueless, type Condition, type Op, type Rule } f
 import type { PlaceEntry, Ruleset } from "../formats/ruleset";
 import type { Schedule } from "../formats/schedule";
 import { continentNames, countryName, type Continent } from "../visit/countries";
-import { signalInfo } from "../visit/signals";
+import { signalInfo, type SignalInfo } from "../visit/signals";
 import {
   datePhrase,
   daysPhrase,
@@ -129,6 +129,17 @@ function conditionPhrase(condition: Condition, names: SentenceNames): Part[] {
       missing(),
     ];
 
+  try {
+    return valuePhrase(condition, info, given, names);
+  } catch {
+    // While it is being written, or from a file, a value may have any shape: what cannot be worded is not there yet.
+    return [plain(`${label} ${opLabel(op)} `), missing()];
+  }
+}
+
+/** A condition with its value, which is of the shape that its op takes. @throws TypeError if it is not */
+function valuePhrase({ signal, op, exact }: Condition, info: SignalInfo, given: unknown, names: SentenceNames): Part[] {
+  const { label } = info;
   switch (info.kind) {
     case "schedule":
       return [plain(op === "outside" ? "it is not " : "it is "), ...schedulePhrase(given as Schedule, names.site.zone)];
@@ -166,7 +177,7 @@ function conditionPhrase(condition: Condition, names: SentenceNames): Part[] {
     default: {
       const words = (text: string): Part[] | undefined => {
         const table = signal === "device.kind" ? deviceWords : signal === "referrer.kind" ? kindWords : undefined;
-        if (!table || condition.exact || (op !== "is" && op !== "isOneOf" && op !== "isNot")) return undefined;
+        if (!table || exact || (op !== "is" && op !== "isOneOf" && op !== "isNot")) return undefined;
         const found = Object.hasOwn(table, text) ? table[text] : undefined;
         return found === undefined ? undefined : [value(found)];
       };
@@ -198,7 +209,7 @@ function conditionPhrase(condition: Condition, names: SentenceNames): Part[] {
           shown.map((text) => value(text === "" ? "empty" : `“${text}”`)),
           join,
         ),
-        ...(condition.exact ? [plain(" (case counts)")] : []),
+        ...(exact ? [plain(" (case counts)")] : []),
       ];
     }
   }

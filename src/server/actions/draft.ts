@@ -35,11 +35,15 @@ const tooLong = (value: unknown): boolean =>
 
 /** Changes of the draft. What an edit asks of its maker is judged edit by edit (core/people). */
 export const draftActions = {
-  change: action("signed in", [z.string().min(1).max(300), z.array(editSchema).min(1).max(50)], (who, says, edits) => {
-    if (edits.some(tooLong))
-      throw new Refusal(422, `A text is longer than ${longestText.toLocaleString("en")} characters.`);
-    return changeDraft(who, says, edits as Edit[]);
-  }),
+  change: action(
+    "signed in",
+    [z.string().min(1).max(300), z.array(editSchema).min(1).max(50), z.uuid()],
+    (who, says, edits, name) => {
+      if (edits.some(tooLong))
+        throw new Refusal(422, `A text is longer than ${longestText.toLocaleString("en")} characters.`);
+      return changeDraft(who, says, edits as Edit[], name);
+    },
+  ),
   undo: action("signed in", [], undoChange),
   redo: action("signed in", [], redoChange),
   /** The texts that stood at a place of the draft before, newest first. */

@@ -5,6 +5,7 @@ import { useCallback, useMemo, useState } from "react";
 import { useDesk } from "../parts/desk/desk";
 import { variantAddress } from "../parts/desk/screens";
 import { useGo } from "../parts/desk/use-go";
+import { Panel } from "../parts/panel";
 import { PageFrame, type Pinned } from "../parts/page-frame/page-frame";
 import { useSite } from "../parts/page-frame/use-site";
 import { Ribbon } from "./ribbon";
@@ -54,81 +55,87 @@ export function PageScreen() {
 
   return (
     <>
-      <PageFrame
-        look={look}
-        site={ruleset.site.id}
-        storefront={storefront}
-        version={draft.version}
-        slots={onPage}
-        selected={slot?.id}
-        pin={pin}
-        popup={popup}
-        width={width}
-        onWidth={setWidth}
-        onSlot={chooseSlot}
-        onGo={onGo}
-        onForm={onForm}
-        onFollow={onFollow}
-        onUnpin={() => setPin(undefined)}
-        tools={<KeepCheck slot={slot} />}
-        actions={actions}
-      />
+      <Panel name="The page" of={[look.decision]}>
+        <PageFrame
+          look={look}
+          site={ruleset.site.id}
+          storefront={storefront}
+          version={draft.version}
+          slots={onPage}
+          selected={slot?.id}
+          pin={pin}
+          popup={popup}
+          width={width}
+          onWidth={setWidth}
+          onSlot={chooseSlot}
+          onGo={onGo}
+          onForm={onForm}
+          onFollow={onFollow}
+          onUnpin={() => setPin(undefined)}
+          tools={<KeepCheck slot={slot} />}
+          actions={actions}
+        />
+      </Panel>
       <aside className="slotside" aria-label="The slot">
-        {onPage.length > 1 && !opened && (
-          <div
-            className="row"
-            style={{ padding: "8px 16px", borderBottom: "1px solid var(--hair)", gap: "2px 4px", flexWrap: "wrap" }}
-            role="tablist"
-            aria-label="Slots on this page"
-          >
-            {onPage.map((item, index) => (
-              <Button
-                key={item.id}
-                role="tab"
-                aria-selected={item.id === slot?.id}
-                variant={item.id === slot?.id ? "contained" : "text"}
-                onClick={() => chooseSlot(item.id)}
-                sx={{ px: 1.75, py: 0.25, fontSize: 12.5, whiteSpace: "nowrap" }}
-              >
-                {index + 1} {item.name}
-              </Button>
-            ))}
-          </div>
-        )}
-        {!opened && <PopupLine shown={popup} onShow={setPopup} />}
-        {elsewhere && (
-          <p className="quiet" style={{ padding: "10px 16px", margin: 0, borderBottom: "1px solid var(--hair)" }}>
-            The slot “{elsewhere.name}” is not on this page. Choose a page that has it in the sentence above.
-          </p>
-        )}
-        {slot && opened ? (
-          <VariantEditor
-            key={key}
-            slot={slot}
-            variant={variant ?? null}
-            look={look}
-            draft={draft}
-            pin={pin}
-            onPin={setPin}
-            onClose={() => go(variantAddress(slot.id))}
-          />
-        ) : slot ? (
-          <SlotPanel
-            slot={slot}
-            number={onPage.indexOf(slot) + 1}
-            look={look}
-            draft={draft}
-            pin={pin}
-            onPin={setPin}
-            onOpen={(id) => openVariant(slot.id, id)}
-          />
-        ) : (
-          <p className="quiet" style={{ padding: 16 }}>
-            This page has no slots. Choose another page in the sentence above.
-          </p>
-        )}
+        <Panel name="The slot" of={[key, ruleset, look.decision]}>
+          {onPage.length > 1 && !opened && (
+            <div
+              className="row"
+              style={{ padding: "8px 16px", borderBottom: "1px solid var(--hair)", gap: "2px 4px", flexWrap: "wrap" }}
+              role="tablist"
+              aria-label="Slots on this page"
+            >
+              {onPage.map((item, index) => (
+                <Button
+                  key={item.id}
+                  role="tab"
+                  aria-selected={item.id === slot?.id}
+                  variant={item.id === slot?.id ? "contained" : "text"}
+                  onClick={() => chooseSlot(item.id)}
+                  sx={{ px: 1.75, py: 0.25, fontSize: 12.5, whiteSpace: "nowrap" }}
+                >
+                  {index + 1} {item.name}
+                </Button>
+              ))}
+            </div>
+          )}
+          {!opened && <PopupLine shown={popup} onShow={setPopup} />}
+          {elsewhere && (
+            <p className="quiet" style={{ padding: "10px 16px", margin: 0, borderBottom: "1px solid var(--hair)" }}>
+              The slot “{elsewhere.name}” is not on this page. Choose a page that has it in the sentence above.
+            </p>
+          )}
+          {slot && opened ? (
+            <VariantEditor
+              key={key}
+              slot={slot}
+              variant={variant ?? null}
+              look={look}
+              draft={draft}
+              pin={pin}
+              onPin={setPin}
+              onClose={() => go(variantAddress(slot.id))}
+            />
+          ) : slot ? (
+            <SlotPanel
+              slot={slot}
+              number={onPage.indexOf(slot) + 1}
+              look={look}
+              draft={draft}
+              pin={pin}
+              onPin={setPin}
+              onOpen={(id) => openVariant(slot.id, id)}
+            />
+          ) : (
+            <p className="quiet" style={{ padding: 16 }}>
+              This page has no slots. Choose another page in the sentence above.
+            </p>
+          )}
+        </Panel>
       </aside>
-      <Ribbon look={look} ruleset={ruleset} slot={slot} slots={onPage} onSlot={chooseSlot} />
+      <Panel name="The ribbon" of={[ruleset, look.decision]}>
+        <Ribbon look={look} ruleset={ruleset} slot={slot} slots={onPage} onSlot={chooseSlot} />
+      </Panel>
     </>
   );
 }

@@ -12,7 +12,7 @@ export function DraftView() {
   const { live, changed, ruleset, look } = useDesk();
   const [going, setGoing] = useState(false);
   const judged = useMemo(() => rulesetOf(ruleset), [ruleset]);
-  if (!live || changed.length === 0)
+  if (live && changed.length === 0)
     return (
       <>
         <h1>The draft</h1>
@@ -26,16 +26,20 @@ export function DraftView() {
   return (
     <>
       <header className="row">
-        <h1 style={{ flex: 1 }}>The draft against release {live.number}</h1>
+        <h1 style={{ flex: 1 }}>
+          {live ? `The draft against release ${live.number}` : "The draft: nothing is live yet"}
+        </h1>
         <Button variant="contained" onClick={() => setGoing(true)}>
           On to live …
         </Button>
       </header>
       {!finished && <p className="error">Something is not finished yet: what is left out here is not looked at.</p>}
-      <EffectList
-        before={{ ruleset: live.ruleset, source: "live", title: "Now live" }}
-        after={{ ruleset: finished ? judged : look.runnable.ruleset, source: "draft", title: "The draft" }}
-      />
+      {live && (
+        <EffectList
+          before={{ ruleset: live.ruleset, source: "live", title: "Now live" }}
+          after={{ ruleset: finished ? judged : look.runnable.ruleset, source: "draft", title: "The draft" }}
+        />
+      )}
       <section className="stack" aria-label="All changes">
         <h2>All changes</h2>
         <Differences differences={changed} />

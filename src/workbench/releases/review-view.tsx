@@ -3,7 +3,7 @@ import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import { useSnackbar } from "notistack";
 import { useEffect, useMemo, useState } from "react";
-import { differences } from "@/core/draft/difference";
+import { differences, nothingLive } from "@/core/draft/difference";
 import type { Ruleset } from "@/core/formats/ruleset";
 import { blocks } from "@/core/release/report";
 import { zoneOf } from "@/core/schedule/zone";
@@ -28,7 +28,7 @@ export function ReviewView({ review, onChange }: { review: Review; onChange: () 
   useEffect(() => {
     actions.rulesetAt("review", review.number).then((found) => found && setKept(found), () => undefined);
   }, [actions, review]);
-  const changes = useMemo(() => (kept && live ? differences(live.ruleset, kept.ruleset) : []), [kept, live]);
+  const changes = useMemo(() => (kept ? differences(live?.ruleset ?? nothingLive(kept.ruleset), kept.ruleset) : []), [kept, live]);
   const undecided = review.state === "open" || review.state === "approved";
   const own = review.askedBy === me.id;
   const mayApprove = may("release") && !(secondPerson && own);

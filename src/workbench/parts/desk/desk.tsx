@@ -1,7 +1,7 @@
 "use client";
 import { usePathname, useSearchParams } from "next/navigation";
 import { createContext, useContext, useEffect, useMemo, useState } from "react";
-import { differences, type Difference } from "@/core/draft/difference";
+import { differences, nothingLive, type Difference } from "@/core/draft/difference";
 import { keepSame } from "@/core/draft/edit";
 import type { CampaignLink } from "@/core/campaigns/link";
 import type { Check } from "@/core/formats/check";
@@ -15,6 +15,7 @@ import { useFindings, type FindingsState } from "../../findings/use-findings";
 import { mayDo, type Ability } from "@/core/people/roles";
 import { actions, type Actions } from "../actions";
 import { widthOf, type Width } from "../devices";
+import { Panel } from "../panel";
 import { VisitSentence } from "../sentence/sentence";
 import { Topline } from "./topline";
 import { useDraft, type Draft } from "./use-draft";
@@ -128,7 +129,7 @@ export function Desk({ opened, storefront, children }: Props) {
   useEffect(() => {
     actions.here(screen).catch(() => undefined);
   }, [screen]);
-  const changed = useMemo(() => (live ? differences(live.ruleset, judged) : []), [live, judged]);
+  const changed = useMemo(() => differences(live?.ruleset ?? nothingLive(judged), judged), [live, judged]);
 
   const findings = useFindings(look.runnable.ruleset, pages);
   const { undoLast, redoNext } = draft;
@@ -189,9 +190,15 @@ export function Desk({ opened, storefront, children }: Props) {
   return (
     <Context value={state}>
       <div className="desk">
-        <Topline />
-        <VisitSentence />
-        {children}
+        <Panel name="The top line" of={[ruleset, live]}>
+          <Topline />
+        </Panel>
+        <Panel name="The visit sentence" of={[look.visit]}>
+          <VisitSentence />
+        </Panel>
+        <Panel name="This screen" of={[screen, ruleset, look.visit]}>
+          {children}
+        </Panel>
         <ConflictDialog />
         <SignedOut />
       </div>

@@ -23,7 +23,7 @@ import { useGo } from "./use-go";
  * own puts it live here; everybody else asks for a review. What fails keeps it back until a reason is given.
  */
 export function LiveDialog({ onClose }: { onClose: () => void }) {
-  const { ruleset, draft, changed, look, findings, may, secondPerson, review, nameOf, actions } = useDesk();
+  const { ruleset, draft, live, changed, look, findings, may, secondPerson, review, nameOf, actions } = useDesk();
   const { enqueueSnackbar } = useSnackbar();
   const goTo = useGo();
   const [note, setNote] = useState("");
@@ -59,7 +59,8 @@ export function LiveDialog({ onClose }: { onClose: () => void }) {
       goTo(addressOf("/releases", `review-${done.review}`));
     }
   };
-  const ready = problems.length === 0 && changed.length > 0;
+  const same = live !== undefined && changed.length === 0;
+  const ready = problems.length === 0 && !same;
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="live-title">
       <DialogTitle id="live-title">{alone ? "Put live" : "Ask for a review"}</DialogTitle>
@@ -80,17 +81,21 @@ export function LiveDialog({ onClose }: { onClose: () => void }) {
             })}
           </div>
         )}
-        {changed.length === 0 ? (
+        {same ? (
           <span>The draft is the same as what is live. There is nothing to put live.</span>
         ) : (
           <>
             <div className="row">
               <span className="quiet" style={{ flex: 1 }}>
-                {changed.length === 1 ? "One thing differs" : `${changed.length} things differ`} from what visitors see now:
+                {live
+                  ? `${changed.length === 1 ? "One thing differs" : `${changed.length} things differ`} from what visitors see now:`
+                  : "This is the first release of the site: nothing is live yet."}
               </span>
-              <Button variant="text" onClick={() => go(addressOf("/releases", "draft"))}>
-                For whom?
-              </Button>
+              {live && (
+                <Button variant="text" onClick={() => go(addressOf("/releases", "draft"))}>
+                  For whom?
+                </Button>
+              )}
             </div>
             <Differences differences={changed} />
             {review && (

@@ -64,9 +64,17 @@ export function Topline() {
             </IconButton>
           </span>
         </Tooltip>
-        <span className="quiet" role="status" style={{ minWidth: 52 }}>
-          {draft.saving ? "Saving …" : "Saved"}
-        </span>
+        {draft.unsent ? (
+          <Tooltip title="The server cannot be reached. Your changes are kept here and sent again.">
+            <span className="pill problem" role="status">
+              Not saved
+            </span>
+          </Tooltip>
+        ) : (
+          <span className="quiet" role="status" style={{ minWidth: 52 }}>
+            {draft.saving ? "Saving …" : "Saved"}
+          </span>
+        )}
         {problems.length > 0 && (
           <button type="button" className="pill problem" onClick={() => setGoing(true)}>
             {problems.length === 1 ? "1 thing" : `${problems.length} things`} not finished

@@ -1,11 +1,13 @@
 "use client";
 import { useSnackbar } from "notistack";
-import { useCallback, useMemo, useRef, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { applyEdits, keepSame, valueAt, type Edit } from "@/core/draft/edit";
 import { lacking, refusal, type Role } from "@/core/people/roles";
 import type { SiteDraft } from "@/core/formats/site-draft";
+import { uuid } from "@/script/happened";
 import type { Stale } from "@/server/types";
 import { whyNot, type Actions } from "../actions";
+import { keepSending } from "./keep-sending";
 
 export interface DraftState {
   ruleset: SiteDraft;
@@ -24,6 +26,8 @@ export interface Conflict {
 /** The draft on the screen, and the ways to change it. */
 export interface Draft extends DraftState {
   saving: boolean;
+  /** The server cannot be reached: what was changed is kept here and sent again until it is answered. */
+  unsent: boolean;
   /** Applies edits at once here and saves them; `says` names the change for undo and the audit trail. */
   edit(says: string, edits: Edit[]): void;
   undoLast(): void;
@@ -47,6 +51,16 @@ export function useDraft(initial: DraftState, roles: readonly Role[], actions: A
   const shown = useRef(initial.ruleset);
   const saved = useRef(initial);
   const waiting = useRef(0);
+  const [unsent, setUnsent] = useState(false);
+
+  // What is not saved yet would be lost with the page.
+  const leaving = pending > 0;
+  useEffect(() => {
+    if (!leaving) return;
+    const ask = (event: BeforeUnloadEvent) => event.preventDefault();
+    window.addEventListener("beforeunload", ask);
+    return () => window.removeEventListener("beforeunload", ask);
+  }, [leaving]);
 
   const show = useCallback((ruleset: SiteDraft, more: Partial<DraftState> = {}) => {
     // What is shown already stays the very same: nothing that is being typed in loses its place.
@@ -102,11 +116,14 @@ export function useDraft(initial: DraftState, roles: readonly Role[], actions: A
         return;
       }
       show(applied.value);
-      send(() => actions.change(says, edits as never), { says, edits });
+      // Sent again it is the same change: it has a name.
+      const name = uuid();
+      send(() => keepSending(() => actions.change(says, edits as never, name), setUnsent), { says, edits });
     };
     return {
       ...state,
       saving: pending > 0,
+      unsent,
       edit,
       undoLast: () => send(() => actions.undo()),
       redoNext: () => send(() => actions.redo()),
@@ -127,5 +144,5 @@ export function useDraft(initial: DraftState, roles: readonly Role[], actions: A
         edit(conflict.says, anew);
       },
     };
-  }, [state, pending, conflict, roles, enqueueSnackbar, show, send, actions]);
+  }, [state, pending, unsent, conflict, roles, enqueueSnackbar, show, send, actions]);
 }

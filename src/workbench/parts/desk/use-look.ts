@@ -67,7 +67,15 @@ export function useLook(
   const path = pathOf(bare);
   // What the site tells of a page belongs to the page, not to the visitor: it follows the address.
   const visit = useMemo(() => onPage(bare, facts), [bare, facts]);
-  const decision = useMemo(() => made.engine.decide(visit, { trace: true }), [made, visit]);
+  const decision = useMemo(() => {
+    try {
+      return made.engine.decide(visit, { trace: true });
+    } catch (error) {
+      // What visitors would get then; the screens stay.
+      console.error("The visit could not be decided", error);
+      return made.engine.withoutRules(visit);
+    }
+  }, [made, visit]);
   const travel = useCallback(
     (at: number) => setBare((old) => (parseInstant(old.at) === at ? old : visitAt(old, at))),
     [],

@@ -12,6 +12,7 @@ import { fold } from "@/core/text/fold";
 import type { Thing } from "@/core/draft/lists";
 import { addressOf } from "../desk/screens";
 import { useGo } from "../desk/use-go";
+import { Panel } from "../panel";
 import { SortableRows } from "../sortable-rows";
 import type { DraftList } from "./use-list";
 
@@ -104,7 +105,9 @@ export function ListScreen<Item extends Thing>(props: Props<Item>) {
       </section>
       <section className="opened" aria-label={open?.name ?? title}>
         {open ? (
-          <div key={open.id}>{children(open)}</div>
+          <Panel key={open.id} name={open.name} of={[open]}>
+            {children(open)}
+          </Panel>
         ) : (
           <p className="quiet" style={{ padding: 24 }}>
             {rows.length === 0 ? `“${adding}” makes the first one.` : "Choose one from the list."}

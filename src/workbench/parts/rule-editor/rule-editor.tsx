@@ -44,7 +44,7 @@ export function RuleEditor(props: Props) {
     within,
     empty = "For everyone. Say when it is shown by adding a condition.",
   } = props;
-  const { draft, ruleset } = useDesk();
+  const { draft, ruleset, look } = useDesk();
   const [open, setOpen] = useState<string>();
   const [asking, setAsking] = useState<{ what: "paste" | "copy" | "audience"; way: Way }>();
   const [menu, setMenu] = useState<HTMLElement | null>(null);
@@ -55,7 +55,9 @@ export function RuleEditor(props: Props) {
   const whole: Rule = rule === null || members ? rule : { all: [rule] };
   const wholeTrace: RuleTrace | undefined =
     members || !trace || rule === null ? trace : { verdict: trace.verdict, group: "all", rules: [trace] };
-  const notes = useMemo(() => ruleNotes(rule, ruleset), [rule, ruleset]);
+  // Judged over what is finished: another rule that is being written must not stand in the way.
+  const sound = look.runnable.ruleset;
+  const notes = useMemo(() => ruleNotes(rule, sound), [rule, sound]);
 
   const change = (next: Rule, more: Edit[] = []) =>
     draft.edit(says, [...more, { do: "set", at, before: rule, after: next }]);

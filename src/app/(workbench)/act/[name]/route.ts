@@ -1,6 +1,7 @@
 import { mayDo, refusal } from "@/core/people/roles";
 import { Refusal, type Action } from "@/server/act";
 import { actions } from "@/server/actions";
+import { isDatabaseAway } from "@/data/pool";
 import { currentPerson, isOwnRequest } from "@/server/session";
 
 const say = (status: number, problem: string): Response => Response.json({ problem }, { status });
@@ -14,7 +15,13 @@ const longest = 56_000_000;
 export async function POST(request: Request, { params }: { params: Promise<{ name: string }> }): Promise<Response> {
   if (!isOwnRequest(request) || !request.headers.get("content-type")?.startsWith("application/json"))
     return say(403, "Only the workbench itself may ask for this.");
-  const who = await currentPerson();
+  let who: Awaited<ReturnType<typeof currentPerson>>;
+  try {
+    who = await currentPerson();
+  } catch (error) {
+    if (isDatabaseAway(error)) return say(503, "The database cannot be reached just now. Try again.");
+    throw error;
+  }
   if (!who) return say(401, "You are not signed in, or your session has ended.");
   const { name } = await params;
   if (!Object.hasOwn(actions, name)) return say(404, "There is no such action.");
@@ -35,6 +42,7 @@ export async function POST(request: Request, { params }: { params: Promise<{ nam
     return result === undefined ? new Response(null, { status: 204 }) : Response.json(result);
   } catch (error) {
     if (error instanceof Refusal) return say(error.status, error.message);
+    if (isDatabaseAway(error)) return say(503, "The database cannot be reached just now. Try again.");
     throw error;
   }
 }
