@@ -10,6 +10,7 @@ import {
   mkdtempSync,
   readdirSync,
   readFileSync,
+  renameSync,
   rmSync,
 } from "node:fs";
 import { tmpdir } from "node:os";
@@ -64,14 +65,19 @@ export async function startPostgres(name, { reset = false, throwaway = false, du
   }
   if (reset) rmSync(data, { recursive: true, force: true });
   if (!existsSync(data)) {
-    mkdirSync(data, { recursive: true, mode: 0o700 });
-    chmodSync(data, 0o700);
-    if (isRoot()) spawnSync("chown", ["postgres:postgres", data]);
-    const made = program(bin, "initdb", ["-D", data, "-U", "app", "-A", "trust", "-E", "UTF8", "--locale=C.UTF-8"]);
+    // Made beside its place and then moved there: what was interrupted is never taken for a database.
+    const making = `${data}.making`;
+    if (existsSync(making)) console.log("The database was not made completely last time: making it anew …");
+    rmSync(making, { recursive: true, force: true });
+    mkdirSync(making, { recursive: true, mode: 0o700 });
+    chmodSync(making, 0o700);
+    if (isRoot()) spawnSync("chown", ["postgres:postgres", making]);
+    const made = program(bin, "initdb", ["-D", making, "-U", "app", "-A", "trust", "-E", "UTF8", "--locale=C.UTF-8"]);
     if (made.status !== 0)
       throw new Stop(
         `PostgreSQL could not make its data directory ${data}: ${(made.stderr || made.stdout).trim().split("\n").at(-1)}`,
       );
+    renameSync(making, data);
   } else if (!existsSync(join(data, "PG_VERSION"))) {
     throw new Stop(
       `The data directory ${data} is damaged (no PG_VERSION). To start over and lose its data: npm run demo -- --reset`,

@@ -2,7 +2,7 @@
 // since nothing may be installed yet.
 import { spawn, spawnSync } from "node:child_process";
 import { createHash } from "node:crypto";
-import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from "node:fs";
 import { createServer } from "node:net";
 import { dirname, join } from "node:path";
 import { fileURLToPath } from "node:url";
@@ -53,9 +53,16 @@ export async function ensurePackages() {
     .update(readFileSync(join(root, "package-lock.json")))
     .digest("hex");
   if (existsSync(mark) && readFileSync(mark, "utf8") === lock) return;
-  console.log("Installing npm packages …");
+  const begun = join(root, "node_modules.installing");
+  console.log(
+    existsSync(begun)
+      ? "npm packages were not installed completely last time: installing them anew …"
+      : "Installing npm packages …",
+  );
+  writeFileSync(begun, "");
   await run("npm", ["ci", "--no-audit", "--no-fund", "--loglevel=error"]);
   writeFileSync(mark, lock);
+  rmSync(begun, { force: true });
 }
 
 /** Installs Debian packages where apt and root are there. @throws Stop with what to install, otherwise. */
@@ -114,15 +121,20 @@ export async function ensureBuild() {
   const digest = hash.digest("hex");
   const mark = join(root, ".next/mirada-build");
   if (existsSync(mark) && readFileSync(mark, "utf8") === digest) return;
-  console.log("Building …");
+  // Until the whole of it is there, there is no build.
+  const begun = existsSync(join(root, ".next/mirada-building"));
+  console.log(begun ? "The last build was not completed: building anew …" : "Building …");
+  rmSync(mark, { force: true });
+  mkdirSync(dirname(mark), { recursive: true });
+  writeFileSync(join(root, ".next/mirada-building"), "");
   await run("node", ["node_modules/next/dist/bin/next", "build"], {
     quiet: true,
     env: { NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1" },
   });
   const { bundle } = await import("./bundle.mjs");
   await bundle();
-  mkdirSync(dirname(mark), { recursive: true });
   writeFileSync(mark, digest);
+  rmSync(join(root, ".next/mirada-building"), { force: true });
 }
 
 export const tsx = (file, args = [], options = {}) =>

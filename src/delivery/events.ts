@@ -17,13 +17,29 @@ export interface EventCounts {
 
 const day = 86_400_000;
 
-/** An event made complete; undefined: its clock is so wrong that it cannot be placed. */
+/** A sender's clock that is off by less, in milliseconds, is taken as it is. */
+const smallError = 60_000;
+
+/**
+ * By how much a sender's clock is ahead of ours, in milliseconds, by the time that it says it is; 0 if it says nothing, or is
+ * right within a minute: then an event that is sent twice has the same time twice.
+ */
+export function clockError(sent: string | undefined, now: number): number {
+  const ahead = sent === undefined ? 0 : Date.parse(sent) - now;
+  return Math.abs(ahead) < smallError ? 0 : ahead;
+}
+
+/**
+ * An event made complete; undefined: it is so old, or so far in the future, that it cannot be placed.
+ * @param ahead by how much the clock is ahead by which the event was timed
+ */
 export function completed(
   event: SiteEvent,
   known: Pick<KeptEvent, "country" | "device">,
   now: number,
+  ahead = 0,
 ): KeptEvent | undefined {
-  const at = event.at === undefined ? now : Date.parse(event.at);
+  const at = event.at === undefined ? now : Date.parse(event.at) - ahead;
   if (at < now - daysBack * day || at > now + day) return undefined;
   return { ...event, ...known, at: new Date(at).toISOString() };
 }

@@ -5,7 +5,7 @@
  */
 import { draw, type DrawnBlock, type Kinds } from "./draw";
 import { watch, type Happened, type Seen } from "./happened";
-import { now } from "../clock";
+import { now, nowText } from "../clock";
 
 interface Shown {
   variant: string | null;
@@ -198,7 +198,7 @@ async function run(): Promise<void> {
 
 /** Sends events in the background, also while the page is being left. */
 function send(events: Happened[]): void {
-  const body = JSON.stringify({ key: siteKey, events });
+  const body = JSON.stringify({ key: siteKey, sent: nowText(), events });
   const sent = navigator.sendBeacon?.(`${server}/v1/events`, new Blob([body], { type: "text/plain" }));
   if (!sent) void fetch(`${server}/v1/events`, { method: "POST", body, keepalive: true, credentials: "omit", headers: { "content-type": "text/plain" } }).catch(() => undefined);
 } // prettier-ignore

@@ -1,5 +1,6 @@
 "use client";
 import { useEffect } from "react";
+import { nowText } from "@/clock";
 import { watch, type Seen } from "@/script/happened";
 
 interface Props {
@@ -19,7 +20,7 @@ export function Watch({ shown, consent, source, of }: Props) {
       consent,
       source,
       send(events) {
-        const body = new Blob([JSON.stringify({ events })], { type: "text/plain" });
+        const body = new Blob([JSON.stringify({ sent: nowText(), events })], { type: "text/plain" });
         if (!navigator.sendBeacon?.("/happened", body))
           void fetch("/happened", { method: "POST", body, keepalive: true }).catch(() => undefined);
       },

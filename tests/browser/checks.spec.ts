@@ -5,15 +5,17 @@ test("a check is kept in one click, fails when the draft breaks it, opens just t
   page,
 }) => {
   await openWorkbench(page);
+  // What the shop promises is checked from the first day on, a visitor of several steps among it.
+  await expect(page.getByText("Checks 8 of 8")).toBeVisible();
   await row(page, "Repotting clinic").hover();
   await page.getByRole("button", { name: "Keep as a check that this visitor sees Repotting clinic" }).click();
-  await expect(page.getByText("Checks 1 of 1")).toBeVisible();
-  // The draft breaks it: the pill tells, and the check says what came instead.
+  await expect(page.getByText("Checks 9 of 9")).toBeVisible();
+  // The draft breaks it, and a promise of the shop with it: the pill tells, and the check says what came instead.
   await row(page, "Repotting clinic").hover();
   await page.getByRole("button", { name: "Switch Repotting clinic off" }).click();
-  await expect(page.getByText("Checks 0 of 1")).toBeVisible();
-  await page.getByText("Checks 0 of 1").click();
-  const check = page.locator("[data-check]").first();
+  await expect(page.getByText("Checks 7 of 9")).toBeVisible();
+  await page.getByText("Checks 7 of 9").click();
+  const check = page.locator("[data-check]").last();
   await expect(check).toContainText("Home hero shows “Repotting clinic”");
   await expect(check).toContainText("Draft: shows the fallback");
   await expect(check).toContainText("✓ Live");
@@ -23,7 +25,7 @@ test("a check is kept in one click, fails when the draft breaks it, opens just t
   await check.getByRole("button", { name: "Look through it" }).click();
   await expect(page.getByRole("heading", { name: "Home hero" })).toBeVisible();
   await page.getByRole("button", { name: "Undo", exact: true }).click();
-  await expect(page.getByText("Checks 1 of 1")).toBeVisible();
+  await expect(page.getByText("Checks 9 of 9")).toBeVisible();
   // One for every variant and fallback that someone can see.
   await openScreen(page, "Proof", "Checks");
   await page.getByRole("button", { name: "One for every variant" }).click();
@@ -32,11 +34,13 @@ test("a check is kept in one click, fails when the draft breaks it, opens just t
   await page.getByRole("button", { name: "Ask the live site" }).click();
   await expect(page.locator("[data-check]").last()).toContainText("✓ Site", { timeout: 40_000 });
   await expect(page.getByText("✗ Site")).toHaveCount(0);
-  while ((await page.locator("[data-check]").count()) > 0) {
+  await expect(page.locator("[data-check=fern-friend]")).toContainText("3 days later /ferns");
+  await expect(page.locator("[data-check=fern-friend]")).toContainText("✓ Site");
+  while ((await page.locator("[data-check]").count()) > 8) {
     const before = await page.locator("[data-check]").count();
     await page
       .getByRole("button", { name: /^Delete the check/ })
-      .first()
+      .last()
       .click();
     await expect(page.locator("[data-check]")).toHaveCount(before - 1);
   }

@@ -1,7 +1,7 @@
 /** An author's day: writing with values of the visit, a block from the library, a test with a control, pop-ups, redirects. */
 import AxeBuilder from "@axe-core/playwright";
 import { expect, type Page } from "@playwright/test";
-import { openScreen, openWorkbench, port, row, site, visitShop, test } from "./support";
+import { goLive, openScreen, openWorkbench, port, row, site, visitShop, test } from "./support";
 
 const shop = `http://brackenfold.localhost:${port}`;
 const text = (page: Page, name: string) => page.getByRole("textbox", { name, exact: true });
@@ -12,9 +12,7 @@ async function lens(page: Page, name: string): Promise<void> {
 }
 async function putLive(page: Page): Promise<void> {
   await page.getByRole("button", { name: "Put live", exact: true }).click();
-  const dialog = page.getByRole("dialog", { name: "Put live" });
-  await dialog.getByRole("button", { name: /^Put live (now|all the same)$/ }).click();
-  await expect(page.getByText(/Release \d+ is live/)).toBeVisible();
+  await goLive(page);
 }
 
 test("a text takes a value of the visit from a menu, shows what this visitor reads, and warns where it is missing", async ({

@@ -49,18 +49,16 @@ test("a check fails after a change, says what was changed, opens there, and pass
   await expect(page.locator("[data-check]").filter({ hasText: "pays €44.40" })).toContainText("✓ Draft");
   // A real request for each, through the same door: also where a visitor is sent and what they pay.
   await page.getByRole("button", { name: "Ask the live site" }).click();
-  await expect(page.getByText("✓ Site")).toHaveCount(4, { timeout: 20_000 });
+  await expect(page.getByText("✓ Site")).toHaveCount(8 + 4, { timeout: 40_000 });
   await failing.getByRole("button", { name: "Look through it" }).click();
   await expect(page.getByRole("heading", { name: "Home hero" })).toBeVisible();
   await row(page, "Repotting clinic").hover();
   await page.getByRole("button", { name: "Switch Repotting clinic on" }).click();
   await openScreen(page, "Proof", "Checks");
   await expect(failing).toContainText("✓ Draft");
-  for (const check of await page.getByRole("button", { name: /^Delete the check/ }).all().then((all) => all.map(() => 0))) {
-    void check;
-    const before = await page.locator("[data-check]").count();
-    await page.getByRole("button", { name: /^Delete the check/ }).first().click();
-    await expect(page.locator("[data-check]")).toHaveCount(before - 1);
+  for (let left = 12; left > 8; left--) {
+    await expect(page.locator("[data-check]")).toHaveCount(left);
+    await page.getByRole("button", { name: /^Delete the check/ }).last().click();
   }
 }); // prettier-ignore
 

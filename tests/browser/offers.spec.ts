@@ -1,5 +1,5 @@
 import { expect } from "@playwright/test";
-import { openScreen, openWorkbench, test } from "./support";
+import { goLive, openScreen, openWorkbench, test } from "./support";
 
 const port = process.env.PORT ?? "4300";
 const shop = `http://brackenfold.localhost:${port}`;
@@ -51,8 +51,7 @@ test("an offer and its messages are made in one place, live, and the cart keeps 
   await page.getByRole("button", { name: "Put live" }).click();
   const dialog = page.getByRole("dialog", { name: "Put live" });
   await expect(dialog).toContainText("Tool days");
-  await dialog.getByRole("button", { name: "Put live now" }).click();
-  await expect(page.getByText(/Release \d+ is live/)).toBeVisible();
+  await goLive(page);
 
   // An offer that is switched off leaves its messages without anything behind them: that is said before it goes live.
   await openScreen(page, "Content", "Offers");

@@ -1,6 +1,6 @@
 import { expect } from "@playwright/test";
 import { now } from "../../src/clock";
-import { dayWords, demoDay, openWorkbench, row, site, travel, visitShop, test } from "./support";
+import { goLive, dayWords, demoDay, openWorkbench, row, site, travel, visitShop, test } from "./support";
 
 /** Today and tomorrow in Lisbon, as the hour grid names days: a test that goes on past midnight is in it still. */
 const daysAroundNow = (): string[] =>
@@ -83,8 +83,7 @@ test("from a lens to live: copy a variant, change it, say when, see who wins, pu
   await page.getByRole("button", { name: "Put live" }).click();
   const dialog = page.getByRole("dialog", { name: "Put live" });
   await expect(dialog).toContainText("Late clinic is new");
-  await dialog.getByRole("button", { name: "Put live now" }).click();
-  await expect(page.getByText(/Release \d+ is live/)).toBeVisible();
+  await goLive(page);
   // Soon, without a restart.
   await expect
     .poll(async () => (await visitShop()).includes("The late clinic is open"), { intervals: [50] })

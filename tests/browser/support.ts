@@ -75,6 +75,24 @@ export async function openWorkbench(page: Page): Promise<void> {
   await expect(site(page).locator("[data-mirada-mark]").first()).toBeVisible({ timeout: 20_000 });
 }
 
+/** In the open dialog: puts the draft live. What a test changes may break the demo's checks; then a reason is given. */
+export async function goLive(page: Page): Promise<void> {
+  const dialog = page.getByRole("dialog", { name: "Put live" });
+  const reason = dialog.getByLabel("Why it should go live all the same");
+  const press = dialog.getByRole("button", { name: /^Put live (now|all the same)$/ });
+  const live = page.getByText(/Release \d+ is live/);
+  const give = () => reason.fill("A test changes what checks expect");
+  await expect(press).toBeVisible();
+  if (await reason.isVisible()) await give();
+  await press.click();
+  await expect(live.or(reason).first()).toBeVisible();
+  if (!(await live.isVisible())) {
+    await give();
+    await press.click();
+    await expect(live).toBeVisible();
+  }
+}
+
 /** Goes to a screen by the line at the top. */
 export async function openScreen(page: Page, group: string, name: string): Promise<void> {
   await page.getByRole("navigation", { name: "Screens" }).getByRole("button", { name: group }).click();

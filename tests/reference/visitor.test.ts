@@ -193,10 +193,7 @@ describe("places", () => {
           ? parseAddress(`2${["001", "400", "600", "800", "a00"][random(5)]}:${random(65536).toString(16)}::1`)!
           : parseAddress(`${1 + random(223)}.${random(256)}.${random(256)}.${random(256)}`)!;
       const [one, two] = [ours(address)?.country, theirs(address)?.country];
-      if (!one || !two) {
-        if (random(4) === 0) cases += 0;
-        continue;
-      }
+      if (!one || !two) continue;
       cases++;
       if (one === two) agree++;
     }

@@ -36,7 +36,7 @@ const link = (name: string): CampaignLink => ({ id: name, name, path: "/", tags:
 let who: SignedIn;
 let author: SignedIn;
 
-describe.skipIf(!process.env.DATABASE_URL)("sending people, and what came of it", () => {
+describe("sending people, and what came of it", () => {
   beforeAll(async () => {
     await migrate();
     await tendPartitions(pool());

@@ -43,6 +43,8 @@ export const pageAnswerSchema = z.strictObject({
 /** Events of a page (with its public key) or of a server, which may also tell country and device. */
 export const eventsSchema = z.strictObject({
   key: z.string().max(200).optional(),
+  /** What the sender's clock says: should it be wrong, the events' times are put right by it. */
+  sent: z.iso.datetime({ offset: true }).optional(),
   events: z
     .array(
       z.strictObject({

@@ -11,7 +11,7 @@ import { isTargetTooLong, longestBody as bodyLimit } from "@/front/limits";
 import { clientAddress } from "../client-address";
 import { readDeviceOnce } from "../devices";
 import { decideOrFallBack } from "../decide";
-import { completed, eventQueue } from "../events";
+import { clockError, completed, eventQueue } from "../events";
 import { liveRulesets, type Live } from "../live";
 import { readiness } from "../ready";
 import { decidePage } from "../page";
@@ -132,7 +132,7 @@ export async function deliveryServer({ address, script, perMinute = 1200, log = 
     pages.post("/v1/events", async (request, reply) => {
       const read = eventsSchema.safeParse(request.body);
       if (!read.success) return refused(reply, read.error);
-      const { key, events } = read.data;
+      const { key, sent, events } = read.data;
       const live = key === undefined ? await byServerKey(request, reply) : await byPublicKey(key, request, reply);
       if (!live) return reply;
       const address = key === undefined ? undefined : parseAddress(addressOf(request, live) ?? "");
@@ -141,10 +141,11 @@ export async function deliveryServer({ address, script, perMinute = 1200, log = 
         device: key === undefined ? "" : (readDeviceOnce(request.headers["user-agent"], undefined)?.kind ?? ""),
       };
       const at = now();
+      const ahead = clockError(sent, at);
       const kept = events.flatMap(({ country, device, ...event }) => {
         // Only a server knows better than the request where and with what it was.
         const known = key === undefined ? { country: country ?? "", device: device ?? "" } : here;
-        return completed(event, known, at) ?? [];
+        return completed(event, known, at, ahead) ?? [];
       });
       if (!eventQueue().take(live.engine.ruleset.site.id, kept)) {
         reply.header("retry-after", "5");

@@ -1,8 +1,4 @@
-import { z } from "zod";
-import { eventSchema } from "@/core/formats/event";
-import { takeEvents } from "@/delivery/happened";
-
-const read = z.strictObject({ events: z.array(eventSchema).min(1).max(200) });
+import { takeEvents, toldSchema } from "@/delivery/happened";
 
 /** Takes events of the shop's own pages: from its own origin alone, in this process, and written in batches. */
 export async function POST(request: Request): Promise<Response> {
@@ -17,9 +13,9 @@ export async function POST(request: Request): Promise<Response> {
   } catch {
     return new Response(null, { status: 400 });
   }
-  const events = read.safeParse(told);
+  const events = toldSchema.safeParse(told);
   if (!events.success) return new Response(null, { status: 400 });
-  const taken = await takeEvents("brackenfold", events.data.events, {
+  const taken = await takeEvents("brackenfold", events.data, {
     peer: request.headers.get("x-mirada-peer") ?? undefined,
     forwarded: request.headers.get("x-mirada-forwarded") ?? undefined,
     userAgent: request.headers.get("user-agent") ?? undefined,
