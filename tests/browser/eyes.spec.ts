@@ -42,7 +42,7 @@ test("a check fails after a change, says what was changed, opens there, and pass
   await page.getByRole("button", { name: "Switch Repotting clinic off" }).click();
 
   await openScreen(page, "Proof", "Checks");
-  const failing = page.locator("[data-check]").filter({ hasText: "Home hero shows “Repotting clinic”" });
+  const failing = page.locator("[data-check^=check-]").filter({ hasText: "Home hero shows “Repotting clinic”" });
   await expect(failing).toContainText("✗ Draft");
   await expect(failing).toContainText("✓ Live");
   await expect(failing).toContainText("Changed since it was live: Home hero, Repotting clinic is switched off");

@@ -2,6 +2,7 @@ import { pointer, type Problem } from "../formats/problem";
 import type { Content, FieldKind, Ruleset } from "../formats/ruleset";
 import { signalInfo } from "../visit/signals";
 import { parseIcu } from "./icu";
+import { checkPagesOwn, isPagesOwn } from "./own";
 
 const image = (value: unknown): boolean => {
   if (typeof value === "string") return true;
@@ -27,11 +28,25 @@ const expected: Record<FieldKind, [(value: unknown) => boolean, string]> = {
 export const hasTokens = (kind: FieldKind): boolean =>
   kind === "line" || kind === "text" || kind === "html" || kind === "link";
 
-/** What is wrong with a block of content: its type, fields, messages and tokens. */
-export function checkContent(content: Content, ruleset: Ruleset, base: readonly PropertyKey[]): Problem[] {
+/**
+ * What is wrong with a block of content: its type, fields, messages and tokens.
+ * @param own whether what the page itself has may be meant: not in pop-ups, and not in lists of several
+ */
+export function checkContent(
+  content: Content,
+  ruleset: Ruleset,
+  base: readonly PropertyKey[],
+  own: boolean,
+): Problem[] {
   const problems: Problem[] = [];
   const report = (path: readonly PropertyKey[], problem: string) =>
     problems.push({ path: pointer([...base, ...path]), problem });
+  for (const [name, token] of Object.entries(content.tokens))
+    if (!signalInfo(token.signal, ruleset)) report(["tokens", name, "signal"], `there is no signal "${token.signal}"`);
+  if (isPagesOwn(content)) {
+    if (!own) report(["type"], `"${content.type}" stands for what a page has in one place: it cannot be used here`);
+    return [...problems, ...checkPagesOwn(content, base, messageProblem)];
+  }
   const type = ruleset.blockTypes.find((item) => item.id === content.type);
   if (!type) {
     report(["type"], `there is no block type "${content.type}"`);
@@ -49,8 +64,6 @@ export function checkContent(content: Content, ruleset: Ruleset, base: readonly 
       }
     }
   }
-  for (const [name, token] of Object.entries(content.tokens))
-    if (!signalInfo(token.signal, ruleset)) report(["tokens", name, "signal"], `there is no signal "${token.signal}"`);
   return problems;
 }
 

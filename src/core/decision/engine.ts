@@ -195,10 +195,10 @@ export function createEngine(ruleset: Ruleset, options: EngineOptions = {}): Eng
           ...trace(),
         };
       }
-      const answers: Record<string, Shown[]> = {};
+      const answers: [string, Shown[]][] = [];
       for (const ready of slots) {
         const shown = slotOf(ready, steps, decide, tracer);
-        if (shown) answers[ready.slot.id] = shown;
+        if (shown) answers.push([ready.slot.id, shown]);
       }
       const [pinnedPopup, pinnedArm] = decide.popup?.split("/") ?? [];
       const popup = popupOf(steps, tracer, pinnedPopup);
@@ -206,7 +206,8 @@ export function createEngine(ruleset: Ruleset, options: EngineOptions = {}): Eng
       const reckoning = visit.cart ? steps.reckoning() : null;
       return {
         redirect: null,
-        slots: answers,
+        // Made of entries: an id such as __proto__ is a key like any other.
+        slots: Object.fromEntries(answers),
         popup:
           popup && arm
             ? {

@@ -58,6 +58,9 @@ export function targetProblem(template: string, origin: string, otherHosts: read
     : `It leads to ${host}, which is not among the hosts that this site sends visitors to. Add it in Settings first`;
 }
 
-/** Expands an RFC 6570 template. */
+/** Expands an RFC 6570 template. Halves of surrogate pairs, which have no UTF-8, become U+FFFD (as WHATWG URL has it). */
 export const expandTemplate = (template: string, values: Record<string, string>): string =>
-  parseTemplate(template).expand(values);
+  parseTemplate(template).expand(
+    Object.fromEntries(Object.entries(values).map(([name, value]) => [name, wellFormed(value)])),
+  );
+const wellFormed = <T>(value: T): T | string => (typeof value === "string" ? value.toWellFormed() : value);

@@ -65,6 +65,7 @@ export class Tracer {
       if (winners.includes(variant)) return { ...base, verdict: rule.verdict === "true" ? "shown" : "remembered" };
       if (chosen && full && (rule.verdict === "true" || remembered))
         return { ...base, verdict: "beaten", by: winners.map((winner) => winner.id) };
+      if (rule.verdict === "true" || (remembered && !chosen)) return { ...base, verdict: "not on this page" };
       return { ...base, verdict: rule.verdict === "unknown" ? "rule unknown" : "rule false" };
     });
     const trace: SlotTrace = {

@@ -186,7 +186,8 @@ export function toJsonLogic(ruleset: Ruleset): LogicExport {
   const audiences = new Map(ruleset.audiences.map((item) => [item.id, item.rule]));
   const leaf = (condition: Condition): { yes: Logic; no: Logic } => {
     const said = conditionLogic(condition, ruleset);
-    if (said) return said;
+    // Whatever is not known to be otherwise holds.
+    if (said) return condition.unknown ? { yes: denied(said.no), no: said.no } : said;
     const key = JSON.stringify(condition);
     let index = asked.findIndex((item) => JSON.stringify(item.condition) === key);
     if (index < 0) index = asked.push({ name: `conditions.${asked.length}`, says: ruleText(condition, ruleset), condition }) - 1; // prettier-ignore

@@ -35,7 +35,8 @@ export interface Decision {
   trace?: Trace;
 }
 
-export type VariantVerdict = "shown" | "remembered" | "pinned" | "beaten" | "rule false" | "rule unknown" | "off";
+export type VariantVerdict =
+  "shown" | "remembered" | "pinned" | "beaten" | "not on this page" | "rule false" | "rule unknown" | "off";
 
 export interface VariantTrace {
   id: string;

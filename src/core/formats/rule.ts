@@ -26,6 +26,8 @@ export const conditionSchema = z.strictObject({
   op: z.enum(ops, { error: "is not an op" }),
   value: z.unknown().optional(),
   exact: z.boolean().optional(),
+  /** Holds also where the signal, or what decides of it, is not known. */
+  unknown: z.boolean().optional(),
 });
 /** One test of one signal. What `value` must be follows from the kind of the signal: see `checkRule`. */
 export type Condition = z.output<typeof conditionSchema>;

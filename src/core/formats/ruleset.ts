@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { date, id, localDateTime, moneyText, name } from "./basics";
+import { selectorSchema } from "./selector";
 import { isZone } from "../schedule/zone";
 import { ruleSchema } from "./rule";
 import { exponentOf } from "../cart/currency";
@@ -30,10 +31,18 @@ export const variantSchema = z.strictObject({
 });
 export type Variant = z.output<typeof variantSchema>;
 
+export const placeWays = ["replace", "before", "after", "first", "last"] as const;
+/** Where on a page a slot is, for pages that do not mark it: an element, and what becomes of it. */
+export const slotPlaceSchema = z.strictObject({
+  selector: selectorSchema,
+  how: z.enum(placeWays).default("replace"),
+});
+
 export const slotSchema = z.strictObject({
   id,
   name,
   pages: rule,
+  at: slotPlaceSchema.optional(),
   take: z.number().int().min(1).default(1),
   variants: z.array(variantSchema).default([]),
   fallback: contentSchema.nullable().default(null),

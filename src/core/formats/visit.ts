@@ -104,4 +104,14 @@ export type Visit = z.output<typeof visitSchema>;
 export type Cart = NonNullable<Visit["cart"]>;
 
 /** Reads a visit. Null means left out; an unknown key or a wrong type is a problem at its path. */
-export const readVisit = (input: unknown): Read<Visit> => readBy(visitSchema, input);
+export function readVisit(input: unknown): Read<Visit> {
+  const read = readBy(visitSchema, input);
+  if (!read.ok || !emptyAsNotTold.some((key) => read.value[key] === "")) return read;
+  const told = Object.entries(read.value).filter(
+    ([key, value]) => value !== "" || !emptyAsNotTold.includes(key as never),
+  );
+  return { ok: true, value: Object.fromEntries(told) as Visit };
+}
+
+/** Keys of which empty text is as if nothing had been told. */
+const emptyAsNotTold = ["visitorId", "userAgent", "referrer", "ip", "zone"] as const;

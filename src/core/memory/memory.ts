@@ -45,8 +45,6 @@ export const visitGap = 30 * 60_000;
 export const longestCookie = 3584 - 48;
 /** Base64url makes four bytes of three. */
 const longestJson = Math.floor(longestCookie / 4) * 3;
-const longestLanding = 600;
-const longestName = 200;
 /** The end of the year 9999: an instant beyond it is damage. */
 const latest = 253_402_300_799_999;
 
@@ -73,7 +71,7 @@ function rows(value: unknown, width: number): [string, number[]][] {
   if (!Array.isArray(value)) return [];
   const out: [string, number[]][] = [];
   for (const row of value.slice(0, 1000)) {
-    if (!Array.isArray(row) || typeof row[0] !== "string" || row[0].length > longestName) continue;
+    if (!Array.isArray(row) || typeof row[0] !== "string") continue;
     out.push([row[0], Array.from({ length: width }, (_, index) => count(row[index + 1]))]);
   }
   return out;
@@ -118,8 +116,6 @@ const bytes = (text: string): number => new TextEncoder().encode(text).length;
 /** The JSON of memory, no longer than the cookie may be: entries longest unused leave first, whatever their kind. */
 export function writeMemory(memory: Memory): MemoryJson {
   const { visits, began, last, previous, views, lastPopup } = memory;
-  let landing = memory.landing;
-  while (bytes(landing) > longestLanding) landing = landing.slice(0, Math.floor(landing.length * 0.9));
   const entries: { key: "c" | "m" | "s" | "p" | "r"; row: Row; used: number }[] = [];
   for (const [name, c] of memory.categories) entries.push({ key: "c", row: [name, c.views, c.used], used: c.used });
   for (const [id, m] of memory.markers)
@@ -130,10 +126,9 @@ export function writeMemory(memory: Memory): MemoryJson {
   for (const [id, r] of memory.redirects) entries.push({ key: "r", row: [id, r.visit, r.used], used: r.used });
   entries.sort((a, b) => b.used - a.used);
 
-  const json: MemoryJson = { v: 1, h: [visits, began, last, previous, views, lastPopup], l: landing };
+  const json: MemoryJson = { v: 1, h: [visits, began, last, previous, views, lastPopup], l: memory.landing };
   let size = bytes(JSON.stringify(json)) + 5 * '"c":[],'.length;
   for (const { key, row } of entries) {
-    if (row[0].length > longestName) continue;
     size += bytes(JSON.stringify(row)) + 1;
     if (size > longestJson) break;
     (json[key] ??= []).push(row);
@@ -141,8 +136,10 @@ export function writeMemory(memory: Memory): MemoryJson {
   return json;
 }
 
-/** The cookie's value for memory. */
-export const encodeMemory = (json: MemoryJson): string => {
+/** The cookie's value for memory. A landing path that is longer than a cookie may be is cut short there. */
+export const encodeMemory = (memory: MemoryJson): string => {
+  const json = { ...memory };
+  while (json.l && bytes(JSON.stringify(json)) > longestJson) json.l = json.l.slice(0, Math.floor(json.l.length * 0.9));
   let binary = "";
   for (const byte of new TextEncoder().encode(JSON.stringify(json))) binary += String.fromCharCode(byte);
   return btoa(binary).replaceAll("+", "-").replaceAll("/", "_").replace(/=+$/, "");

@@ -1,21 +1,26 @@
 /** Which requests are alike to the rules of rulesets, so that they are decided once. */
 import { isCondition, walkRule } from "../formats/rule";
-import type { Ruleset } from "../formats/ruleset";
+import { drawArm } from "../decision/arms";
+import type { Ruleset, Variant } from "../formats/ruleset";
 import type { Place, Visit } from "../formats/visit";
 import { RuleCompiler } from "../rules/compile";
 import { RuleContext, type ReadyCondition } from "../rules/condition";
 import { allContents, allRules } from "../ruleset/uses";
 import type { Device } from "../visit/device";
 import { Reading, readingRules } from "../visit/reading";
+import { sourceTable } from "../visit/referrer";
+import { longestDomain, plainHost } from "../visit/url";
 
 export interface Alike {
-  /** Whether requests can be alike at all: not where history, the visitor's own clock or another draw of arms matters. */
+  /** Whether requests can be alike at all: not where history or the visitor's own clock matters. */
   keeps: boolean;
   /** Whether the very address matters. */
   byAddress: boolean;
   /** Whether it matters on which page of the site a visitor was before. */
   byReferrer: boolean;
   deviceParts: readonly (keyof Device)[];
+  /** A text that is the same for visitors who draw the same arms, where that can make a difference. */
+  armMark: (visitorId: string) => string;
   /** A text that is the same for places which the rules cannot tell apart. */
   placeMark: (place: Place | undefined) => string;
 }
@@ -33,12 +38,13 @@ export function alikeFor(all: readonly Ruleset[], consent: boolean): Alike {
     return found;
   };
   const zoned = leans((signal, value) => signal === "time" && (value as { zone?: string } | undefined)?.zone === "visitor"); // prettier-ignore
-  const [first, second] = all;
   return {
     // Without consent requests between two changes of a schedule come out alike, but for arms, which go by visitor.
-    keeps: !consent && !zoned && !(first && second && armsDiffer(first, second)),
+    keeps: !consent && !zoned,
+    armMark: all.length > 1 ? armMarkOf(all) : () => "",
     byAddress: leans((signal) => signal === "ip") || all.some((of) => of.redirects.some((item) => item.on && item.exemptAddresses.length > 0)), // prettier-ignore
-    byReferrer: leans((signal) => signal === "referrer.url"),
+    // Pages of the site are told apart also where its own host is a search source: each has words of its own.
+    byReferrer: leans((signal) => signal === "referrer.url") || all.some((of) => longestDomain(plainHost(new URL(of.site.origin).hostname), sourceTable(of.searchSources)) !== undefined), // prettier-ignore
     deviceParts: (["kind", "os", "browser", "version"] as const).filter((part) => leans((signal) => signal === (part === "version" ? "device.browserVersion" : `device.${part}`))), // prettier-ignore
     placeMark: placeMarkOf(all),
   };
@@ -74,13 +80,12 @@ function placeMarkOf(all: readonly Ruleset[]): Alike["placeMark"] {
   };
 }
 
-/** Whether a variant or pop-up of both rulesets has other arms in one than in the other: then what changes goes by visitor. */
-function armsDiffer(a: Ruleset, b: Ruleset): boolean {
-  const arms = (of: Ruleset) =>
-    new Map([...of.slots.flatMap((slot) => slot.variants), ...of.popups].map((item) => [item.id, item.arms]));
-  const [left, right] = [arms(a), arms(b)];
-  return [...left].some(([id, items]) => {
-    const others = right.get(id) ?? items;
-    return (items.length > 1 || others.length > 1) && JSON.stringify(items) !== JSON.stringify(others);
-  });
+/** A mark of a visitor by the arms drawn: of two rulesets what changes goes by them, whatever else differs. */
+function armMarkOf(all: readonly Ruleset[]): Alike["armMark"] {
+  const owners = new Map<string, Pick<Variant, "id" | "arms">>();
+  for (const of of all)
+    for (const item of [...of.slots.flatMap((slot) => slot.variants), ...of.popups])
+      if (item.arms.length > 1) owners.set(`${item.id} ${JSON.stringify(item.arms)}`, item);
+  const list = [...owners.values()];
+  return (visitorId) => list.map(({ id, arms }) => drawArm(id, arms, visitorId).id).join(" ");
 }

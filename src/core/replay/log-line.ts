@@ -26,13 +26,26 @@ function endOfQuoted(line: string, from: number): number {
   return -1;
 }
 
+const utf8 = new TextDecoder("utf-8", { fatal: true });
+/** A run of escaped bytes as text: in UTF-8 if it is that, else each byte by itself. */
+function bytesAsText(run: string): string {
+  const bytes = Uint8Array.from(run.slice(2).split(/\\x/i), (hex) => parseInt(hex, 16));
+  try {
+    return utf8.decode(bytes);
+  } catch {
+    return String.fromCharCode(...bytes);
+  }
+}
+
 /** A quoted field as it was sent: escapes of the log taken back, "-" is nothing. */
 export function fieldOf(text: string): string {
   if (text === "-") return "";
   if (!text.includes("\\")) return text;
-  return text.replace(/\\(x([0-9a-f]{2})|.)/gi, (_, one: string, hex: string | undefined) =>
-    hex ? String.fromCharCode(parseInt(hex, 16)) : one === "t" ? "\t" : one === "n" ? "\n" : one === "r" ? "\r" : one,
-  );
+  return text.replace(/(?:\\x[0-9a-f]{2})+|\\./gi, (run) => {
+    if (/^\\x../i.test(run)) return bytesAsText(run);
+    const one = run[1] as string;
+    return one === "t" ? "\t" : one === "n" ? "\n" : one === "r" ? "\r" : one;
+  });
 }
 
 const digit = (line: string, at: number): number => {
@@ -43,6 +56,13 @@ const pair = (line: string, at: number): number => digit(line, at) * 10 + digit(
 
 /** A text of its own: one that is cut out of a log would keep the whole piece of the log in memory. */
 export const ownText = (text: string): string => (text.length < 13 ? text : ` ${text}`.slice(1));
+
+/** Whether [from, to) of a text is a number of bytes: digits, or "-" for none. */
+function isByteCount(text: string, from: number, to: number): boolean {
+  if (to === from + 1 && text.charCodeAt(from) === 45) return true;
+  for (let at = from; at < to; at++) if (Number.isNaN(digit(text, at))) return false;
+  return to > from;
+}
 
 /** How far a search for a character has come in a text: what was found ahead is not searched for twice. */
 class Ahead {
@@ -110,6 +130,9 @@ export class LogReader {
     const host = text.indexOf(" ", from);
     const open = this.#open.at(text, from);
     if (host <= from || host > open || open + 30 >= to) return false;
+    // Between host and time stand ident and user, which may be several words but never nothing.
+    const user = text.indexOf(" ", host + 1);
+    if (user <= host + 1 || user >= open - 2) return false;
     if (text.charCodeAt(open + 27) !== 93 || text.charCodeAt(open - 1) !== 32 || text.charCodeAt(open + 29) !== 34) return false;
     const at = this.#time(text, open + 1);
     if (!Number.isFinite(at)) return false;
@@ -120,6 +143,7 @@ export class LogReader {
     if (!Number.isFinite(status) || text.charCodeAt(requestEnd + 5) !== 32) return false;
     const bytesEnd = text.indexOf(" ", requestEnd + 6);
     if (bytesEnd < 0 || bytesEnd >= to || text.charCodeAt(bytesEnd + 1) !== 34) return false;
+    if (!isByteCount(text, requestEnd + 6, bytesEnd)) return false;
     const referrerEnd = endOfQuoted(text, bytesEnd + 2);
     if (referrerEnd < 0 || referrerEnd + 2 >= to || text.charCodeAt(referrerEnd + 2) !== 34) return false;
     const agentEnd = endOfQuoted(text, referrerEnd + 3);
@@ -166,7 +190,10 @@ export class LogReader {
     const sign = text[from + 21];
     const hour = pair(text, from + 12);
     const minute = pair(text, from + 15);
-    const offset = pair(text, from + 22) * 60 + pair(text, from + 24);
+    const [hours, minutes] = [pair(text, from + 22), pair(text, from + 24)];
+    // No zone is a day away from another, and an hour has sixty minutes.
+    if (!(hours < 24 && minutes < 60)) return NaN;
+    const offset = hours * 60 + minutes;
     if (hour > 23 || minute > 59 || (sign !== "+" && sign !== "-")) return NaN;
     if (text[from + 11] !== ":" || text[from + 14] !== ":" || text[from + 17] !== ":" || text[from + 20] !== " ") return NaN;
     return midnight + (hour * 60 + minute - (sign === "+" ? offset : -offset)) * 60_000;

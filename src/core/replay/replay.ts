@@ -89,6 +89,7 @@ export class Replay {
   readonly #moves: ReturnType<typeof movesBetween> | undefined;
   readonly #origin: string;
   readonly #agents = new Map<string, Agent>();
+  readonly #agentsByText = new Map<string, Agent>();
   #targets = new Map<string, Target>();
   readonly #places = new Map<string, Changed>();
   readonly #kinds = new Map<string, number>();
@@ -238,10 +239,17 @@ export class Replay {
     let agent = this.#agents.get(raw);
     if (!agent) {
       const text = ownText(fieldOf(raw));
+      // The same agent can be written in several ways: none as "-" and as nothing, letters as themselves and escaped.
+      const same = this.#agentsByText.get(text);
+      if (same) {
+        this.#agents.set(ownText(raw), same);
+        return same;
+      }
       const device = this.#device(text || undefined);
       const known = device ? this.#alike.deviceParts.map((part) => String(device[part])).join(" ") : "-";
       agent = { text, bot: device?.kind === "bot", device: known, visitors: new Map() };
       this.#agents.set(ownText(raw), agent);
+      this.#agentsByText.set(text, agent);
     }
     return agent;
   }
@@ -255,7 +263,8 @@ export class Replay {
       const code = place?.country ?? "";
       let country = this.#places.get(code);
       if (!country) this.#places.set(code, (country = { views: 0, visits: 0, changedViews: 0, changedVisits: 0 }));
-      const key = `${agent.device}\n${this.#alike.byAddress ? text : this.#alike.placeMark(place)}`;
+      const drawn = this.#alike.armMark(visitorIdOf(text, agent.text));
+      const key = `${agent.device}\n${drawn}\n${this.#alike.byAddress ? text : this.#alike.placeMark(place)}`;
       let alike = this.#kinds.get(key);
       if (alike === undefined) this.#kinds.set(key, (alike = this.#kinds.size));
       visitor = { alike, country, last: NaN, seen: [], outcome: undefined, memory: undefined, otherMemory: undefined };
@@ -423,7 +432,7 @@ export class Replay {
       ...(parseAddress(address) ? { ip: address } : {}),
       ...(userAgent ? { userAgent } : {}),
       ...(this.options.consent ? { consent: true } : {}),
-      visitorId: `${address} ${userAgent}`,
+      visitorId: visitorIdOf(address, userAgent),
     };
     return this.options.pages ? onPage(visit, this.options.pages) : visit;
   }
@@ -450,6 +459,9 @@ export class Replay {
     return resultOf(this.tally(), this.ruleset, this.#other !== undefined);
   }
 }
+
+/** A visitor of a log is an address with a user agent. */
+const visitorIdOf = (address: string, userAgent: string): string => `${address} ${userAgent}`;
 
 const withMemory = (visit: Visit, memory: unknown): Visit =>
   memory === undefined ? visit : ({ ...visit, memory } as Visit);

@@ -119,6 +119,7 @@ export function keyOf(rule: Rule, context: RuleContext): Key | undefined {
   if (isCondition(rule)) {
     if (
       rule.exact ||
+      rule.unknown ||
       !/^(campaign|query|cookie|search\.engine|referrer\.(host|kind)|page\.(id|category|path|language|tags)|device\.(kind|os|browser)$)/.test(
         rule.signal,
       )

@@ -22,6 +22,8 @@ export interface ReadyCondition {
   readonly condition: Condition;
   readonly kind: SignalKind;
   judge(r: Reading): Truth;
+  /** What is judged before `"unknown": true` makes an unknown hold. */
+  bare(r: Reading): Truth;
   /** The actual value; null for schedules, which are judged by the instant. */
   value(r: Reading): Value;
   readonly schedule?: ReadySchedule;
@@ -165,6 +167,19 @@ function languageTest(op: Op, value: unknown): Test<string[]> {
  * @throws Error if its signal does not exist or its op does not fit.
  */
 export function readyCondition(condition: Condition, context: RuleContext): ReadyCondition {
+  const made = makeReady(condition, context);
+  const { judge } = made;
+  return { ...made, bare: judge, judge: condition.unknown ? holdsUnknown(judge) : judge };
+}
+
+const holdsUnknown =
+  (judge: (r: Reading) => Truth) =>
+  (r: Reading): Truth => {
+    const truth = judge(r);
+    return truth === UNKNOWN ? YES : truth;
+  };
+
+function makeReady(condition: Condition, context: RuleContext): Omit<ReadyCondition, "bare"> {
   const { signal, op, value, exact = false } = condition;
   const info = signalInfo(signal, context.ruleset);
   if (!info) throw new Error(`there is no signal ${signal}`);
@@ -187,7 +202,10 @@ export function readyCondition(condition: Condition, context: RuleContext): Read
 
   const get = getterOf(signal, context.fields);
   if (!get) throw new Error(`there is no signal ${signal}`);
-  const ready = (judge: (found: NonNullable<Value>, r: Reading) => Truth, absent: Truth): ReadyCondition => ({
+  const ready = (
+    judge: (found: NonNullable<Value>, r: Reading) => Truth,
+    absent: Truth,
+  ): Omit<ReadyCondition, "bare"> => ({
     condition,
     kind,
     value: get,
@@ -222,7 +240,7 @@ export function readyCondition(condition: Condition, context: RuleContext): Read
     };
   }
   /** Wraps a two-valued test of one known value. */
-  const of = <T>(test: Test<T>): ReadyCondition =>
+  const of = <T>(test: Test<T>): Omit<ReadyCondition, "bare"> =>
     ready((found, r) => truthOf(test(found as T, r) !== denied), truthOf(denied));
   switch (kind) {
     case "text":

@@ -2,7 +2,7 @@ import { groupOf, isCondition, type Condition, type Group, type Rule } from "../
 import { Text } from "../text/text";
 import { unknownBecause, type Reading, type Value } from "../visit/reading";
 import type { ReadyCondition } from "./condition";
-import { not, truthNames, YES, type Truth, type TruthName } from "./truth";
+import { not, truthNames, UNKNOWN, YES, type Truth, type TruthName } from "./truth";
 
 /** The actual value of a signal as JSON: absent is left out (`state` says so). */
 export type Actual =
@@ -57,7 +57,7 @@ function actualOf(ready: ReadyCondition, r: Reading): Actual {
     return r.misfits.includes(signal)
       ? { state: "absent", reason: "its value is of another kind than the field" }
       : { state: "absent" };
-  if (ready.kind === "place" && ready.judge(r) === 1)
+  if (ready.kind === "place" && ready.bare(r) === UNKNOWN)
     return { state: "unknown", reason: "only the country is known, not the city, region or position asked for" };
   return { state: "known", value: plain(value, ready.kind === "address" ? r.visit.ip : undefined) };
 }

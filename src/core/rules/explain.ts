@@ -91,6 +91,8 @@ export function verdictText(trace: VariantTrace, letter: (variant: string) => st
       return "Pinned";
     case "beaten":
       return `Beaten by ${(trace.by ?? []).map(letter).join(", ")}`;
+    case "not on this page":
+      return "Not on this page";
     case "off":
       return "Switched off";
     case "rule unknown":

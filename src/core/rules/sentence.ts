@@ -115,6 +115,11 @@ export const opLabel = (op: Op): string =>
   }[op as string] as string);
 
 function conditionPhrase(condition: Condition, names: SentenceNames): Part[] {
+  const parts = knownPhrase(condition, names);
+  return condition.unknown ? [...parts, plain(" (or it is not known)")] : parts;
+}
+
+function knownPhrase(condition: Condition, names: SentenceNames): Part[] {
   const { signal, op } = condition;
   const info = signalInfo(signal, names);
   if (!info) return [missing(signal === "" ? "(choose a signal)" : `(no signal ${signal})`)];

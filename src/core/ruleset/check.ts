@@ -77,13 +77,13 @@ export function checkRuleset(ruleset: Ruleset): Problem[] {
     dates(marker, "setFrom", "setUntil", path);
   });
 
-  const arms = (list: readonly Arm[], path: Path) => {
+  const arms = (list: readonly Arm[], path: Path, own: boolean) => {
     unique(list, path, "arm");
     const hundredths = list.map((arm) => Math.round(arm.weight * 100));
     list.forEach((arm, index) => {
       if (Math.abs(arm.weight * 100 - (hundredths[index] as number)) > 1e-6)
         report([...path, index, "weight"], "must be in steps of 0.01");
-      if (arm.content) problems.push(...checkContent(arm.content, ruleset, [...path, index, "content"]));
+      if (arm.content) problems.push(...checkContent(arm.content, ruleset, [...path, index, "content"], own));
     });
     if (hundredths.reduce((sum, one) => sum + one, 0) !== 10_000) report(path, "has weights that do not add up to 100");
   };
@@ -97,15 +97,15 @@ export function checkRuleset(ruleset: Ruleset): Problem[] {
       if (variants.has(variant.id)) report([...here, "id"], `there is another variant "${variant.id}"`);
       variants.add(variant.id);
       rule(variant.rule, [...here, "rule"]);
-      arms(variant.arms, [...here, "arms"]);
+      arms(variant.arms, [...here, "arms"], slot.take === 1);
     });
-    if (slot.fallback) problems.push(...checkContent(slot.fallback, ruleset, [...path, "fallback"]));
+    if (slot.fallback) problems.push(...checkContent(slot.fallback, ruleset, [...path, "fallback"], slot.take === 1));
   });
 
   ruleset.popups.forEach((popup, index) => {
     rule(popup.pages, ["popups", index, "pages"]);
     rule(popup.rule, ["popups", index, "rule"]);
-    arms(popup.arms, ["popups", index, "arms"]);
+    arms(popup.arms, ["popups", index, "arms"], false);
   });
 
   const { currency } = ruleset.site;

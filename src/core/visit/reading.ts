@@ -249,7 +249,7 @@ const fromCart =
 
 const fixed: Record<string, Getter> = {
   place: (r) => r.place ?? null,
-  "referrer.url": fixedText((r) => (r.referrer ? r.visit.referrer : undefined)),
+  "referrer.url": fixedText((r) => (r.referrer?.host === undefined ? undefined : r.visit.referrer)),
   "referrer.host": fixedText((r) => r.referrer?.host),
   "referrer.kind": fixedText((r) => referrerKind(r.referrer, r.url)),
   "search.engine": fixedText((r) => r.referrer?.source?.engine),

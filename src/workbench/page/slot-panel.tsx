@@ -289,8 +289,7 @@ function VariantRow({
       </div>
       {missing.map((item) => (
         <div key={item.field} className="missing" role="note">
-          A value is missing for this visitor ({item.token}):{" "}
-          {item.took === "fallback" ? "the fallback’s text is shown" : "nothing is shown"} in{" "}
+          A value is missing for this visitor ({item.token}): {took[item.took]} in{" "}
           {fieldName(draft.ruleset, variant, item.field)}.
         </div>
       ))}
@@ -331,3 +330,9 @@ function VariantRow({
     </div>
   );
 }
+
+const took = {
+  fallback: "the fallback’s text is shown",
+  empty: "nothing is shown",
+  "left out": "the page’s own stays",
+} as const;
