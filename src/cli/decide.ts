@@ -1,6 +1,6 @@
 import { createEngine } from "@/core/decision/engine";
 import type { Decision } from "@/core/formats/decision";
-import { readDevice } from "@/core/visit/device";
+import { cachedDevices } from "@/core/visit/device";
 import { loadPlaces, loadRuleset, loadVisits, readArgs } from "./input";
 
 const withoutContent = (decision: Decision): object => ({
@@ -23,14 +23,9 @@ export async function decide(args: string[]): Promise<number> {
   const ruleset = loadRuleset(positionals[0] as string);
   const visits = loadVisits(positionals[1] as string);
   const lookup = loadPlaces(values.places);
-  const devices = new Map<string, ReturnType<typeof readDevice>>();
   const engine = createEngine(ruleset, {
     ...(lookup ? { lookup } : {}),
-    device: (userAgent, hints) => {
-      if (hints !== undefined || userAgent === undefined) return readDevice(userAgent, hints);
-      if (!devices.has(userAgent)) devices.set(userAgent, readDevice(userAgent));
-      return devices.get(userAgent);
-    },
+    device: cachedDevices(),
   });
   const memories = new Map<string, unknown>();
   const lines: string[] = [];

@@ -86,9 +86,9 @@ export async function goLive(page: Page): Promise<void> {
     if (await live.isVisible()) return;
     if ((await reason.isVisible()) && (await reason.inputValue()) === "")
       await reason.fill("A test changes what checks expect");
-    if (await press.isVisible()) await press.click({ timeout: 2000 });
-    await expect(live).toBeVisible({ timeout: 3000 });
-  }).toPass({ timeout: 45_000 });
+    if (await press.isVisible()) await press.click({ timeout: 10_000 });
+    await expect(live).toBeVisible({ timeout: 8000 });
+  }).toPass({ timeout: 60_000 });
 }
 
 /** Goes to a screen by the line at the top. */

@@ -6,6 +6,7 @@ import type { Place } from "../formats/visit";
 import { continentOf, countryCodes } from "../visit/countries";
 import { campaignParameters } from "../visit/reading";
 import { agents, platforms } from "./agents";
+import { positiveOf } from "../rules/condition";
 import type { Domain, Facet, Setting } from "./facet";
 import type { KnownPage } from "./made-visit";
 import { textCandidates } from "./texts";
@@ -74,7 +75,13 @@ export function arrivals(conditions: readonly Condition[], { ruleset }: Domain):
     for (const text of said.slice(0, 200))
       referrers.push(`https://${source.host}/?${new URLSearchParams({ [source.parameter]: text })}`);
   }
-  for (const host of hosts.texts)
+  // Words of a host are parted by hyphens; the last of them must not run on into the name's end (UAX #29, no break at a dot).
+  const hostly = (text: string) =>
+    text
+      .toLowerCase()
+      .replace(/[^a-z0-9.-]+/g, "-")
+      .replace(/^[-.]+|[-.]+$/g, "");
+  for (const host of hosts.texts.flatMap((text) => [text, `${hostly(text)}.example`, `${hostly(text)}-x.example`]))
     if (/^[a-z0-9.-]+$/i.test(host) && host !== "" && URL.canParse(`https://${host}/`))
       referrers.push(`https://${host}/`);
   for (const url of urls.texts) {
@@ -87,7 +94,9 @@ export function arrivals(conditions: readonly Condition[], { ruleset }: Domain):
   const asked = ruleset.wordParameters.filter((name) =>
     conditions.some((condition) => condition.signal === `query.${name}` || parameterOf(condition.signal) === name),
   );
-  let exact = hosts.exact && urls.exact && wordings.exact && on("referrer.url").length === 0;
+  // Few texts are hosts: what a text could be besides is told only for those that are named as they are.
+  const named = on("referrer.host").every((condition) => ["is", "isOneOf"].includes(positiveOf(condition.op).op));
+  let exact = named && hosts.exact && urls.exact && wordings.exact && on("referrer.url").length === 0;
   const first = ruleset.wordParameters[0];
   const names = asked.length > 0 ? asked : on("search.words").length > 0 && first !== undefined ? [first] : [];
   for (const name of names) {
@@ -116,7 +125,7 @@ export function devices(conditions: readonly Condition[]): Facet {
   const versions = numberCandidates(
     conditions.filter((condition) => condition.signal === "device.browserVersion"),
     true,
-  ).filter((version) => version > 0);
+  );
   const settings: Setting[] = [
     (made) => {
       delete made.visit.userAgent;
@@ -129,13 +138,17 @@ export function devices(conditions: readonly Condition[]): Facet {
   const odd: [string, string][] = systems
     ? platforms.flatMap((platform) => agents.map((agent): [string, string] => [agent, platform]))
     : [];
-  for (const [agent, platform] of [...natural, ...odd])
-    for (const version of agent.includes("{v}") ? versions : [0])
-      settings.push((made) => {
-        made.visit.userAgent = agent.replaceAll("{v}", String(version));
-        dropKey(made.visit.hints, "platform", "mobile");
-        if (platform) made.visit.hints = { ...made.visit.hints, platform };
-      });
+  // A hint can also call what would be a desktop a phone.
+  const kinds = conditions.some((condition) => condition.signal === "device.kind");
+  for (const mobile of kinds ? [false, true] : [false])
+    for (const [agent, platform] of [...natural, ...odd])
+      for (const version of agent.includes("{v}") ? versions : [0])
+        settings.push((made) => {
+          made.visit.userAgent = agent.replaceAll("{v}", String(version));
+          dropKey(made.visit.hints, "platform", "mobile");
+          if (platform) made.visit.hints = { ...made.visit.hints, platform };
+          if (mobile) made.visit.hints = { ...made.visit.hints, mobile: true };
+        });
   const other = conditions.some((condition) => [condition.value].flat().includes("other"));
   return {
     name: "device",
@@ -159,7 +172,7 @@ export function places(conditions: readonly Condition[], { ruleset }: Domain): F
   const entries = entriesOf(conditions, ruleset);
   const out: (Place | undefined)[] = [undefined];
   const countries = new Set<string>();
-  let circles = 0;
+  const circles: Extract<PlaceEntry, { km: number }>[] = [];
   for (const entry of entries) {
     if ("country" in entry) {
       const country = entry.country.toUpperCase();
@@ -175,9 +188,7 @@ export function places(conditions: readonly Condition[], { ruleset }: Domain): F
       }
       out.push(place, { country, region: `${country}-ZZZ`, city: "Elsewhere" });
     } else if ("km" in entry) {
-      circles += 1;
-      out.push({ country: "PT", lat: entry.lat, lon: entry.lon });
-      out.push({ country: "PT", lat: Math.max(-90, Math.min(90, entry.lat > 0 ? entry.lat - 60 : entry.lat + 60)), lon: entry.lon }); // prettier-ignore
+      circles.push(entry);
     } else if ("continent" in entry) for (const code of countryCodes) if (continentOf(code) === entry.continent.toUpperCase()) countries.add(code); // prettier-ignore
   }
   for (const country of countries) out.push({ country });
@@ -185,15 +196,22 @@ export function places(conditions: readonly Condition[], { ruleset }: Domain): F
   if (foreign) out.push({ country: foreign });
   // Cities and regions named for several places at once, and circles, could meet in ways that are not tried.
   const regional = entries.filter((entry) => "country" in entry && (entry.region !== undefined || entry.city !== undefined)).length; // prettier-ignore
-  for (const entry of entries)
-    if ("km" in entry) for (const country of countries) out.push({ country, lat: entry.lat, lon: entry.lon });
+  // Where a visitor is on the map goes with any country, region and city: in the middle of each circle, far from it, near its edge.
+  const points = circles.flatMap(({ lat, lon, km }) => {
+    const north = (degrees: number) => Math.max(-90, Math.min(90, lat + degrees));
+    const far = lat > 0 ? -60 : 60;
+    return [{ lat, lon }, { lat: north(far), lon }, { lat: north(far), lon: lon > 0 ? lon - 90 : lon + 90 }, { lat: north((km / 111) * 0.98), lon }, { lat: north((km / 111) * 1.02), lon }]; // prettier-ignore
+  });
+  if (circles.length > 0 && !foreign) out.push({ country: "PT" });
+  const bases = out.filter((place) => place !== undefined).slice(0, 400);
+  for (const point of points.slice(0, 60)) for (const base of bases) out.push({ ...base, ...point });
   return {
     name: "place",
     settings: out.map((place): Setting => (made) => {
       if (place) made.visit.place = { ...place };
       else delete made.visit.place;
     }),
-    exact: circles === 0 && regional <= 1,
+    exact: circles.length === 0 && regional <= 1,
   };
 }
 
@@ -226,7 +244,10 @@ export function histories(conditions: readonly Condition[]): Facet {
   const minutes = on("history.minutes").length > 0 ? numberCandidates(on("history.minutes"), true) : [0, 1];
   const days = on("history.daysSinceLast").length > 0 ? numberCandidates(on("history.daysSinceLast"), true) : [1];
   const landing = textCandidates(on("history.landing"));
-  const landings = on("history.landing").length > 0 ? landing.texts.filter((text) => text.startsWith("/")) : [];
+  const landings =
+    on("history.landing").length > 0
+      ? [...new Set(landing.texts.flatMap((text) => (text.startsWith("/") ? [text] : [`/${text}`])))]
+      : [];
   const settings: Setting[] = [];
   for (const v of visits)
     for (const d of v === 1 ? [undefined] : days)
@@ -299,6 +320,18 @@ export function carts(conditions: readonly Condition[], { ruleset }: Domain): Fa
   for (const offer of ruleset.offers)
     if (offer.threshold !== undefined && (on("cart.total").length > 0 || on("cart.toGo.").length > 0))
       for (const near of [-1, 0, 1]) amounts.add(Math.max(0, minor(offer.threshold) + near));
+  // What offers take off is put on again, so that a total can come to any limit.
+  const limits = numberCandidates(on("cart.total"), true, minor);
+  for (const offer of on("cart.total").length > 0 ? ruleset.offers : [])
+    for (const limit of limits) {
+      if ("percent" in offer.reward && offer.reward.percent < 100) {
+        const before = limit / (1 - offer.reward.percent / 100);
+        for (const near of [Math.floor(before), Math.ceil(before), Math.ceil(before) + 1]) amounts.add(near);
+      }
+      if ("amount" in offer.reward) amounts.add(limit + minor(offer.reward.amount));
+      amounts.add(limit * 2 + 1);
+      amounts.add(limit * 10);
+    }
   const skus = textCandidates(on("cart.skus"));
   const categories = textCandidates(on("cart.categories"));
   const scopeNames = ruleset.offers.flatMap((offer) => offer.scope?.categories ?? []);
@@ -308,7 +341,23 @@ export function carts(conditions: readonly Condition[], { ruleset }: Domain): Fa
   for (const category of new Set(wanted)) kinds.push({ sku: "something", category });
   for (const offer of ruleset.offers) for (const sku of offer.scope?.skus ?? []) kinds.push({ sku });
   const counts = numberCandidates(on("cart.count"), true).filter((count) => count > 0);
-  const settings: Setting[] = [(made) => void delete made.visit.cart, (made) => void (made.visit.cart = { lines: [] })];
+  const foreign = currency === "USD" ? "EUR" : "USD";
+  const settings: Setting[] = [
+    (made) => void delete made.visit.cart,
+    (made) => void (made.visit.cart = { lines: [] }),
+    // In another currency the money is unknown, and all else is told.
+    (made) => void (made.visit.cart = { currency: foreign, lines: [] }),
+    ...[1, ...numberCandidates(on("cart.count"), true)].flatMap((count) =>
+      [
+        { sku: "something" },
+        ...on("cart.skus").flatMap((item) => [item.value].flat().map((sku) => ({ sku: String(sku) }))),
+      ].map(
+        ({ sku }): Setting =>
+          (made) =>
+            void (made.visit.cart = { currency: foreign, lines: [{ sku, quantity: count, unitPrice: 1000 }] }),
+      ),
+    ),
+  ];
   for (const kind of kinds)
     for (const amount of amounts)
       for (const count of counts.length > 0 ? counts : [1])

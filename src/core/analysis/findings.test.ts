@@ -4,7 +4,7 @@ import { createEngine } from "../decision/engine";
 import type { Rule } from "../formats/rule";
 import type { Visit } from "../formats/visit";
 import { ruleset, variant, visit } from "../testing";
-import { allFindings, type Finding } from "./findings";
+import { allFindings, isFault, standingOf, type Finding } from "./findings";
 import { ruleNotes } from "./notes";
 import { nearestChange, someoneWho } from "./reach";
 
@@ -101,6 +101,50 @@ describe("findings", () => {
     ).toEqual([]);
   });
 });
+
+describe("what findings say is so", () => {
+  const kindsOf = (rule: unknown, parts: Record<string, unknown> = {}) => kinds({ slots: [slotOf({ v: rule })], ...parts });
+  const ten = { offers: [{ id: "ten", name: "Ten", label: "Ten", reward: { percent: 10 } }] };
+  it.each<[string, unknown, Record<string, unknown>]>([
+    ["days since the last visit", when("history.daysSinceLast", "lt", 5), {}],
+    ["a part of the landing path", when("history.landing", "contains", "fern"), {}],
+    ["a total beside an offer", when("cart.total", "gte", "20.00"), ten],
+    ["a place but for a country and a circle", when("place", "isNotIn", [{ country: "PT" }, { lat: 41.15, lon: -8.61, km: 200 }]), {}],
+    ["a place outside a circle, in a region", { all: [when("place", "isNotIn", [{ lat: 41.15, lon: -8.61, km: 200 }]), when("place", "isIn", [{ country: "BR", region: "BR-SP" }])] }, {}],
+    ["the cart's money in another currency", { all: [when("cart.count", "isKnown"), { none: [when("cart.subtotal", "isKnown")] }] }, {}],
+    ["words of a host", when("referrer.host", "hasAllWords", "shade fern"), {}],
+    ["a hint that makes a desktop a phone", { all: [when("device.kind", "is", "phone"), when("device.os", "is", "windows")] }, {}],
+  ])("ordinary visitors are not called impossible: %s", (_, rule, parts) => {
+    expect(kindsOf(rule, parts).filter((kind) => /never/.test(kind))).toEqual([]);
+  });
+  it("what was not found is no fault, and says in how many tries", () => {
+    const nowhere = { all: [when("place", "isIn", [{ lat: 0, lon: 0, km: 1 }]), when("place", "isIn", [{ lat: 50, lon: 50, km: 1 }])] };
+    const [never] = find({ slots: [slotOf({ v: nowhere }, { fallback: { type: "t" } })], blockTypes: [{ id: "t", name: "T" }] });
+    expect(never).toMatchObject({ finding: "never-shown", proof: "searched" });
+    expect(never?.says).toMatch(/No visitor who sees “v” in Hero was found in [\d,]{5,} tries\./);
+    expect([isFault(never!), standingOf(never!)]).toEqual([false, "not found"]);
+    const [proven] = find({ slots: [slotOf({ v: { all: [source("a"), source("b")] } })] });
+    expect([isFault(proven!), standingOf(proven!)]).toEqual([true, "proven"]);
+  });
+  it("witnesses are visits that no redirect takes away, and whole for offers", () => {
+    const redirects = [{ id: "r", name: "R", rule: when("query.q", "isAbsent"), to: "https://other.example/" }];
+    const parts = { redirects, slots: [slotOf({ a: source("x"), b: when("query.q", "contains", "z") })] };
+    const engine = createEngine(ruleset(parts));
+    const witnesses = find(parts).filter((item) => ["gap", "overlap"].includes(item.finding));
+    expect(witnesses.map((item) => item.finding).sort()).toEqual(["gap", "overlap"]);
+    for (const { witness } of witnesses) expect(engine.decide(witness!).redirect).toBeNull();
+    const limit = when("cart.subtotal", "lte", "10.00");
+    const offer = (more: object) => ({ slots: [slotOf({ v: limit })], offers: [{ id: "o", name: "O", label: "O", reward: { percent: 10 }, threshold: "10.00", ...more }] });
+    expect(kinds(offer({})).filter((kind) => kind.startsWith("offer-boundary"))).toHaveLength(1);
+    expect(kinds(offer({ scope: { categories: ["ferns"] } })).filter((kind) => kind.startsWith("offer-boundary"))).toHaveLength(1);
+    expect(kinds(offer({ from: "2030-01-01T00:00" })).filter((kind) => kind.startsWith("offer-boundary"))).toEqual([]);
+    expect(kinds(offer({ rule: { all: [when("place", "isIn", [{ country: "PT" }]), when("place", "isIn", [{ country: "ES" }])] } })).filter((kind) => kind.startsWith("offer-boundary"))).toEqual([]);
+  });
+  it("a redirect to the page it stands on is told", () => {
+    const redirects = [{ id: "self", name: "Self", rule: when("page.path", "is", "/ferns"), to: "/ferns" }];
+    expect(kinds({ redirects })).toContain("loop self self");
+  });
+}); // prettier-ignore
 
 describe("notes on one rule", () => {
   const says = (rule: Rule) => ruleNotes(rule, ruleset()).map((note) => `${note.kind} ${note.way.join(".")}`);

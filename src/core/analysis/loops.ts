@@ -28,7 +28,23 @@ export function* loops(domain: Domain): Generator<Finding> {
     const found = [told, solved.visit]
       .map((visit) => ({ visit, hops: follow(engine, visit, facts) }))
       .find(({ hops }) => hops[0]?.id === redirect.id && hops.length >= 2);
-    if (!found) continue;
+    if (!found) {
+      const stuck = [told, solved.visit].find((visit) =>
+        engine
+          .decide(visit, { trace: true })
+          .trace?.redirects.some((item) => item.id === redirect.id && item.verdict === "would loop"),
+      );
+      if (stuck)
+        yield {
+          finding: "loop",
+          about: { kind: "redirect", id: redirect.id },
+          other: redirect.id,
+          proof: "searched",
+          witness: stuck,
+          says: `The redirect ${name(redirect.id)} leads to the page on which its visitors are: for them it does nothing.`,
+        };
+      continue;
+    }
     const { visit, hops } = found;
     const seen = new Set([visit.url.replace(/#.*/, "")]);
     const circle = hops.length > mostHops || hops.some(({ location }) => {

@@ -22,18 +22,23 @@ const finished = (rule: Rule, ruleset: Ruleset): boolean => checkRule(rule, rule
 /**
  * What is odd about a rule: parts that can never hold (together), and parts that change nothing. Only what is proved over
  * everything a visit can be is told; unfinished parts are passed over.
+ * @param seen whether some known visit meets a rule (or does not): nothing that was seen is called impossible
  */
-export function ruleNotes(rule: Rule, ruleset: Ruleset): RuleNote[] {
+export function ruleNotes(
+  rule: Rule,
+  ruleset: Ruleset,
+  seen: (part: Rule, holds: boolean) => boolean = () => false,
+): RuleNote[] {
   if (rule === null) return [];
   const notes: RuleNote[] = [];
   const space = new Space({ ruleset, from });
   const never = (part: Rule): boolean => {
     const solved = space.solve([[{ rule: part, holds: true }]]);
-    return !solved.found && solved.proof === "exact";
+    return !solved.found && solved.proof === "exact" && !seen(part, true);
   };
   const always = (part: Rule): boolean => {
     const solved = space.solve([[{ rule: part, holds: false }]]);
-    return !solved.found && solved.proof === "exact";
+    return !solved.found && solved.proof === "exact" && !seen(part, false);
   };
   /** Whether two rules are true for the same visits. */
   const equal = (a: Rule, b: Rule): boolean => {

@@ -1,10 +1,13 @@
 /** Promises and what stands behind them: messages without an offer, offers nobody is told of, amounts that fall between. */
 import { exponentOf, formatMoney, toMinor } from "../cart/currency";
-import { isCondition, walkRule } from "../formats/rule";
+import { isCondition, walkRule, type Rule } from "../formats/rule";
+import type { Decision } from "../formats/decision";
 import type { Offer, Ruleset } from "../formats/ruleset";
+import type { Visit } from "../formats/visit";
 import { parseLocal } from "../schedule/calendar";
 import { zoneOf } from "../schedule/zone";
 import { allContents, allRules, usesOf, type Owner } from "../ruleset/uses";
+import type { Evidence } from "./evidence";
 import type { Domain } from "./facet";
 import type { Finding } from "./findings";
 import { Space } from "./solve";
@@ -42,7 +45,7 @@ function isOver(offer: Offer, ruleset: Ruleset, from: number): boolean {
   return offer.until !== undefined && zoneOf(ruleset.site.zone).toInstant(parseLocal(offer.until) as number) <= from;
 }
 
-export function* offerFindings(domain: Domain): Generator<Finding> {
+export function* offerFindings(domain: Domain, evidence: Evidence): Generator<Finding> {
   const { ruleset, from } = domain;
   const { currency, language } = ruleset.site;
   const money = (minor: number): string => formatMoney(minor, currency, language);
@@ -119,6 +122,21 @@ export function* offerFindings(domain: Domain): Generator<Finding> {
       };
   }
 
+  const space = new Space(domain);
+  /** A cart at exactly an offer's threshold to which it applies, and of which a rule says what it should not. */
+  const boundaryWitness = (offer: Offer, threshold: number, rule: Rule, above: boolean): Visit | undefined => {
+    const line = { sku: offer.scope?.skus?.[0] ?? "something", quantity: 1, unitPrice: threshold, ...(offer.scope?.categories?.[0] ? { category: offer.scope.categories[0] } : {}) }; // prettier-ignore
+    const solved = space.solve([
+      [{ rule: offer.rule, holds: true }],
+      [{ rule, holds: !above }],
+      [{ rule: { signal: "cart.subtotal", op: "isKnown" }, holds: true }],
+    ]);
+    if (!solved.found) return undefined;
+    const found: Visit = { ...solved.visit, cart: { lines: [line] } };
+    const steps = evidence.decide(found).trace?.offers.find((item) => item.id === offer.id);
+    return steps?.verdict === "applied" && evidence.holds(rule, found) === !above ? found : undefined;
+  };
+
   // "More than 60" beside "from 60": exactly at the threshold one says yes and the other no.
   for (const { owner, rule } of allRules(ruleset)) {
     const found: Finding[] = [];
@@ -130,16 +148,14 @@ export function* offerFindings(domain: Domain): Generator<Finding> {
         for (const offer of live) {
           const threshold = minor(offer.threshold);
           if (threshold === undefined || minor(limit) !== threshold) continue;
+          const witness = boundaryWitness(offer, threshold, rule, inner.op === "gt");
+          if (!witness) continue;
           found.push({
             finding: "offer-boundary",
             ...at(owner),
             other: offer.id,
             proof: "exact",
-            witness: {
-              at: new Date(from).toISOString(),
-              url: `${new URL(ruleset.site.origin).origin}/`,
-              cart: { lines: [{ sku: "something", quantity: 1, unitPrice: threshold }] },
-            },
+            witness,
             says: `${owner.name}: at exactly ${money(threshold)} “${offer.name}” applies (at least), but its rule says ${inner.op === "gt" ? "more than" : "at most"} ${money(threshold)}.`,
           });
         }
@@ -148,10 +164,12 @@ export function* offerFindings(domain: Domain): Generator<Finding> {
   }
 
   // Offers that can never both apply.
-  const space = new Space(domain);
   for (const [index, one] of live.entries())
     for (const two of live.slice(index + 1)) {
       if (one.rule === null || two.rule === null) continue;
+      const both = (decision: Decision) =>
+        [one, two].every((offer) => decision.cart?.adjustments.some((item) => item.offer === offer.id));
+      if (evidence.find(both)) continue;
       const solved = space.solve([[{ rule: one.rule, holds: true }], [{ rule: two.rule, holds: true }]]);
       if (!solved.found)
         yield {
@@ -159,7 +177,10 @@ export function* offerFindings(domain: Domain): Generator<Finding> {
           about: { kind: "offer", id: two.id },
           other: one.id,
           proof: solved.proof,
-          says: `The offers “${one.name}” and “${two.name}” never apply together: their rules exclude each other.`,
+          says:
+            solved.proof === "exact"
+              ? `The offers “${one.name}” and “${two.name}” never apply together: their rules exclude each other.`
+              : `No visitor to whom both “${one.name}” and “${two.name}” apply was found in ${(solved.tries + evidence.tries).toLocaleString("en")} tries.`,
         };
     }
 }

@@ -2,8 +2,12 @@
 import type { Popup, Redirect, Slot, Variant } from "../formats/ruleset";
 import { createEngine } from "../decision/engine";
 import { templateParts } from "../decision/template";
-import type { Visit } from "../formats/visit";
-import type { Domain } from "./facet";
+import { parseInstant, type Visit } from "../formats/visit";
+import { day } from "../schedule/calendar";
+import type { Decision } from "../formats/decision";
+import { Evidence } from "./evidence";
+import type { Domain, Setting } from "./facet";
+import { nearer } from "./nearest";
 import { placeLeft, subsets } from "./subsets";
 import { Space, type Clause, type Solution } from "./solve";
 
@@ -23,11 +27,32 @@ export function wanted(slot: Slot, variant: Variant | null): { clauses: Clause[]
   };
 }
 
-/** A visitor who sees a variant; or why there is none. A variant that is switched off is looked at as if it were on. */
+/** The ruleset with a variant of a slot switched on, what must come true for it to be shown, and whether a decision shows it. */
+function aim(domain: Domain, slot: Slot, variant: Variant | null) {
+  const [here, mine] = asOn(slot, variant);
+  const ruleset = { ...domain.ruleset, slots: domain.ruleset.slots.map((item) => (item.id === slot.id ? here : item)) };
+  const isShown = ({ slots }: Decision): boolean =>
+    slots[slot.id]?.some((item) => item.variant === (variant?.id ?? null)) ?? false;
+  return { ...wanted(here, mine), domain: { ...domain, ruleset }, isShown };
+}
+
+/**
+ * A visitor who sees a variant, as the engine decides the whole visit; or why there is none. A variant that is switched off is
+ * looked at as if it were on.
+ */
 export function someoneWho(domain: Domain, slot: Slot, variant: Variant | null): Solution {
-  const { clauses, exact } = wanted(...asOn(slot, variant));
-  const solved = new Space(domain).solve(clauses);
-  return solved.found || exact ? solved : { ...solved, proof: "searched" };
+  const { clauses, exact, isShown, domain: aimed } = aim(domain, slot, variant);
+  const space = new Space(aimed);
+  const evidence = new Evidence(aimed);
+  const solved = space.solve(clauses);
+  if (solved.found && isShown(evidence.decide(solved.visit))) return solved;
+  if (!solved.found && solved.proof === "exact" && exact) return solved;
+  // Whoever is redirected sees nothing of it: somebody who is not, or one of many who were tried.
+  const straight = space.solve([...clauses, ...evidence.unredirected]);
+  if (straight.found && isShown(evidence.decide(straight.visit))) return straight;
+  const visit = evidence.find(isShown);
+  if (visit) return { found: true, visit };
+  return { found: false, proof: "searched", tries: evidence.tries + (solved.found ? 1 : solved.tries) };
 }
 
 /** The slot with a variant switched on, and the variant in it. */
@@ -122,7 +147,7 @@ export function nearestOf(
 
 /**
  * The fewest facets of a visit to change so that a variant (null: the fallback) is shown, with a visit so changed; undefined if
- * none was found. Sets of facets are tried from small to large, so none smaller would do.
+ * none was found. Sets of facets are tried from small to large, so none smaller would do; then each is brought as near as it goes.
  */
 export function nearestChange(
   domain: Domain,
@@ -130,13 +155,27 @@ export function nearestChange(
   slot: Slot,
   variant: Variant | null,
 ): NearestChange | undefined {
-  const space = new Space(domain);
-  const { clauses } = wanted(...asOn(slot, variant));
+  const { clauses, isShown, domain: aimed } = aim(domain, slot, variant);
+  const space = new Space(aimed);
+  const around = new Space({ ...aimed, from: (parseInstant(visit.at) as number) - 10 * day });
+  const engine = createEngine(aimed.ruleset);
+  const isSo = (found: Visit): boolean => isShown(engine.decide(found));
   const facets = space.facets(clauses);
   for (let size = 0; size <= Math.min(mostChanged, facets.length); size++)
     for (const chosen of subsets(facets, size)) {
       const solved = space.solve(clauses, { visit, free: new Set(chosen) });
-      if (solved.found) return { visit: solved.visit, facets: chosen };
+      if (!solved.found || !isSo(solved.visit)) continue;
+      const change = {
+        start: visit,
+        facets: chosen.filter((facet) => facet !== "consent"),
+        // Yesterday may be nearer than next week: instants are sought before the visit, too.
+        settings: (facet: string) =>
+          facet === "time" ? around.settings(clauses, facet) : space.settings(clauses, facet),
+        apply: (found: Visit, setting: Setting) => space.apply(found, setting),
+        isSo,
+        past: (found: Visit) => engine.read(found).history,
+      };
+      return { visit: nearer(change, solved.visit), facets: chosen };
     }
   return undefined;
 }

@@ -58,6 +58,8 @@ interface Goal {
 /** Facets whose candidates depend on how many conditions are weighed together, and are made anew for a goal. */
 const refinable = /^(parameter |cookie\.|arrival|data\.|page\.|cart|place|language)/;
 const remembers = (signal: string): boolean => /^(history\.|marker\.)/.test(signal);
+/** What a condition on memory comes to without consent. */
+const withoutMemory = ({ op, unknown }: Condition): number => (op === "isKnown" ? NO : unknown ? YES : UNKNOWN);
 const nothing: Setting = () => undefined;
 
 export class Space {
@@ -107,6 +109,21 @@ export class Space {
   facets(clauses: readonly Clause[]): string[] {
     const axes = this.#goal(clauses).axes.map((index) => this.#axes[index] as Axis);
     return [...axes.map((axis) => axis.name), ...(axes.some((axis) => axis.remembered) ? ["consent"] : [])];
+  }
+
+  /** The settings of one facet for everything that clauses ask of it. */
+  settings(clauses: readonly Clause[], name: string): readonly Setting[] {
+    const { used } = this.#goal(clauses);
+    const axis = this.#axes.find((item) => item.name === name);
+    const asked = axis?.conditions.filter((index) => used.has(index)) ?? [];
+    return settingsOf(name, asked.map((index) => this.#of(index)), this.domain).settings;
+  } // prettier-ignore
+
+  /** A visit with one setting of a facet applied, told anew. */
+  apply(visit: Visit, setting: Setting): Visit {
+    const made = madeFrom(visit, this.#engine.read(visit));
+    setting(made);
+    return tell(made, this.domain.ruleset);
   }
 
   /** A rule over numbered conditions, with audiences in their place. */
@@ -275,7 +292,7 @@ export class Space {
       if (!consent && axis.remembered) {
         const locked = mine.filter((condition) => remembers(this.#of(condition).signal));
         for (const condition of locked)
-          bounds.low[condition] = bounds.high[condition] = this.#of(condition).op === "isKnown" ? NO : UNKNOWN;
+          bounds.low[condition] = bounds.high[condition] = withoutMemory(this.#of(condition));
         if (locked.length === mine.length) return { name: axis.name, conditions: mine, cells: [] };
       }
       let cells: readonly Cell[];

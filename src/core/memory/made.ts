@@ -47,7 +47,8 @@ export function makeMemory(past: Past, at: number, markerDays: ReadonlyMap<strin
   const memory = emptyMemory();
   const begun = past.views > 0;
   if (past.visits > 0) {
-    const previous = at - (past.daysSinceLast ?? 1) * day - minute;
+    // The visit before ended long enough ago that this one is another; so many whole days ago all the same.
+    const previous = at - (past.daysSinceLast ?? 1) * day - visitGap;
     memory.visits = past.visits;
     memory.last = begun ? at - lately : previous;
     memory.began = begun ? at - Math.max(past.minutes * minute, lately) : previous;

@@ -25,7 +25,7 @@ export function reportOf(engine: Engine, checks: readonly Check[], found: readon
     const wanted = expectationText(check.expect, ruleset);
     return result.passed ? [] : [{ id: check.id, says: `${check.name}: expected that it ${wanted}, but it ${result.found}` }];
   });
-  const faults = found.filter((item) => isFault(item.finding)).map(({ finding, says }) => ({ kind: finding, says }));
+  const faults = found.filter((item) => isFault(item)).map(({ finding, says }) => ({ kind: finding, says }));
   return { checks: checks.length, failed, faults, notes: found.length - faults.length };
 } // prettier-ignore
 

@@ -223,3 +223,82 @@ describe("a replay", () => {
     expect(tally.examples[0]).toMatchObject({ slot: "s", before: "pt", after: "fallback", visit: { ip: "192.0.2.1", url: expect.stringMatching(/\/$/) } });
   }); // prettier-ignore
 });
+
+describe("what logs write in their own ways", () => {
+  const read = (line: string) => new LogReader().read(line);
+  const line = (parts: { before?: string; zone?: string; bytes?: string; ua?: string; target?: string }) =>
+    `${parts.before ?? "192.0.2.1 - -"} [24/Nov/2026:10:15:00 ${parts.zone ?? "+0000"}] "GET ${parts.target ?? "/"} HTTP/1.1" 200 ${parts.bytes ?? "512"} "-" "${parts.ua ?? "-"}"`;
+  it("escaped bytes are read as UTF-8 where they are that, else each by itself", () => {
+    expect(read(line({ target: "/caf\\xC3\\xA9" }))?.target).toBe("/café");
+    expect(read(line({ ua: '\\xF0\\x9F\\x8C\\xBF \\"x\\"' }))?.userAgent).toBe('🌿 "x"');
+    expect(read(line({ target: "/caf\\xE9" }))?.target).toBe("/café");
+  });
+  it("no agent is the same visitor however it is written", () => {
+    const lines = [line({ ua: "-" }), line({ ua: "" }), line({ ua: agent }), line({ ua: agent.replace("M", "\\x4D") })];
+    expect(run(lines)).toMatchObject({ views: 4, visitors: 2, visits: 2, broken: 0 });
+  });
+  it.each([
+    ["without ident and user", { before: "192.0.2.1" }],
+    ["without user", { before: "192.0.2.1 -" }],
+    ["with bytes that are no number", { bytes: "many" }],
+    ["with no bytes at all", { bytes: "" }],
+    ["with an impossible offset", { zone: "+9900" }],
+    ["with an offset of impossible minutes", { zone: "+0160" }],
+    ["with an offset that is none", { zone: "+00x0" }],
+  ])("a line %s is broken", (_, parts) => expect(read(line(parts))).toBeUndefined());
+  it.each([[{ bytes: "-" }], [{ before: "192.0.2.1 - Ann Lee" }], [{ zone: "-0930" }], [{ zone: "+1400" }]])(
+    "a line with %o is read",
+    (parts) => expect(read(line(parts))).toBeDefined(),
+  );
+});
+
+describe("two rulesets, of which only something small differs", () => {
+  const note = (text: string) => ({ type: "n", fields: { text } });
+  const made = (fallback: string, searchSources: unknown[] = []) =>
+    ruleset({
+      searchSources,
+      blockTypes: [{ id: "n", name: "N", fields: [{ id: "text", name: "T", kind: "line" }] }],
+      slots: [
+        {
+          id: "s",
+          name: "S",
+          variants: [
+            variant("v", null, {
+              arms: [
+                { id: "a", weight: 50, content: note("a") },
+                { id: "none", weight: 50, content: null },
+              ],
+            }),
+          ],
+          fallback: note(fallback),
+        },
+      ],
+    });
+  it("each visitor's own draw of arms decides whether a fallback of other words is a change", () => {
+    const [before, after] = [made("before"), made("after")];
+    const visitors = Array.from({ length: 20 }, (_, index) => `192.0.2.${index + 1}`);
+    const result = run(
+      visitors.map((ip) => log("/", { ip })),
+      { against: after },
+      before,
+    );
+    const [one, two] = [createEngine(before), createEngine(after)];
+    const wanted = visitors.filter((ip) => {
+      const seen = { at: "2026-11-24T09:00:00Z", url: "https://shop.example/", visitorId: `${ip} ${agent}` };
+      return JSON.stringify(one.decide(seen).slots) !== JSON.stringify(two.decide(seen).slots);
+    });
+    expect(wanted.length).toBeGreaterThan(4);
+    expect(wanted.length).toBeLessThan(16);
+    expect(result.changes).toEqual({ views: wanted.length, visits: wanted.length });
+  });
+  it("where the site's own host is a search source, its searches are told apart", () => {
+    const rules = ruleset({
+      searchSources: [{ host: "shop.example", engine: "own", parameter: "q" }],
+      slots: [{ id: "s", name: "S", variants: [variant("fern", when("search.words", "hasAnyWord", "fern"))] }],
+    });
+    const lines = ["x", "fern", "x", "shade fern"].map((words, at) =>
+      log("/", { at, ref: `https://shop.example/search?q=${encodeURIComponent(words)}` }),
+    );
+    expect(run(lines, {}, rules).slots.s).toMatchObject({ fern: { views: 2 }, fallback: { views: 2 } });
+  });
+});

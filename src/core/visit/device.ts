@@ -114,3 +114,16 @@ export function readDevice(userAgent: string | undefined, hints: Hints = {}): De
     ...browserOf(ua),
   };
 }
+
+/** A reader of user agents that reads equal ones once; hints are read each time. Keeps at most so many. */
+export function cachedDevices(most = 5000): typeof readDevice {
+  const known = new Map<string, Device | undefined>();
+  return (userAgent, hints) => {
+    if (!userAgent || hints) return readDevice(userAgent, hints);
+    if (known.has(userAgent)) return known.get(userAgent);
+    const device = readDevice(userAgent);
+    if (known.size >= most) known.delete(known.keys().next().value as string);
+    known.set(userAgent, device);
+    return device;
+  };
+}

@@ -5,7 +5,7 @@ import ToggleButton from "@mui/material/ToggleButton";
 import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import { useSnackbar } from "notistack";
 import { useState } from "react";
-import { isFault, type Finding, type FindingKind } from "@/core/analysis/findings";
+import { isFault, standingOf, type Finding, type FindingKind } from "@/core/analysis/findings";
 import { useDesk } from "../parts/desk/desk";
 import { variantAddress } from "../parts/desk/screens";
 import { useGo } from "../parts/desk/use-go";
@@ -31,16 +31,22 @@ const titles: Record<FindingKind, string> = {
   currency: "Another currency",
 };
 
+const standings = {
+  proven: "Proven over everything that a visit can be",
+  found: "There is a visit that shows it",
+  "not found": "None was found among the visits that were tried: no proof that there is none",
+};
+
 /** What the analysis found in the draft, faults first, each with a visitor to look through where there is one. */
 export function FindingsScreen() {
   const { findings, look, ruleset } = useDesk();
   const [show, setShow] = useState<"faults" | "all">("all");
   const go = useGo();
   const { enqueueSnackbar } = useSnackbar();
-  const rank = (item: Finding) => (isFault(item.finding) ? 0 : item.finding === "overlap" ? 2 : 1);
+  const rank = (item: Finding) => (isFault(item) ? 0 : item.finding === "overlap" ? 2 : 1);
   const sorted = [...findings.list].sort((a, b) => rank(a) - rank(b));
-  const shown = sorted.filter((item) => show === "all" || isFault(item.finding));
-  const faults = findings.list.filter((item) => isFault(item.finding)).length;
+  const shown = sorted.filter((item) => show === "all" || isFault(item));
+  const faults = findings.list.filter((item) => isFault(item)).length;
   const address = (item: Finding): string | undefined =>
     item.variant
       ? variantAddress(item.slot ?? "", item.variant)
@@ -78,13 +84,10 @@ export function FindingsScreen() {
         const to = address(item);
         return (
           <div key={index} className="finding" data-finding={item.finding}>
-            <b className={isFault(item.finding) ? "no" : "unsure"}>{titles[item.finding]}</b>
+            <b className={isFault(item) ? "no" : "unsure"}>{titles[item.finding]}</b>
             <span className="rule">{item.says}</span>
-            <span
-              className="quiet"
-              title={item.proof === "exact" ? "Proved over everything a visit can be" : "Found by trying"}
-            >
-              {item.proof === "exact" ? "proved" : "by trying"}
+            <span className="quiet" title={standings[standingOf(item)]}>
+              {standingOf(item)}
             </span>
             <span className="row">
               {item.witness && (

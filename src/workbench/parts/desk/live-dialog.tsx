@@ -34,7 +34,7 @@ export function LiveDialog({ onClose }: { onClose: () => void }) {
   const { problems } = look.runnable;
   const alone = may("release") && !secondPerson;
   // What the analysis has found on this desk is told before anything is asked of the server.
-  const faults = findings.list.filter((item) => isFault(item.finding)).map(({ finding, says }) => ({ kind: finding, says }));
+  const faults = findings.list.filter((item) => isFault(item)).map(({ finding, says }) => ({ kind: finding, says }));
   const failing = report ? blocks(report) : faults.length > 0;
   const go = (address: string) => {
     onClose();

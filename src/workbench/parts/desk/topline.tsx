@@ -24,7 +24,7 @@ export function Topline() {
   const [going, setGoing] = useState(false);
   const [palette, setPalette] = useState(false);
   const { problems } = look.runnable;
-  const faults = findings.list.filter((item) => isFault(item.finding));
+  const faults = findings.list.filter((item) => isFault(item));
   const failing = useMemo(
     () => checks.filter((check) => !runCheck(check, look.engine).passed).length,
     [checks, look.engine],
