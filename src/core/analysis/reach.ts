@@ -157,7 +157,8 @@ export function nearestChange(
 ): NearestChange | undefined {
   const { clauses, isShown, domain: aimed } = aim(domain, slot, variant);
   const space = new Space(aimed);
-  const around = new Space({ ...aimed, from: (parseInstant(visit.at) as number) - 10 * day });
+  const at = parseInstant(visit.at) as number;
+  const around = [at - 8 * day, at].map((from) => new Space({ ...aimed, from }));
   const engine = createEngine(aimed.ruleset);
   const isSo = (found: Visit): boolean => isShown(engine.decide(found));
   const facets = space.facets(clauses);
@@ -170,7 +171,7 @@ export function nearestChange(
         facets: chosen.filter((facet) => facet !== "consent"),
         // Yesterday may be nearer than next week: instants are sought before the visit, too.
         settings: (facet: string) =>
-          facet === "time" ? around.settings(clauses, facet) : space.settings(clauses, facet),
+          (facet === "time" ? around : [space]).flatMap((one) => one.settings(clauses, facet)),
         apply: (found: Visit, setting: Setting) => space.apply(found, setting),
         isSo,
         past: (found: Visit) => engine.read(found).history,
