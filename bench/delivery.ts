@@ -1,4 +1,5 @@
 /** Decisions over HTTP beside an empty route of the same server, in the same run. Needs PostgreSQL, which it starts by itself. */
+import { nowText } from "@/clock";
 import autocannon from "autocannon";
 import { spawn } from "node:child_process";
 import { rulesetOf } from "@/core/draft/picks";
@@ -70,7 +71,7 @@ async function eventFigures(): Promise<void> {
     Array.from({ length: 2000 }, () => ({
       site,
       id: crypto.randomUUID(),
-      at: new Date().toISOString(),
+      at: nowText(),
       kind: (["exposure", "exposure", "exposure", "click"] as const)[random(4)]!,
       slot: "s",
       variant: `v${random(50)}`,

@@ -9,11 +9,14 @@ if (what !== "inspect" || !/^\d+$/.test(count) || !/^\d+$/.test(first)) {
   console.error("npm run soak -- inspect [rulesets] [first seed]");
   process.exit(2);
 }
-const report = soak(Number(first), Number(count), 2000, (done) => {
+let told = 0;
+const report = soak(Number(first), Number(count), 2000, (done, { wrong }) => {
+  for (const item of wrong.slice(told, (told = wrong.length))) console.log(JSON.stringify(item));
   if (done % 500 === 0) console.log(`${done} of ${count} rulesets`);
 });
 console.log(JSON.stringify(report.judgements, null, 2));
-for (const item of report.wrong.slice(0, 20)) console.log(JSON.stringify(item));
 const judged = Object.values(report.judgements).reduce((sum, one) => sum + one, 0);
-console.log(`${report.rulesets} rulesets, ${judged} judgements, ${report.wrong.length} not so; ${report.notFoundButThere} not found but there`);
+console.log(
+  `${report.rulesets} rulesets, ${judged} judgements, ${report.wrong.length} not so; ${report.notFoundButThere} not found but there`,
+);
 process.exit(report.wrong.length === 0 ? 0 : 1);

@@ -120,11 +120,16 @@ function counterexample(item: Finding, tried: readonly { visit: Visit; decision:
   }
 } // prettier-ignore
 
-export function soak(first: number, rulesets: number, visits: number, progress?: (done: number) => void): SoakReport {
+export function soak(
+  first: number,
+  rulesets: number,
+  visits: number,
+  progress?: (done: number, report: SoakReport) => void,
+): SoakReport {
   const report: SoakReport = { rulesets: 0, judgements: {}, wrong: [], notFoundButThere: 0 };
   for (let seed = first; seed < first + rulesets; seed++) {
     soakOne(seed, visits, report);
-    progress?.(seed - first + 1);
+    progress?.(seed - first + 1, report);
   }
   return report;
 }

@@ -48,6 +48,8 @@ interface Axis {
 /** Clauses over numbered conditions, with what they lean on. */
 interface Goal {
   clauses: NodeClause[];
+  /** How many of the clauses were asked for; the rest say when a marker is held, which without consent none is. */
+  asked: number;
   /** Conditions that are mentioned. */
   used: Set<number>;
   axes: number[];
@@ -172,6 +174,7 @@ export class Space {
     const made: NodeClause[] = clauses.map((clause) =>
       clause.map(({ rule, holds }) => ({ node: this.#node(rule), holds })),
     );
+    const asked = made.length;
     const markers = new Set<string>();
     const used = new Set<number>();
     const collect = (node: Node): void =>
@@ -205,7 +208,7 @@ export class Space {
     const sure = new Set<number>();
     for (const clause of made)
       if (clause.length === 1 && clause[0]?.holds) eachCondition(clause[0].node, (index) => sure.add(index));
-    return { clauses: made, used, axes, sure };
+    return { clauses: made, asked, used, axes, sure };
   }
 
   /** The cells of a facet by all conditions on it, worked out once. */
@@ -324,7 +327,7 @@ export class Space {
       return { name: axis.name, conditions: mine, cells };
     });
     const result = search<Visit>(
-      goal.clauses,
+      consent ? goal.clauses : goal.clauses.slice(0, goal.asked),
       axes,
       bounds,
       (chosen) => this.#confirm(goal, axes, chosen, consent, around),
@@ -411,7 +414,7 @@ export class Space {
     const visit = tell(made, ruleset);
     const reading = this.#engine.read(visit);
     const judge = (index: number) => (this.#conditions[index] as ReadyCondition).judge(reading);
-    const met = goal.clauses.every((clause) =>
+    const met = (consent ? goal.clauses : goal.clauses.slice(0, goal.asked)).every((clause) =>
       clause.some(({ node, holds }) => (truthOf(node, judge) === YES) === holds),
     );
     return met ? visit : undefined;

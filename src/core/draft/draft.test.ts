@@ -4,7 +4,7 @@ import { createEngine } from "../decision/engine";
 import type { Ruleset } from "../formats/ruleset";
 import type { SiteDraft } from "../formats/site-draft";
 import { ruleset, variant, visit } from "../testing";
-import { differences } from "./difference";
+import { differences, nothingLive } from "./difference";
 import { applyEdits, invertAll, keepSame, type Edit } from "./edit";
 import { runnable } from "./runnable";
 import { changedPlaces, placeName, valueText } from "./words";
@@ -195,5 +195,19 @@ describe("edits in words", () => {
     expect(kept.site).toBe(made.site);
     expect(kept.slots[0]?.variants).toBe(made.slots[0]?.variants);
     expect(keepSame(made, structuredClone(made))).toBe(made);
+  });
+});
+
+describe("before the first release", () => {
+  it("everything in the draft is new, and a draft of nothing has nothing that differs", () => {
+    const whole = ruleset({
+      audiences: [{ id: "a", name: "A", rule: null }],
+      slots: [{ id: "s", name: "Hero", variants: [variant("v")] }],
+    });
+    expect(differences(nothingLive(whole), whole).map((item) => `${item.what} ${item.says}`)).toEqual([
+      "Hero is a new slot",
+      "A is new",
+    ]);
+    expect(differences(nothingLive(whole), nothingLive(whole))).toEqual([]);
   });
 });
