@@ -17,11 +17,7 @@ test("a marker is made from nothing, with a condition under what clears it, and 
   await expect(page.getByRole("combobox", { name: "What it depends on" }).last()).toBeVisible();
   await page.getByRole("combobox", { name: "What it depends on" }).last().fill("the cart value");
   await page.getByRole("option", { name: "the cart value", exact: true }).click();
-  await page
-    .getByLabel("Amount", { exact: true })
-    .or(page.getByLabel("Value", { exact: true }))
-    .last()
-    .fill("30.00");
+  await page.getByLabel("Number", { exact: true }).last().fill("30.00");
   await page.keyboard.press("Tab");
   await expect(page.getByLabel("After how many such page views")).toBeVisible();
   await expect(page.getByRole("alert").filter({ hasText: "could not be shown" })).toHaveCount(0);

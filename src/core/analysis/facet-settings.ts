@@ -347,16 +347,6 @@ export function carts(conditions: readonly Condition[], { ruleset }: Domain): Fa
     (made) => void (made.visit.cart = { lines: [] }),
     // In another currency the money is unknown, and all else is told.
     (made) => void (made.visit.cart = { currency: foreign, lines: [] }),
-    ...[1, ...numberCandidates(on("cart.count"), true)].flatMap((count) =>
-      [
-        { sku: "something" },
-        ...on("cart.skus").flatMap((item) => [item.value].flat().map((sku) => ({ sku: String(sku) }))),
-      ].map(
-        ({ sku }): Setting =>
-          (made) =>
-            void (made.visit.cart = { currency: foreign, lines: [{ sku, quantity: count, unitPrice: 1000 }] }),
-      ),
-    ),
   ];
   for (const kind of kinds)
     for (const amount of amounts)
@@ -370,6 +360,11 @@ export function carts(conditions: readonly Condition[], { ruleset }: Domain): Fa
             ],
           };
         });
+  for (const kind of kinds)
+    for (const count of new Set([1, ...counts]))
+      settings.push((made) => {
+        made.visit.cart = { currency: foreign, lines: [{ ...kind, quantity: count, unitPrice: 1000 }] };
+      });
   if (kinds.length > 2)
     settings.push((made) => {
       made.visit.cart = { lines: kinds.map((kind) => ({ ...kind, quantity: 1, unitPrice: 1000 })) };
