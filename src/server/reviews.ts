@@ -5,7 +5,7 @@ import { rulesetOf } from "@/core/draft/picks";
 import type { Problem } from "@/core/formats/problem";
 import type { Ruleset } from "@/core/formats/ruleset";
 import { mayDo } from "@/core/people/roles";
-import { blocks, reportOf, type Report } from "@/core/release/report";
+import { blocks, failingIn, reportOf, type Report } from "@/core/release/report";
 import { pausedName, type Pause } from "@/core/release/pause";
 import { checkRuleset } from "@/core/ruleset/check";
 import { tell } from "@/data/audit";
@@ -64,11 +64,12 @@ async function report(site: string, ruleset: Ruleset): Promise<Report> {
  * Asks for a review of the draft as it stands: its ruleset is kept, so that what was looked at is what goes live. What fails
  * keeps it back, unless a reason is given.
  * @param ask.version the version of the draft that was looked at: should it have changed since, nothing is asked for
+ * @param ask.accepted what fails and was seen to fail, in the report's words: what is not among it keeps it back, whatever the reason
  * @param ask.live whoever may approve puts it live in the same step
  */
 export async function askForReview(
   who: SignedIn,
-  ask: { note: string; version: number; reason: string; live: boolean },
+  ask: { note: string; version: number; reason: string; live: boolean; accepted?: readonly string[] },
 ): Promise<Asked> {
   const { site } = who;
   const changed: Asked = { ok: false, problem: "The draft was changed meanwhile. Look at the differences once more." };
@@ -81,8 +82,16 @@ export async function askForReview(
   const sha256 = createHash("sha256").update(JSON.stringify(ruleset)).digest("hex");
   if ((await liveRelease(site))?.sha256 === sha256) return { ok: false, problem: "Nothing in the draft differs from what is live." };
   const told = await report(site, ruleset);
-  if (blocks(told) && ask.reason.trim() === "")
-    return { ok: false, problem: "Checks or findings failed. Mend them, or say why it should go live all the same.", report: told };
+  const unseen = failingIn(told).filter((item) => ask.accepted && !ask.accepted.includes(item));
+  if (blocks(told) && (ask.reason.trim() === "" || unseen.length > 0))
+    return {
+      ok: false,
+      problem:
+        unseen.length > 0 && ask.reason.trim() !== ""
+          ? `${unseen.length === 1 ? "One thing fails" : `${unseen.length} things fail`} that you have not accepted yet.`
+          : "Checks or findings failed. Mend them, or accept each and say why it should go live all the same.",
+      report: told,
+    };
   return transaction<Asked>(async (db) => {
     const draft = await loadDraft(site, db, true);
     if (draft?.version !== ask.version) return changed;

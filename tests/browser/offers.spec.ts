@@ -59,7 +59,7 @@ test("an offer and its messages are made in one place, live, and the cart keeps 
   await form.getByRole("switch").first().click();
   await expect(page.locator(".topline .count")).toBeVisible({ timeout: 15_000 });
   await page.getByRole("button", { name: "Put live" }).click();
-  await expect(dialog.getByRole("note", { name: "Faults that were found" })).toContainText(
+  await expect(dialog.getByRole("note", { name: "Checks and findings" })).toContainText(
     "which is switched off: nobody gets it",
   );
   await expect(dialog.getByRole("button", { name: "Put live all the same" })).toBeVisible();

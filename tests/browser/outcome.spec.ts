@@ -220,3 +220,14 @@ test("the shop is complete without JavaScript, and a visitor cannot make up a pl
   // No lens: the bridge that draws outlines is not in the page.
   expect(forged.includes("data-mirada-mark")).toBe(false);
 });
+
+test("a link to a slot of another page leads to a page that has it, and the way on is free", async ({ page }) => {
+  await page.goto("/?slot=advice-topic");
+  await expect(page.getByRole("heading", { name: "Advice by topic" })).toBeVisible();
+  await expect(page.locator(".sentence [data-part=page]")).toHaveText("the advice page");
+  await page.locator(".sentence [data-part=page]").click();
+  await page.getByRole("combobox", { name: "Page" }).fill("the home page");
+  await page.getByRole("option", { name: /the home page/ }).click();
+  await expect(page.getByRole("heading", { name: "Home hero" })).toBeVisible();
+  await expect(page.getByText("is not on this page")).toBeVisible();
+});

@@ -30,6 +30,22 @@ test("a visitor is remembered only after agreeing, in one cookie, and a marker s
   await context.close();
 });
 
+test("agreeing on a page that a campaign link led to keeps the campaign, and counts for that very page", async ({
+  browser,
+}) => {
+  const context = await browser.newContext({ javaScriptEnabled: false });
+  const page = await context.newPage();
+  const link = `${shop}/?utm_source=mossmail&utm_medium=email&utm_campaign=winter-light&utm_content=clinic`;
+  await page.goto(link);
+  await page.getByRole("button", { name: "Yes, remember" }).click();
+  await expect(page).toHaveURL(link);
+  const cookie = (await context.cookies(shop)).find((item) => item.name === "mirada");
+  // The marker "Came for the clinic" is gained by the link, on this very page view.
+  const memory = Buffer.from(cookie!.value.split(".")[1]!, "base64url").toString("utf8");
+  expect(memory).toContain("clinic-guest");
+  await context.close();
+});
+
 test("no is no, and Sec-GPC says no by itself", async ({ browser }) => {
   const context = await browser.newContext();
   const page = await context.newPage();

@@ -86,6 +86,7 @@ export async function goLive(page: Page): Promise<void> {
     if (await live.isVisible()) return;
     if ((await reason.isVisible()) && (await reason.inputValue()) === "")
       await reason.fill("A test changes what checks expect");
+    for (const box of await dialog.getByRole("checkbox").all()) await box.check();
     if (await press.isVisible()) await press.click({ timeout: 10_000 });
     await expect(live).toBeVisible({ timeout: 8000 });
   }).toPass({ timeout: 60_000 });

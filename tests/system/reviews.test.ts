@@ -116,7 +116,11 @@ describe("reviews", () => {
     ]);
     const refused = await ask(editor);
     expect(refused).toMatchObject({ ok: false, report: { checks: 1, failed: [{ id: "c" }] } });
-    expect(await ask(editor, { reason: "the check is of last week" })).toMatchObject({ ok: true, review: 9 });
+    // A reason is not enough for what was never seen to fail: each thing is accepted by itself.
+    const unseen = await ask(editor, { reason: "all of it", accepted: [] });
+    expect(unseen).toMatchObject({ ok: false, problem: "One thing fails that you have not accepted yet." });
+    const says = (refused as { report: { failed: { says: string }[] } }).report.failed.map((item) => item.says);
+    expect(await ask(editor, { reason: "the check is of last week", accepted: says })).toMatchObject({ ok: true, review: 9 });
     const [review] = await listReviews(id);
     expect(review).toMatchObject({ override: "the check is of last week", report: { failed: [{ id: "c" }] } });
   }); // prettier-ignore

@@ -93,6 +93,20 @@ export function* effects({ before, after, pages, from }: Compared): Generator<Ef
 export const allEffects = (compared: Compared): Effect[] =>
   [...effects(compared)].flatMap((step) => (step.effect ? [step.effect] : []));
 
+/** A ruleset with what only another has and its rules speak of: markers, offers and fields that are gone, or not there yet. */
+function withThingsOf(other: Ruleset, ruleset: Ruleset): Ruleset {
+  const more = <T>(own: readonly T[], others: readonly T[], key: (item: T) => string): T[] => {
+    const known = new Set(own.map(key));
+    return [...own, ...others.filter((item) => !known.has(key(item)))];
+  };
+  return {
+    ...ruleset,
+    markers: more(ruleset.markers, other.markers, (item) => item.id),
+    offers: more(ruleset.offers, other.offers, (item) => item.id),
+    dataFields: more(ruleset.dataFields, other.dataFields, (item) => `${item.signal}.${item.name}`),
+  };
+}
+
 type Pair = Record<"before" | "after", Engine>;
 type Item = Popup | Redirect | Offer;
 interface Other {
@@ -136,7 +150,7 @@ function* slotEffects(old: Slot | undefined, slot: Slot | undefined, compared: C
   const was = old && writtenOut(old, before);
   const now = slot && writtenOut(slot, after);
   if (was && now && same(was, now) && same(before.markers, after.markers) && same(before.dataFields, after.dataFields)) return;
-  const space = new Space({ ruleset: after, pages, from });
+  const space = new Space({ ruleset: withThingsOf(before, after), pages, from });
   const told = new Set<string>();
   const goals: { side: "before" | "after"; of: Variant | null; clauses: Clause[] }[] = [];
   if (now)

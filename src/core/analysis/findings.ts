@@ -53,13 +53,7 @@ export const isFault = ({ finding, proof }: Pick<Finding, "finding" | "proof">):
 
 /** What a finding may be called: proven, found (there is a visit that shows it), or something that was not found. */
 export type Standing = "proven" | "found" | "not found";
-const absences: readonly FindingKind[] = [
-  "never-shown",
-  "always-beaten",
-  "popup-never",
-  "offers-apart",
-  "untold-offer",
-];
+const absences: readonly FindingKind[] = ["never-shown", "always-beaten", "popup-never", "offers-apart"];
 export const standingOf = ({ finding, proof, witness }: Pick<Finding, "finding" | "proof" | "witness">): Standing =>
   absences.includes(finding) ? (proof === "exact" ? "proven" : "not found") : witness ? "found" : proof === "exact" ? "proven" : "found"; // prettier-ignore
 
@@ -237,7 +231,7 @@ function* slotFindings(slot: Slot, space: Space, evidence: Evidence): Generator<
           other: other.id,
           proof: "exact",
           ...(left ? { witness: left } : {}),
-          says: `${name(variant)} is shown only where it does not hold that ${ruleText(but, space.domain.ruleset)}: otherwise “${other.name}” above it wins.`,
+          says: `${name(variant)} is sometimes beaten by “${other.name}” above it: where ${ruleText(but, space.domain.ruleset)}.`,
         };
       } else if (variant.rule !== null) {
         overlaps += 1;

@@ -156,3 +156,36 @@ describe("a pause", () => {
     expect(pausedName(base, { kind: "popup", id: "a" })).toBeUndefined();
   });
 });
+
+describe("two releases of which one lacks a marker, an offer or a field that the other's rules speak of", () => {
+  const rule = (signal: string, op: string, value?: unknown) => ({
+    signal,
+    op,
+    ...(value === undefined ? {} : { value }),
+  });
+  it("are compared all the same, in both directions", () => {
+    const without = made({ slots: [slot([variant("v")])] });
+    const withAll = made({
+      markers: [{ id: "m", name: "M", gain: rule("page.path", "is", "/"), days: 1 }],
+      offers: [{ id: "o", name: "O", label: "O", reward: { percent: 5 }, threshold: "10.00" }],
+      dataFields: [{ signal: "data", name: "member", kind: "flag" }],
+      slots: [
+        slot([
+          variant("marked", rule("marker.m", "isTrue")),
+          variant("near", rule("cart.toGo.o", "between", ["0.01", "5.00"])),
+          variant("member", rule("data.member", "isTrue")),
+          variant("v"),
+        ]),
+      ],
+    });
+    for (const [before, after] of [
+      [without, withAll],
+      [withAll, without],
+    ] as const) {
+      const found = allEffects({ before, after, pages: [{ path: "/", facts: {} }], from: Date.UTC(2026, 10, 24) });
+      expect(found.length).toBeGreaterThan(0);
+      for (const { witness } of found)
+        expect(createEngine(before).decide(witness)).not.toEqual(createEngine(after).decide(witness));
+    }
+  });
+});

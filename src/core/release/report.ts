@@ -29,5 +29,8 @@ export function reportOf(engine: Engine, checks: readonly Check[], found: readon
   return { checks: checks.length, failed, faults, notes: found.length - faults.length };
 } // prettier-ignore
 
+/** Everything in a report that keeps a release back, in words. */
+export const failingIn = ({ failed, faults }: Report): string[] => [...failed, ...faults].map((item) => item.says);
+
 /** Whether something in a report keeps a release from going live without a reason given. */
 export const blocks = (report: Report): boolean => report.failed.length > 0 || report.faults.length > 0;

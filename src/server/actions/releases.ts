@@ -16,6 +16,7 @@ export const releaseActions = {
         version: z.number().int(),
         reason: z.string().max(500),
         live: z.boolean(),
+        accepted: z.array(z.string().max(4000)).max(1000).optional(),
       }),
     ],
     askForReview,

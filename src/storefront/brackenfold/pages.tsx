@@ -60,7 +60,7 @@ function Header({ words, answer }: { words: Filled | undefined; answer: Answer }
       </nav>
       <span className="to-cart">
         <form method="post" action="/member">
-          <input type="hidden" name="back" value={new URL(answer.visit.url).pathname} />
+          <input type="hidden" name="back" value={pathAndQuery(answer.visit.url)} />
           <button name="do" value={signedIn ? "out" : "in"} className="plain">
             {signedIn ? word("sign-out", "Sign out") : word("sign-in", "Sign in")}
           </button>
@@ -73,6 +73,12 @@ function Header({ words, answer }: { words: Filled | undefined; answer: Answer }
     </header>
   );
 }
+
+/** Path and query of the page at hand: consent that is given on it counts for the link that led here, too. */
+export const pathAndQuery = (address: string): string => {
+  const url = new URL(address);
+  return `${url.pathname}${url.search}`;
+};
 
 /** The frame of every page: site bar, heading, what is in it, help and foot, and a pop-up if one was decided. */
 export function Shell({ answer, children }: { answer: Answer; children: React.ReactNode }) {

@@ -1,7 +1,8 @@
 "use client";
 import Button from "@mui/material/Button";
 import { useSearchParams } from "next/navigation";
-import { useCallback, useMemo, useState } from "react";
+import { useCallback, useEffect, useMemo, useState } from "react";
+import { onPage as onPageOf } from "@/core/visit/pages";
 import { useDesk } from "../parts/desk/desk";
 import { variantAddress } from "../parts/desk/screens";
 import { useGo } from "../parts/desk/use-go";
@@ -16,7 +17,7 @@ import { VariantEditor } from "./variant-editor";
 
 /** The main screen: the page, the slot and the ribbon, under the visit sentence. The address says which slot and variant are open. */
 export function PageScreen() {
-  const { draft, ruleset, look, width, setWidth, storefront, actions } = useDesk();
+  const { draft, ruleset, look, width, setWidth, storefront, actions, pages, facts } = useDesk();
   const go = useGo();
   const query = useSearchParams();
   const wanted = query.get("slot") ?? undefined;
@@ -41,6 +42,14 @@ export function PageScreen() {
     setLastKey(key);
     setPin(opened && slot ? { slot: slot.id, variant: variant?.id ?? null } : undefined);
   }
+  // A link to a slot of another page leads to a page that has it; whoever then goes to another page stays there.
+  useEffect(() => {
+    if (wanted === undefined || onPage.some((item) => item.id === wanted)) return;
+    const at = (path: string) => onPageOf({ ...look.visit, url: new URL(path, look.visit.url).href }, facts);
+    const page = pages.find(({ path }) => wanted in look.engine.decide(at(path)).slots);
+    if (page) look.setVisit(at(page.path));
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- only another address is followed, not another page
+  }, [wanted]);
   const elsewhere = wanted !== undefined && ruleset.slots.find((item) => item.id === wanted && item.id !== slot?.id);
 
   const openVariant = useCallback((slotId: string, id: string | null) => go(variantAddress(slotId, id ?? "")), [go]);

@@ -2,6 +2,11 @@ import { effects, type Compared } from "@/core/analysis/effects";
 
 /** Looks for what another ruleset changes, off the screen's own thread, and tells each step. Whoever started it ends it. */
 self.onmessage = (event: MessageEvent<Compared>) => {
-  for (const step of effects(event.data)) self.postMessage(step);
+  try {
+    for (const step of effects(event.data)) self.postMessage(step);
+  } catch (error) {
+    // What was found so far is shown; the rest is not waited for.
+    console.error("What changes could not be worked out", error);
+  }
   self.postMessage("done");
 };

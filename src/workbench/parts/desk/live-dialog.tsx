@@ -6,11 +6,10 @@ import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
 import TextField from "@mui/material/TextField";
 import { useSnackbar } from "notistack";
-import { useState } from "react";
-import { isFault } from "@/core/analysis/findings";
+import { useMemo, useState } from "react";
 import type { Problem } from "@/core/formats/problem";
 import type { Ruleset } from "@/core/formats/ruleset";
-import { blocks, type Report } from "@/core/release/report";
+import { blocks, failingIn, reportOf, type Report } from "@/core/release/report";
 import { Differences } from "../../releases/differences";
 import { ReportLines } from "../../releases/report";
 import { whyNot } from "../actions";
@@ -23,19 +22,24 @@ import { useGo } from "./use-go";
  * own puts it live here; everybody else asks for a review. What fails keeps it back until a reason is given.
  */
 export function LiveDialog({ onClose }: { onClose: () => void }) {
-  const { ruleset, draft, live, changed, look, findings, may, secondPerson, review, nameOf, actions } = useDesk();
+  const { ruleset, draft, live, changed, look, findings, checks, may, secondPerson, review, nameOf, actions } = useDesk();
   const { enqueueSnackbar } = useSnackbar();
   const goTo = useGo();
   const [note, setNote] = useState("");
   const [reason, setReason] = useState("");
   const [busy, setBusy] = useState(false);
   const [refusal, setRefusal] = useState<string>();
-  const [report, setReport] = useState<Report>();
+  const [served, setServed] = useState<Report>();
+  const [accepted, setAccepted] = useState<ReadonlySet<string>>(new Set());
   const { problems } = look.runnable;
   const alone = may("release") && !secondPerson;
-  // What the analysis has found on this desk is told before anything is asked of the server.
-  const faults = findings.list.filter((item) => isFault(item)).map(({ finding, says }) => ({ kind: finding, says }));
-  const failing = report ? blocks(report) : faults.length > 0;
+  // Everything that fails is told before anything is pressed; what the server then finds besides is added.
+  const own = useMemo(() => reportOf(look.engine, checks, findings.list), [look.engine, checks, findings.list]);
+  const report = served ?? own;
+  const failing = blocks(report);
+  const open = failingIn(report).some((says) => !accepted.has(says));
+  const accept = (says: string, yes: boolean) =>
+    setAccepted((old) => (yes ? new Set([...old, says]) : new Set([...old].filter((item) => item !== says))));
   const go = (address: string) => {
     onClose();
     goTo(address);
@@ -44,12 +48,12 @@ export function LiveDialog({ onClose }: { onClose: () => void }) {
     setBusy(true);
     setRefusal(undefined);
     const done = await actions
-      .askForReview({ note: note.trim(), version: draft.version, reason: reason.trim(), live: alone })
+      .askForReview({ note: note.trim(), version: draft.version, reason: reason.trim(), live: alone, accepted: [...accepted] })
       .catch((error: unknown) => ({ ok: false as const, problem: whyNot(error), report: undefined }));
     setBusy(false);
     if (!done.ok) {
       setRefusal(done.problem);
-      if (done.report) setReport(done.report);
+      if (done.report) setServed(done.report);
       return;
     }
     onClose();
@@ -103,22 +107,11 @@ export function LiveDialog({ onClose }: { onClose: () => void }) {
                 Review {review.number}, asked for by {nameOf(review.askedBy)}, is {review.state}. Asking anew takes its place.
               </span>
             )}
-            {report ? (
-              <ReportLines report={report} />
-            ) : (
-              faults.length > 0 && (
-                <div className="stack" role="note" aria-label="Faults that were found">
-                  <b className="no">{faults.length === 1 ? "One fault was found" : `${faults.length} faults were found`} in the draft:</b>
-                  {faults.slice(0, 5).map((item, index) => (
-                    <span key={index} className="error">
-                      {item.says}
-                    </span>
-                  ))}
-                  <div className="row">
-                    <Button onClick={() => go("/findings")}>See the findings</Button>
-                  </div>
-                </div>
-              )
+            {(report.checks > 0 || failing) && <ReportLines report={report} accepted={accepted} onAccept={accept} />}
+            {report.faults.length > 0 && (
+              <div className="row">
+                <Button onClick={() => go("/findings")}>See the findings</Button>
+              </div>
             )}
             {problems.length === 0 && (
               <>
@@ -151,7 +144,7 @@ export function LiveDialog({ onClose }: { onClose: () => void }) {
       <DialogActions sx={{ px: "22px", pb: 4 }}>
         <Button onClick={onClose}>{ready ? "Not yet" : "Close"}</Button>
         {ready && (
-          <Button variant="contained" color="success" disabled={busy || draft.saving || (failing && reason.trim() === "")} onClick={() => void ask()}>
+          <Button variant="contained" color="success" disabled={busy || draft.saving || (failing && (open || reason.trim() === ""))} onClick={() => void ask()}>
             {draft.saving
               ? "Saving the draft …"
               : busy

@@ -8,6 +8,7 @@ import {
   CategoryPage,
   CheckoutPage,
   ConsentBar,
+  pathAndQuery,
   Home,
   LetterPage,
   ProductPage,
@@ -49,7 +50,7 @@ export default async function Page({ params }: { params: Promise<{ path?: string
           turn={Number(query.get("turn") ?? 0)}
         />
       ) : (
-        answer.consent === "not asked" && <ConsentBar path={path} />
+        answer.consent === "not asked" && <ConsentBar path={pathAndQuery(answer.visit.url)} />
       )}
     </Shell>
   );
