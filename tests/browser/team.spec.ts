@@ -42,8 +42,13 @@ test("signing in: the wrong password is refused, one press lets the demo’s acc
   await expect(page.getByRole("alert").filter({ hasText: "do not belong together" })).toBeVisible();
   await page.getByRole("button", { name: /^Approver/ }).click();
   await expect(page.getByRole("heading", { name: "Releases" })).toBeVisible();
-  await page.getByRole("button", { name: "You are Approver" }).click();
-  await page.getByRole("menuitem", { name: "Sign out" }).click();
+  // The page has just come: until its script is there, a press opens nothing.
+  const out = page.getByRole("menuitem", { name: "Sign out" });
+  await expect(async () => {
+    await page.getByRole("button", { name: "You are Approver" }).click();
+    await expect(out).toBeVisible({ timeout: 2000 });
+  }).toPass();
+  await out.click();
   await expect(page.getByRole("button", { name: /^Owner/ })).toBeVisible();
   await page.goto("/");
   await expect(page).toHaveURL(/sign-in/);

@@ -139,7 +139,7 @@ describe("a report", () => {
     expect([fine.checks, fine.failed, blocks(fine)]).toEqual([1, [], false]);
     const bad = createEngine(made({ slots: [slot([variant("all"), variant("pt", portugal)])] }));
     const report = reportOf(bad, [check], foundIn(bad.ruleset));
-    expect(report.failed[0]?.says).toContain("Portugal is greeted: expected that it S shows “pt”");
+    expect(report.failed[0]?.says).toContain("Portugal is greeted. Expected: S shows “pt”. Found: shows “all”.");
     expect(report.faults.map((fault) => fault.kind)).toContain("always-beaten");
     expect(blocks(report)).toBe(true);
   });

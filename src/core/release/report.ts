@@ -23,7 +23,7 @@ export function reportOf(engine: Engine, checks: readonly Check[], found: readon
   const failed = checks.flatMap((check) => {
     const result = runCheck(check, engine);
     const wanted = expectationText(check.expect, ruleset);
-    return result.passed ? [] : [{ id: check.id, says: `${check.name}: expected that it ${wanted}, but it ${result.found}` }];
+    return result.passed ? [] : [{ id: check.id, says: `${check.name}. Expected: ${wanted}. Found: ${result.found}.` }];
   });
   const faults = found.filter((item) => isFault(item)).map(({ finding, says }) => ({ kind: finding, says }));
   return { checks: checks.length, failed, faults, notes: found.length - faults.length };

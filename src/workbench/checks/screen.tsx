@@ -119,7 +119,8 @@ export function ChecksScreen() {
               )}
             </span>
             <span>
-              <b>{expectationText(check.expect, ruleset)}</b>
+              <b>{check.name}</b>
+              <div>Expected: {expectationText(check.expect, ruleset)}</div>
               <div className="rule">
                 {phrases.page}, as {phrases.visitor} on {phrases.device} in {phrases.place}, {phrases.time}, by{" "}
                 {phrases.link}
