@@ -11,7 +11,8 @@ import { onPage, type PageFacts } from "@/core/visit/pages";
 import type { PlaceLookup } from "@/core/visit/places";
 import { readDeviceOnce } from "@/delivery/devices";
 import { products } from "@/storefront/brackenfold/catalogue";
-import { randomBy, visitsOn, type MadeVisitor } from "./traffic";
+import { randomBy } from "@/core/statistics/random";
+import { visitsOn, type MadeVisitor } from "./traffic";
 
 const day = 86_400_000;
 /** So many visits a day. */
@@ -46,7 +47,10 @@ export function* madeEvents(
   lookup: PlaceLookup,
   sourceOf: (engine: Engine, visit: Visit) => string,
 ): Generator<KeptEvent[]> {
-  const engines = live.map((item) => ({ from: item.from, engine: createEngine(item.ruleset, { lookup, device: readDeviceOnce }) }));
+  const engines = live.map((item) => ({
+    from: item.from,
+    engine: createEngine(item.ruleset, { lookup, device: readDeviceOnce }),
+  }));
   const known: MadeVisitor[] = [];
   const memories = new Map<string, unknown>();
   const seen = new Map<string, Map<string, Set<string>>>();

@@ -3,6 +3,7 @@
  * results are made of them. Everything follows from a number: the same day has the same visitors each time.
  */
 import { products } from "@/storefront/brackenfold/catalogue";
+import { randomBy } from "@/core/statistics/random";
 
 export interface MadeView {
   /** Epoch ms. */
@@ -23,18 +24,6 @@ export interface MadeVisit {
   views: MadeView[];
   /** From 0 to 1, evenly: the lower, the readier to buy. */
   mood: number;
-}
-
-/** Numbers from 0 to 1 that follow from a seed (mulberry32). */
-export function randomBy(seed: number): () => number {
-  let state = seed >>> 0;
-  return () => {
-    state = (state + 0x6d2b79f5) >>> 0;
-    let t = state;
-    t = Math.imul(t ^ (t >>> 15), t | 1);
-    t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
-    return ((t ^ (t >>> 14)) >>> 0) / 2 ** 32;
-  };
 }
 
 type Weighted<T> = readonly (readonly [weight: number, item: T])[];

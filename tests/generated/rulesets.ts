@@ -6,18 +6,7 @@ import type { Ruleset } from "@/core/formats/ruleset";
 import { readVisit, type Visit } from "@/core/formats/visit";
 import { readRuleset } from "@/core/ruleset/check";
 import { signalInfo } from "@/core/visit/signals";
-
-/** Numbers from 0 to 1 that follow from a seed (mulberry32). */
-export function randomBy(seed: number): () => number {
-  let state = seed >>> 0;
-  return () => {
-    state = (state + 0x6d2b79f5) >>> 0;
-    let t = state;
-    t = Math.imul(t ^ (t >>> 15), t | 1);
-    t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
-    return ((t ^ (t >>> 14)) >>> 0) / 2 ** 32;
-  };
-}
+import { randomBy } from "@/core/statistics/random";
 
 const texts = ["fern", "shade fern", "Shade Ferns", "mossmail", "news", "/ferns", "/", "/ferns/x", "a", "phone", "en", "café", "shade-fern.example", "quarry.example"]; // prettier-ignore
 const paths = ["/", "/ferns", "/ferns/x", "/a", "/caf%C3%A9", "/cart"];

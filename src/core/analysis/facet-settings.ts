@@ -200,7 +200,13 @@ export function places(conditions: readonly Condition[], { ruleset }: Domain): F
   const points = circles.flatMap(({ lat, lon, km }) => {
     const north = (degrees: number) => Math.max(-90, Math.min(90, lat + degrees));
     const far = lat > 0 ? -60 : 60;
-    return [{ lat, lon }, { lat: north(far), lon }, { lat: north(far), lon: lon > 0 ? lon - 90 : lon + 90 }, { lat: north((km / 111) * 0.98), lon }, { lat: north((km / 111) * 1.02), lon }]; // prettier-ignore
+    return [
+      { lat, lon },
+      { lat: north(far), lon },
+      { lat: north(far), lon: lon > 0 ? lon - 90 : lon + 90 },
+      { lat: north((km / 111) * 0.98), lon },
+      { lat: north((km / 111) * 1.02), lon },
+    ];
   });
   if (circles.length > 0 && !foreign) out.push({ country: "PT" });
   const bases = out.filter((place) => place !== undefined).slice(0, 400);

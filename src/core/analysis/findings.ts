@@ -55,7 +55,15 @@ export const isFault = ({ finding, proof }: Pick<Finding, "finding" | "proof">):
 export type Standing = "proven" | "found" | "not found";
 const absences: readonly FindingKind[] = ["never-shown", "always-beaten", "popup-never", "offers-apart"];
 export const standingOf = ({ finding, proof, witness }: Pick<Finding, "finding" | "proof" | "witness">): Standing =>
-  absences.includes(finding) ? (proof === "exact" ? "proven" : "not found") : witness ? "found" : proof === "exact" ? "proven" : "found"; // prettier-ignore
+  absences.includes(finding)
+    ? proof === "exact"
+      ? "proven"
+      : "not found"
+    : witness
+      ? "found"
+      : proof === "exact"
+        ? "proven"
+        : "found";
 
 export type Step = { done: number; of: number; finding?: Finding };
 
@@ -186,7 +194,10 @@ function* slotFindings(slot: Slot, space: Space, evidence: Evidence): Generator<
               const without = space.solve([...here, holds(variant.rule), fails(item.rule)]);
               return !without.found && without.proof === "exact";
             });
-      const beaten = witnessOf([...here, holds(variant.rule)], (decision) => verdictOf(decision, variant)?.verdict === "beaten"); // prettier-ignore
+      const beaten = witnessOf(
+        [...here, holds(variant.rule)],
+        (decision) => verdictOf(decision, variant)?.verdict === "beaten",
+      );
       yield {
         finding: "always-beaten",
         slot: slot.id,

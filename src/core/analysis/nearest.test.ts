@@ -80,6 +80,30 @@ describe("the nearest change", () => {
       "Mozilla/5.0 (Windows NT 10.0; Win64; x64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/142.0.0.0 Safari/537.36";
     expect(nearest(old, visit({ userAgent: chrome }))!.visit.userAgent).toContain("Chrome/99.");
   });
+  it("in the site's own numbers and dates, and in history, is the nearest one", () => {
+    const fields = {
+      dataFields: [
+        { signal: "data", name: "level", kind: "number" },
+        { signal: "data", name: "since", kind: "date" },
+      ],
+    };
+    const level = withRule(when("data.level", "between", [5, 9]), fields);
+    for (const [at, wanted] of [
+      [2, 5],
+      [40, 9],
+    ])
+      expect(nearest(level, visit({ data: { level: at } }))!.visit.data).toEqual({ level: wanted });
+    const since = withRule(when("data.since", "after", "2026-03-01"), fields);
+    expect(nearest(since, visit({ data: { since: "2026-01-10" } }))!.visit.data).toEqual({ since: "2026-03-02" });
+    const often = withRule(when("history.visits", "gte", 4));
+    const engine = createEngine(often);
+    const found = nearest(often, visit({ consent: true, visitorId: "v" }))!.visit;
+    expect(engine.read(found).history?.visits).toBe(4);
+    const flag = withRule(when("history.returning", "isTrue"));
+    expect(
+      createEngine(flag).read(nearest(flag, visit({ consent: true, visitorId: "v" }))!.visit).history?.visits,
+    ).toBe(2);
+  });
   it("changes as little of a place as will do", () => {
     const rules = withRule(
       when("place", "isIn", [{ country: "PT", region: "PT-13", city: "Porto" }, { country: "ES" }]),

@@ -1,7 +1,7 @@
 /** Brings a change of a visit as near to the visit at hand as will do: the nearest amount, time, place, version. */
 import { cartSubtotal } from "../cart/lines";
 import { parseInstant, type Visit } from "../formats/visit";
-import { minute } from "../schedule/calendar";
+import { day, isDate, minute } from "../schedule/calendar";
 import { readDevice } from "../visit/device";
 import type { History } from "../visit/reading";
 import type { Setting } from "./facet";
@@ -39,7 +39,9 @@ export function distance(facet: string, from: Visit, to: Visit, past: Change["pa
       const [before, after] = [names(from), names(to)];
       const gone = [...before].filter((name) => !after.has(name)).length;
       const others = gone / 2 + [...after].filter((name) => !before.has(name)).length / 4;
-      return Math.abs(subtotalOf(to) - subtotalOf(from)) + Math.abs(countOf(to) - countOf(from)) + currency + known + others; // prettier-ignore
+      return (
+        Math.abs(subtotalOf(to) - subtotalOf(from)) + Math.abs(countOf(to) - countOf(from)) + currency + known + others
+      );
     }
     case "width":
       return Math.abs((to.hints?.width ?? 1280) - (from.hints?.width ?? 1280));
@@ -52,22 +54,51 @@ export function distance(facet: string, from: Visit, to: Visit, past: Change["pa
     case "place": {
       const [a, b] = [from.place, to.place];
       const differs = (key: "country" | "region" | "city" | "lat" | "lon") => (a?.[key] === b?.[key] ? 0 : 1);
-      return 1000 * differs("country") + 100 * differs("region") + 10 * differs("city") + differs("lat") + differs("lon");
+      return (
+        1000 * differs("country") + 100 * differs("region") + 10 * differs("city") + differs("lat") + differs("lon")
+      );
     }
     case "history":
       return historyDistance(past(from), past(to));
     default: {
-      const parts = (visit: Visit) => JSON.stringify([visit.url, visit.referrer, visit.cookies, visit.data, visit.page, visit.acceptLanguage, visit.ip]); // prettier-ignore
+      const [a, b] = [dataOf(facet, from), dataOf(facet, to)];
+      if (typeof a === "number" && typeof b === "number") return Math.abs(a - b);
+      if (typeof a === "string" && typeof b === "string" && isDate(a) && isDate(b))
+        return Math.abs(Date.parse(a) - Date.parse(b)) / day;
+      const parts = (visit: Visit) =>
+        JSON.stringify([
+          visit.url,
+          visit.referrer,
+          visit.cookies,
+          visit.data,
+          visit.page,
+          visit.acceptLanguage,
+          visit.ip,
+        ]);
       return Math.abs(parts(to).length - parts(from).length) + (parts(to) === parts(from) ? 0 : 0.5);
     }
   }
-} // prettier-ignore
+}
+
+/** A value of the site's own data, where the facet is one. */
+const dataOf = (facet: string, visit: Visit): unknown =>
+  facet.startsWith("data.")
+    ? visit.data?.[facet.slice(5)]
+    : facet.startsWith("page.data.")
+      ? visit.page?.data?.[facet.slice(10)]
+      : undefined;
 
 /** How far one past is from another: a visit more weighs more than a page more. */
 function historyDistance(a: History | undefined, b: History | undefined): number {
   if (!a || !b) return a === b ? 0 : 1e6;
   const days = Math.abs((a.daysSinceLast ?? 0) - (b.daysSinceLast ?? 0));
-  return 100 * Math.abs(a.visits - b.visits) + 10 * Math.abs(a.views - b.views) + days + Math.abs(a.minutes - b.minutes) / 10 + (a.landing === b.landing ? 0 : 5); // prettier-ignore
+  return (
+    100 * Math.abs(a.visits - b.visits) +
+    10 * Math.abs(a.views - b.views) +
+    days +
+    Math.abs(a.minutes - b.minutes) / 10 +
+    (a.landing === b.landing ? 0 : 5)
+  );
 }
 
 /** The cart at hand at another subtotal: its last piece costs what is missing, or one more that does is in it. */
@@ -77,18 +108,28 @@ function cartsAt(start: Visit, found: Visit, subtotal: number): Visit[] {
   const out: Visit[] = [];
   const last = lines.at(-1);
   if (last && last.quantity === 1 && last.unitPrice + subtotal - now >= 0)
-    out.push({ ...start, cart: { ...start.cart, lines: [...lines.slice(0, -1), { ...last, unitPrice: last.unitPrice + subtotal - now }] } }); // prettier-ignore
+    out.push({
+      ...start,
+      cart: { ...start.cart, lines: [...lines.slice(0, -1), { ...last, unitPrice: last.unitPrice + subtotal - now }] },
+    });
   for (const model of [last, found.cart?.lines[0]])
     if (model && subtotal >= now)
-      out.push({ ...start, cart: { ...start.cart, lines: [...lines, { ...model, quantity: 1, unitPrice: subtotal - now }] } }); // prettier-ignore
+      out.push({
+        ...start,
+        cart: { ...start.cart, lines: [...lines, { ...model, quantity: 1, unitPrice: subtotal - now }] },
+      });
   // Nothing of what was in it: the cart that was found, at this subtotal.
   const [first, ...rest] = found.cart?.lines ?? [];
   if (first) {
     const others = cartSubtotal(rest);
-    if (subtotal >= others) out.push({ ...found, cart: { ...found.cart, lines: [{ ...first, quantity: 1, unitPrice: subtotal - others }, ...rest] } }); // prettier-ignore
+    if (subtotal >= others)
+      out.push({
+        ...found,
+        cart: { ...found.cart, lines: [{ ...first, quantity: 1, unitPrice: subtotal - others }, ...rest] },
+      });
   }
   return out.map((visit) => ({ ...found, cart: visit.cart as NonNullable<Visit["cart"]> }));
-} // prettier-ignore
+}
 
 /** The nearest visit to the one at hand in which the same facets changed, as far as is known; `found` itself, if none is nearer. */
 export function nearer(change: Change, found: Visit): Visit {
@@ -109,7 +150,8 @@ export function nearer(change: Change, found: Visit): Visit {
       if (far(visit) >= far(best)) break;
       if (isSo(visit)) best = visit;
     }
-    if (facet === "time") best = closest(best, instantOf(start), instantOf(best), minute, (at) => [timeAt(change, best, at)], isSo); // prettier-ignore
+    if (facet === "time")
+      best = closest(best, instantOf(start), instantOf(best), minute, (at) => [timeAt(change, best, at)], isSo);
     if (facet === "cart" && best.cart)
       best = closest(best, subtotalOf(start), subtotalOf(best), 1, (subtotal) => cartsAt(start, best, subtotal), isSo);
   }

@@ -125,7 +125,12 @@ export function* offerFindings(domain: Domain, evidence: Evidence): Generator<Fi
   const space = new Space(domain);
   /** A cart at exactly an offer's threshold to which it applies, and of which a rule says what it should not. */
   const boundaryWitness = (offer: Offer, threshold: number, rule: Rule, above: boolean): Visit | undefined => {
-    const line = { sku: offer.scope?.skus?.[0] ?? "something", quantity: 1, unitPrice: threshold, ...(offer.scope?.categories?.[0] ? { category: offer.scope.categories[0] } : {}) }; // prettier-ignore
+    const line = {
+      sku: offer.scope?.skus?.[0] ?? "something",
+      quantity: 1,
+      unitPrice: threshold,
+      ...(offer.scope?.categories?.[0] ? { category: offer.scope.categories[0] } : {}),
+    };
     const solved = space.solve([
       [{ rule: offer.rule, holds: true }],
       [{ rule, holds: !above }],

@@ -8,6 +8,7 @@ import { agents } from "./agents";
 import type { Domain, Facet } from "./facet";
 import { facetOf, settingsOf } from "./facets";
 import { bareVisit, tell } from "./made-visit";
+import { randomBy } from "../statistics/random";
 
 /** So many visits at least stand behind "not found". */
 export const leastSampled = 1500;
@@ -16,18 +17,6 @@ export const leastSampled = 1500;
 export interface Sampled {
   visit: Visit;
   decision: Decision;
-}
-
-/** Numbers from 0 to 1 that follow from a seed (mulberry32): the same claims are tried on the same visits. */
-function randomBy(seed: number): () => number {
-  let state = seed >>> 0;
-  return () => {
-    state = (state + 0x6d2b79f5) >>> 0;
-    let t = state;
-    t = Math.imul(t ^ (t >>> 15), t | 1);
-    t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
-    return ((t ^ (t >>> 14)) >>> 0) / 2 ** 32;
-  };
 }
 
 /** The facets that a ruleset's rules lean on, with settings made for all conditions together and for each alone. */
@@ -50,7 +39,12 @@ function facetsOf(domain: Domain): Facet[] {
 /** Places, languages and referrers of ordinary visitors: common practice, for nobody's site in particular. */
 const countries = ["PT", "ES", "DE", "GB", "US", "BR", "FR", "JP", "IN", "ZA", "AU", "MX"];
 const languages = ["en-US,en;q=0.9", "pt-PT,pt;q=0.9,en;q=0.5", "de-DE,de;q=0.9", "es-ES,es;q=0.9,en;q=0.4", "fr"];
-const referrers = ["https://www.google.com/", "https://mail.google.com/", "https://www.facebook.com/", "https://elsewhere.example/a"]; // prettier-ignore
+const referrers = [
+  "https://www.google.com/",
+  "https://mail.google.com/",
+  "https://www.facebook.com/",
+  "https://elsewhere.example/a",
+];
 const hour = 3_600_000;
 
 /** Visits of all kinds to a site, each decided by `engine`; the same ones each time. Offers and redirects are in it. */

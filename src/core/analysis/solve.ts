@@ -118,8 +118,12 @@ export class Space {
     const { used } = this.#goal(clauses);
     const axis = this.#axes.find((item) => item.name === name);
     const asked = axis?.conditions.filter((index) => used.has(index)) ?? [];
-    return settingsOf(name, asked.map((index) => this.#of(index)), this.domain).settings;
-  } // prettier-ignore
+    return settingsOf(
+      name,
+      asked.map((index) => this.#of(index)),
+      this.domain,
+    ).settings;
+  }
 
   /** A visit with one setting of a facet applied, told anew. */
   apply(visit: Visit, setting: Setting): Visit {

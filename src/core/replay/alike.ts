@@ -44,7 +44,11 @@ export function alikeFor(all: readonly Ruleset[], consent: boolean): Alike {
     armMark: all.length > 1 ? armMarkOf(all) : () => "",
     byAddress: leans((signal) => signal === "ip") || all.some((of) => of.redirects.some((item) => item.on && item.exemptAddresses.length > 0)), // prettier-ignore
     // Pages of the site are told apart also where its own host is a search source: each has words of its own.
-    byReferrer: leans((signal) => signal === "referrer.url") || all.some((of) => longestDomain(plainHost(new URL(of.site.origin).hostname), sourceTable(of.searchSources)) !== undefined), // prettier-ignore
+    byReferrer:
+      leans((signal) => signal === "referrer.url") ||
+      all.some(
+        (of) => longestDomain(plainHost(new URL(of.site.origin).hostname), sourceTable(of.searchSources)) !== undefined,
+      ),
     deviceParts: (["kind", "os", "browser", "version"] as const).filter((part) => leans((signal) => signal === (part === "version" ? "device.browserVersion" : `device.${part}`))), // prettier-ignore
     placeMark: placeMarkOf(all),
   };

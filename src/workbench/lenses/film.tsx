@@ -137,7 +137,9 @@ function KeepStill({ played, lens }: { played: Played; lens: Lens }) {
   const { decision, step } = played;
   const expectations: Expectation[] = decision.redirect
     ? [{ redirect: decision.redirect.location }]
-    : Object.entries(decision.slots).flatMap(([slot, [shown]]) => (shown?.variant ? [{ slot, variant: shown.variant }] : [])); // prettier-ignore
+    : Object.entries(decision.slots).flatMap(([slot, [shown]]) =>
+        shown?.variant ? [{ slot, variant: shown.variant }] : [],
+      );
   const keep = (expect: Expectation) => {
     setMenu(null);
     const steps = lens.steps.slice(0, step).map((item) => {

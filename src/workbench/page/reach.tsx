@@ -88,8 +88,8 @@ export function Reach({ slot, variant }: { slot: Slot; variant: Variant }) {
     if (!solved.found) {
       enqueueSnackbar(
         solved.proof === "exact"
-          ? "Nobody can see it: that is proved. Its rule, and those above it, leave no visitor."
-          : `Nobody who sees it was found in ${solved.tries} tries.`,
+          ? "Proven: nobody can see it. Its rule, and those above it, leave no visitor."
+          : `Nobody who sees it was found in ${solved.tries.toLocaleString("en")} tries.`,
         { variant: "warning" },
       );
       return;

@@ -63,8 +63,8 @@ export function PopupEditor({ popup, set }: Props) {
       solved.found
         ? `Looking through someone for whom “${popup.name}” opens.${popup.on ? "" : " It is switched off: that comes first."}`
         : solved.proof === "exact"
-          ? "It opens for nobody: that is proved."
-          : `Nobody for whom it opens was found in ${solved.tries} tries.`,
+          ? "Proven: it opens for nobody."
+          : `Nobody for whom it opens was found in ${solved.tries.toLocaleString("en")} tries.`,
       solved.found ? {} : { variant: "warning" },
     );
   };
