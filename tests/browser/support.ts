@@ -84,9 +84,11 @@ export async function goLive(page: Page): Promise<void> {
   // What fails may be known at once, after the analysis, or when the server has looked: until it is live.
   await expect(async () => {
     if (await live.isVisible()) return;
-    if ((await reason.isVisible()) && (await reason.inputValue()) === "")
-      await reason.fill("A test changes what checks expect");
-    for (const box of await dialog.getByRole("checkbox").all()) await box.check();
+    // What the analysis had found before the last change may vanish while it is being accepted: nothing waits for it.
+    const soon = { timeout: 2000 };
+    if ((await reason.isVisible()) && (await reason.inputValue(soon)) === "")
+      await reason.fill("A test changes what checks expect", soon);
+    for (const box of await dialog.getByRole("checkbox").all()) await box.check(soon);
     if (await press.isVisible()) await press.click({ timeout: 10_000 });
     await expect(live).toBeVisible({ timeout: 8000 });
   }).toPass({ timeout: 60_000 });

@@ -116,7 +116,7 @@ test("from draft to live by two people: reviewed with pictures and comments, app
   for (let tries = 0; tries < 2 && !(await opened.isVisible()); tries++) {
     await editor.waitForTimeout(1500);
     if (await why.isVisible()) await why.fill("Left by other tests");
-    for (const box of await ask.getByRole("checkbox").all()) await box.check();
+    for (const box of await ask.getByRole("checkbox").all()) await box.check({ timeout: 2000 }).catch(() => undefined);
     await ask.getByRole("button", { name: /^Ask for a review/ }).click();
     await expect(opened.or(why)).toBeVisible({ timeout: 20_000 });
     await editor.waitForTimeout(1500);
