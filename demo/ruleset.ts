@@ -1,4 +1,5 @@
 import type { z } from "zod";
+import type { Rule } from "@/core/formats/rule";
 import type { rulesetSchema } from "@/core/formats/ruleset";
 import { demoDays } from "./days";
 
@@ -7,13 +8,16 @@ import { demoDays } from "./days";
 type Fields = Record<string, unknown>;
 const block = (type: string, fields: Fields, tokens = {}) => ({ type, fields, tokens });
 const picture = (name: string, alt: string) => ({ src: `/brackenfold/hero-${name}.svg`, alt });
-const variant = (id: string, name: string, rule: unknown, content: unknown) =>
-  ({ id, name, on: true, rule, arms: [{ id: "a", weight: 100, content }] }) as never;
-const when = (signal: string, op: string, value?: unknown) => ({
-  signal,
-  op,
-  ...(value === undefined ? {} : { value }),
+type Content = ReturnType<typeof block> | null;
+const variant = (id: string, name: string, rule: Rule, content: Content) => ({
+  id,
+  name,
+  on: true,
+  rule,
+  arms: [{ id: "a", weight: 100, content }],
 });
+const when = (signal: string, op: string, value?: unknown) =>
+  ({ signal, op, ...(value === undefined ? {} : { value }) }) as Rule;
 const hours = (days: string[], start: string, end: string) =>
   when("time", "within", { zone: "Europe/Lisbon", days, windows: [{ start, end }] });
 const workdays = ["MO", "TU", "WE", "TH", "FR"];
@@ -75,7 +79,7 @@ export function demoRuleset(start: number): z.input<typeof rulesetSchema> {
       },
     ],
     audiences: [
-      { id: "newsletter", name: "Newsletter readers", rule: when("campaign.source", "is", "mossmail") as never },
+      { id: "newsletter", name: "Newsletter readers", rule: when("campaign.source", "is", "mossmail") },
       {
         id: "iberian-phones",
         name: "On phones in Iberia",
@@ -85,22 +89,22 @@ export function demoRuleset(start: number): z.input<typeof rulesetSchema> {
             when("place", "isIn", [{ country: "ES" }, { country: "PT" }]),
             when("language", "accepts", ["es", "pt"]),
           ],
-        } as never,
+        },
       },
-      { id: "growers", name: "Growers", rule: when("campaign.content", "is", "growers") as never },
+      { id: "growers", name: "Growers", rule: when("campaign.content", "is", "growers") },
       {
         id: "shade-seekers",
         name: "Looking for shade",
         rule: {
           any: [when("search.words", "hasAnyWord", "shade shadow dark"), when("campaign.name", "is", "winter-light")],
-        } as never,
+        },
       },
     ],
     markers: [
       {
         id: "fern-friend",
         name: "Fern friend",
-        gain: when("page.category", "is", "ferns") as never,
+        gain: when("page.category", "is", "ferns"),
         gainViews: 2,
         lose: null,
         days: 30,
@@ -108,9 +112,9 @@ export function demoRuleset(start: number): z.input<typeof rulesetSchema> {
       {
         id: "clinic-guest",
         name: "Came for the clinic",
-        gain: when("campaign.content", "is", "clinic") as never,
+        gain: when("campaign.content", "is", "clinic"),
         gainViews: 1,
-        lose: when("page.path", "is", "/checkout") as never,
+        lose: when("page.path", "is", "/checkout"),
         days: 7,
       },
     ],
@@ -126,7 +130,7 @@ export function demoRuleset(start: number): z.input<typeof rulesetSchema> {
       {
         id: "seed-box",
         name: "Free seed box",
-        rule: when("cart.skus", "isOneOf", ["seed-01"]) as never,
+        rule: when("cart.skus", "isOneOf", ["seed-01"]),
         threshold: "75.00",
         reward: { amount: "16.00" },
         label: "Seed box “First frost” on us",
@@ -134,7 +138,7 @@ export function demoRuleset(start: number): z.input<typeof rulesetSchema> {
       {
         id: "delivery",
         name: "Free delivery, mainland Portugal",
-        rule: when("place", "isIn", [{ country: "PT" }]) as never,
+        rule: when("place", "isIn", [{ country: "PT" }]),
         threshold: "45.00",
         reward: { freeDelivery: true },
         label: "Delivered free in mainland Portugal",
@@ -287,7 +291,7 @@ export function demoRuleset(start: number): z.input<typeof rulesetSchema> {
       {
         id: "home-hero",
         name: "Home hero",
-        pages: when("page.id", "is", "home") as never,
+        pages: when("page.id", "is", "home"),
         variants: [
           variant(
             "clinic",
@@ -361,7 +365,7 @@ export function demoRuleset(start: number): z.input<typeof rulesetSchema> {
       {
         id: "home-quiz",
         name: "Quiz answer",
-        pages: when("page.id", "is", "home") as never,
+        pages: when("page.id", "is", "home"),
         variants: [
           variant(
             "quiz-answer",
@@ -386,7 +390,7 @@ export function demoRuleset(start: number): z.input<typeof rulesetSchema> {
       {
         id: "home-strip",
         name: "Offer strip",
-        pages: when("page.id", "is", "home") as never,
+        pages: when("page.id", "is", "home"),
         take: 3,
         variants: [
           variant("strip-growers", "For growers", { audience: "growers" }, block("offer", {})),
@@ -399,10 +403,10 @@ export function demoRuleset(start: number): z.input<typeof rulesetSchema> {
       {
         id: "product-promise",
         name: "Promise",
-        pages: { all: [when("page.path", "matches", "/*/*"), when("page.category", "isNot", "care")] } as never,
+        pages: { all: [when("page.path", "matches", "/*/*"), when("page.category", "isNot", "care")] },
         variants: [
           {
-            ...(variant("promise", "Promise on products", null, null) as object),
+            ...variant("promise", "Promise on products", null, null),
             rememberDays: 14,
             arms: [
               {
@@ -420,14 +424,14 @@ export function demoRuleset(start: number): z.input<typeof rulesetSchema> {
               },
               { id: "control", weight: 20, content: null },
             ],
-          } as never,
+          },
         ],
         fallback: null,
       },
       {
         id: "advice-topic",
         name: "Advice by topic",
-        pages: when("page.id", "is", "advice") as never,
+        pages: when("page.id", "is", "advice"),
         variants: [
           variant(
             "topic-water",
@@ -453,7 +457,7 @@ export function demoRuleset(start: number): z.input<typeof rulesetSchema> {
       {
         id: "category-note",
         name: "Category note",
-        pages: when("page.category", "isPresent") as never,
+        pages: when("page.category", "isPresent"),
         variants: [
           variant(
             "note-fern-friend",
@@ -499,7 +503,7 @@ export function demoRuleset(start: number): z.input<typeof rulesetSchema> {
         name: "Cart note",
         pages: {
           any: [when("page.id", "isOneOf", ["cart", "checkout"]), when("page.path", "matches", "/*/*")],
-        } as never,
+        },
         variants: [
           variant(
             "offer-ferns-10-reached",
@@ -616,7 +620,7 @@ export function demoRuleset(start: number): z.input<typeof rulesetSchema> {
       {
         id: "old-catalogue",
         name: "The old catalogue",
-        rule: when("page.path", "startsWith", "/catalogue") as never,
+        rule: when("page.path", "startsWith", "/catalogue"),
         to: "/ferns",
         status: 301,
         keepQuery: true,
@@ -627,7 +631,7 @@ export function demoRuleset(start: number): z.input<typeof rulesetSchema> {
         on: false,
         rule: {
           all: [when("place", "isIn", [{ continent: "NA" }]), when("page.category", "is", "seed-boxes")],
-        } as never,
+        },
         to: "https://seeds.brackenfold.example/{country}{+path}",
         status: 302,
         keepQuery: true,
