@@ -10,7 +10,9 @@ const days = ["MO", "TU", "WE", "TH", "FR", "SA", "SU"];
 const from = Date.UTC(2026, 10, 24);
 
 /** One condition, by what it leans on and what it asks: a value, or a stretch of hours on a day. */
-type Atom = { signal: "campaign.source" | "cookie.c" | "query.q"; value: number; not: boolean } | { day: number; start: number; end: number }; // prettier-ignore
+type Atom =
+  | { signal: "campaign.source" | "cookie.c" | "query.q"; value: number; not: boolean }
+  | { day: number; start: number; end: number };
 
 const atoms = (): Atom[] =>
   Array.from({ length: 6 }, (_, i): Atom => {

@@ -12,7 +12,14 @@ const site = "bench";
 const draftWith = (variants: number) =>
   siteDraftSchema.parse({
     format: "mirada-ruleset/1",
-    site: { id: site, name: "Bench", zone: "Europe/Lisbon", currency: "EUR", language: "en", origin: "https://shop.example" },
+    site: {
+      id: site,
+      name: "Bench",
+      zone: "Europe/Lisbon",
+      currency: "EUR",
+      language: "en",
+      origin: "https://shop.example",
+    },
     slots: [
       {
         id: "s",
@@ -31,7 +38,7 @@ const draftWith = (variants: number) =>
         })),
       },
     ],
-  }); // prettier-ignore
+  });
 
 const agent =
   "Mozilla/5.0 (Windows NT 10.0; Win64; x64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/142.0.0.0 Safari/537.36";

@@ -1,7 +1,10 @@
 import type { CampaignLink } from "@/core/campaigns/link";
 
 const utm = (source: string, medium: string, campaign: string, more: Record<string, string> = {}) =>
-  Object.entries({ utm_source: source, utm_medium: medium, utm_campaign: campaign, ...more }).map(([name, value]) => ({ name, value })); // prettier-ignore
+  Object.entries({ utm_source: source, utm_medium: medium, utm_campaign: campaign, ...more }).map(([name, value]) => ({
+    name,
+    value,
+  }));
 
 /** The links that Brackenfold's marketing sends people with. The last one is spelled as links are spelled in a hurry. */
 export const demoLinks: CampaignLink[] = [

@@ -20,7 +20,14 @@ export const demoVisits = 190;
 /** How ready a visitor is to buy, by what they saw of the promise; 1 is as ever. */
 const readiness: Record<string, number> = { "promise/a": 1.08, "promise/b": 1.5 };
 /** How often a variant's links are followed, where it is not the usual share. */
-const followed: Record<string, number> = { clinic: 0.21, "winter-light": 0.16, "shade-search": 0.14, partner: 0.19, frost: 0.09, "": 0.06 }; // prettier-ignore
+const followed: Record<string, number> = {
+  clinic: 0.21,
+  "winter-light": 0.16,
+  "shade-search": 0.14,
+  partner: 0.19,
+  frost: 0.09,
+  "": 0.06,
+};
 
 export interface LiveFrom {
   /** Epoch ms. */
@@ -58,7 +65,9 @@ export function* madeEvents(
     const random = randomBy(date + 7);
     const events: KeptEvent[] = [];
     for (const { visitor, views, mood } of visitsOn(date, perDay, known)) {
-      const past = visitor.consent ? (seen.get(visitor.id) ?? new Map<string, Set<string>>()) : new Map<string, Set<string>>(); // prettier-ignore
+      const past = visitor.consent
+        ? (seen.get(visitor.id) ?? new Map<string, Set<string>>())
+        : new Map<string, Set<string>>();
       if (visitor.consent) seen.set(visitor.id, past);
       const address = parseAddress(visitor.address);
       const place = address && lookup(address);
@@ -69,7 +78,8 @@ export function* madeEvents(
       for (const view of views) {
         // By clocks ahead of UTC a day begins before ours, and a visit may last into the next: only our own days count.
         if (view.at < from || view.at >= until) continue;
-        const { engine } = engines.filter((item) => item.from <= view.at).at(-1) ?? (engines[0] as (typeof engines)[number]); // prettier-ignore
+        const { engine } =
+          engines.filter((item) => item.from <= view.at).at(-1) ?? (engines[0] as (typeof engines)[number]);
         const visit = onPage(
           {
             at: new Date(view.at).toISOString(),
@@ -89,8 +99,29 @@ export function* madeEvents(
         const decision = engine.decide(visit);
         if (visitor.consent) memories.set(visitor.id, decision.memory);
         last = view.at;
-        const make = (kind: KeptEvent["kind"], slot: string, variant: string, arm: string, first: boolean, name = "", value = 0): void =>
-          void events.push({ id: uuidOf(random), at: new Date(Math.min(view.at + 900, until - 1)).toISOString(), kind, slot, variant, arm, first, name, value, country: place?.country ?? "", source, device }); // prettier-ignore
+        const make = (
+          kind: KeptEvent["kind"],
+          slot: string,
+          variant: string,
+          arm: string,
+          first: boolean,
+          name = "",
+          value = 0,
+        ): void =>
+          void events.push({
+            id: uuidOf(random),
+            at: new Date(Math.min(view.at + 900, until - 1)).toISOString(),
+            kind,
+            slot,
+            variant,
+            arm,
+            first,
+            name,
+            value,
+            country: place?.country ?? "",
+            source,
+            device,
+          });
         for (const [slot, shown] of Object.entries(decision.slots))
           for (const item of shown) {
             const [variant, arm] = [item.variant ?? "", item.arm ?? ""];
@@ -115,7 +146,20 @@ export function* madeEvents(
         const [slot = "", variant = "", arm = ""] = key.split("/");
         const first = !did.has("order");
         did.add("order");
-        events.push({ id: uuidOf(random), at: new Date(Math.min(last + 60_000, until - 1)).toISOString(), kind: "conversion", slot, variant, arm, first, name: "order", value: total, country: place?.country ?? "", source, device }); // prettier-ignore
+        events.push({
+          id: uuidOf(random),
+          at: new Date(Math.min(last + 60_000, until - 1)).toISOString(),
+          kind: "conversion",
+          slot,
+          variant,
+          arm,
+          first,
+          name: "order",
+          value: total,
+          country: place?.country ?? "",
+          source,
+          device,
+        });
       }
     }
     yield events;

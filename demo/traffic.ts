@@ -133,15 +133,41 @@ export function* accessLog(lines: number, until: number, days = 7): Generator<st
   for (let date = first; left > 0; date += day) {
     const random = randomBy(date);
     const out: [number, string][] = [];
-    const add = (at: number, who: Pick<MadeVisitor, "address" | "userAgent">, request: string, status: number, size: number, referrer: string) =>
-      out.push([at, `${who.address} - - [${stampOf(at)}] "${request} HTTP/1.1" ${status} ${size} "${referrer || "-"}" "${who.userAgent}"`]);
+    const add = (
+      at: number,
+      who: Pick<MadeVisitor, "address" | "userAgent">,
+      request: string,
+      status: number,
+      size: number,
+      referrer: string,
+    ) =>
+      out.push([
+        at,
+        `${who.address} - - [${stampOf(at)}] "${request} HTTP/1.1" ${status} ${size} "${referrer || "-"}" "${who.userAgent}"`,
+      ]);
     for (const { visitor, views } of visitsOn(date, perDay, known))
       for (const view of views) {
         const moved = view.target.startsWith("/catalogue");
-        add(view.at, visitor, `GET ${view.target}`, moved ? 301 : random() < 0.02 ? 404 : 200, 9_000 + Math.floor(random() * 14_000), view.referrer);
+        add(
+          view.at,
+          visitor,
+          `GET ${view.target}`,
+          moved ? 301 : random() < 0.02 ? 404 : 200,
+          9_000 + Math.floor(random() * 14_000),
+          view.referrer,
+        );
         for (const asset of moved ? [] : assets)
-          if (random() < 0.62) add(view.at + 200 + Math.floor(random() * 900), visitor, `GET ${asset}`, random() < 0.4 ? 304 : 200, 1_200 + Math.floor(random() * 40_000), `https://brackenfold.example${view.target}`);
-        if (random() < 0.05) add(view.at + 4_000, visitor, "POST /happened", 204, 0, `https://brackenfold.example${view.target}`);
+          if (random() < 0.62)
+            add(
+              view.at + 200 + Math.floor(random() * 900),
+              visitor,
+              `GET ${asset}`,
+              random() < 0.4 ? 304 : 200,
+              1_200 + Math.floor(random() * 40_000),
+              `https://brackenfold.example${view.target}`,
+            );
+        if (random() < 0.05)
+          add(view.at + 4_000, visitor, "POST /happened", 204, 0, `https://brackenfold.example${view.target}`);
       }
     for (let count = 0; count < perDay / 12; count++) {
       const at = date + Math.floor(random() * day);
@@ -150,10 +176,11 @@ export function* accessLog(lines: number, until: number, days = 7): Generator<st
     }
     out.sort((a, b) => a[0] - b[0]);
     // A disk that was full for a moment: two lines of the log are cut short.
-    if (date === first + 2 * day) for (const index of [400, 401]) if (out[index]) out[index][1] = out[index][1].slice(0, 60);
+    if (date === first + 2 * day)
+      for (const index of [400, 401]) if (out[index]) out[index][1] = out[index][1].slice(0, 60);
     for (const [, line] of out) {
       if (left-- <= 0) return;
       yield line;
     }
   }
-} // prettier-ignore
+}

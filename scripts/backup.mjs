@@ -7,7 +7,8 @@ import { findBin, startPostgres } from "./lib/postgres.mjs";
 
 await main(async () => {
   const [what, file] = process.argv.slice(2);
-  if (!["backup", "restore"].includes(what ?? "") || !file) throw new Stop(`Say which file: npm run ${what ?? "backup"} -- mirada.dump`);
+  if (!["backup", "restore"].includes(what ?? "") || !file)
+    throw new Stop(`Say which file: npm run ${what ?? "backup"} -- mirada.dump`);
   if (what === "restore" && !existsSync(file)) throw new Stop(`There is no file ${file}.`);
   await ensureDebian(["postgresql"], () => findBin() !== undefined);
   // A running demo's own database is reached by its DATABASE_URL; a stopped one is started for this.
@@ -23,7 +24,11 @@ await main(async () => {
         const sql = join(folder, "restore.sql");
         await run(`${findBin()}/pg_restore`, ["--no-owner", "--no-privileges", "--file", sql, path], { quiet: true });
         const first = ["drop schema public cascade", "create schema public"].flatMap((text) => ["--command", text]);
-        await run(`${findBin()}/psql`, ["--quiet", "--set", "ON_ERROR_STOP=1", "--single-transaction", ...first, "--file", sql, url], { quiet: true });
+        await run(
+          `${findBin()}/psql`,
+          ["--quiet", "--set", "ON_ERROR_STOP=1", "--single-transaction", ...first, "--file", sql, url],
+          { quiet: true },
+        );
       } finally {
         rmSync(folder, { recursive: true, force: true });
       }
@@ -32,4 +37,4 @@ await main(async () => {
   } finally {
     own?.stop();
   }
-}); // prettier-ignore
+});

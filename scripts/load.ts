@@ -53,8 +53,15 @@ await Promise.all(open);
 times.sort((a, b) => a - b);
 const at = (share: number) => Math.round((times[Math.floor(times.length * share)] ?? 0) * 10) / 10;
 console.log(
-  JSON.stringify({ seconds, rate, asked, good, failures: Object.fromEntries(failures), milliseconds: { p50: at(0.5), p99: at(0.99), most: at(0.9999) } }),
-); // prettier-ignore
+  JSON.stringify({
+    seconds,
+    rate,
+    asked,
+    good,
+    failures: Object.fromEntries(failures),
+    milliseconds: { p50: at(0.5), p99: at(0.99), most: at(0.9999) },
+  }),
+);
 const made = (await listKeys(site)).find((item) => item.name === "load" && !item.endedAt);
 if (made) await transaction((db) => endKey(site, made.id, db));
 await pool().end();

@@ -52,7 +52,8 @@ async function main(): Promise<void> {
   await shot("offers");
   for (const name of ["popups", "redirects", "library"]) {
     await page.goto(`http://localhost:${port}/${name}`);
-    if (name === "redirects") await page.getByRole("heading", { name: "Examples" }).evaluate((heading) => heading.scrollIntoView()); // prettier-ignore
+    if (name === "redirects")
+      await page.getByRole("heading", { name: "Examples" }).evaluate((heading) => heading.scrollIntoView());
     await shot(name);
   }
   await page.goto(`http://localhost:${port}/links?open=letter-reminder`);

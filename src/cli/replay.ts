@@ -64,7 +64,11 @@ async function sharedOut(file: string, args: string[], of: number): Promise<Tall
   process.once("exit", end);
   try {
     const tallies = children.map(async (child) => {
-      const [out, said, [code]] = await Promise.all([buffer(child.stdout), text(child.stderr), once(child, "close") as Promise<[number | null]>]);
+      const [out, said, [code]] = await Promise.all([
+        buffer(child.stdout),
+        text(child.stderr),
+        once(child, "close") as Promise<[number | null]>,
+      ]);
       if (code !== 0) throw new Error(`a process ended with ${code}: ${said}`);
       return deserialize(out) as Tally;
     });
@@ -75,7 +79,8 @@ async function sharedOut(file: string, args: string[], of: number): Promise<Tall
       Promise.all(
         lines.map(async ({ bytes }, number) => {
           const input = children[number]?.stdin;
-          if (input && bytes.length > 0 && !input.write(bytes) && !input.destroyed) await Promise.race([once(input, "drain"), tallies[number]]);
+          if (input && bytes.length > 0 && !input.write(bytes) && !input.destroyed)
+            await Promise.race([once(input, "drain"), tallies[number]]);
         }),
       );
     const reading = readLog(file, async (piece) => void (await hand(shares.take(piece)))).then(async () => {
@@ -85,9 +90,11 @@ async function sharedOut(file: string, args: string[], of: number): Promise<Tall
     const [all] = await Promise.all([Promise.all(tallies), reading]);
     return addShares(all);
   } catch (error) {
-    throw error instanceof BadInput ? error : new BadInput(error instanceof Error ? error.message.trim() : String(error));
+    throw error instanceof BadInput
+      ? error
+      : new BadInput(error instanceof Error ? error.message.trim() : String(error));
   } finally {
     end();
     process.off("exit", end);
   }
-} // prettier-ignore
+}

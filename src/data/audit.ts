@@ -16,12 +16,21 @@ export type AuditKind =
 export type Told = Pick<AuditLine, "kind" | "says"> & Partial<Pick<AuditLine, "before" | "after">>;
 
 /** Writes down who did what. Within the caller's transaction, so that nothing is done without a line, and no line without a deed. */
-export async function tell(site: string, person: string, { kind, says, before, after }: Told, db: Queryable = pool()): Promise<void> {
-  await db.query(
-    "insert into audit_trail (site, person, kind, says, before, after) values ($1, $2, $3, $4, $5, $6)",
-    [site, person, kind, says, before ? JSON.stringify(before) : null, after ? JSON.stringify(after) : null],
-  );
-} // prettier-ignore
+export async function tell(
+  site: string,
+  person: string,
+  { kind, says, before, after }: Told,
+  db: Queryable = pool(),
+): Promise<void> {
+  await db.query("insert into audit_trail (site, person, kind, says, before, after) values ($1, $2, $3, $4, $5, $6)", [
+    site,
+    person,
+    kind,
+    says,
+    before ? JSON.stringify(before) : null,
+    after ? JSON.stringify(after) : null,
+  ]);
+}
 
 /** The latest lines, newest first; before a number, and of a person or a kind, if those are given. */
 export async function readAudit(
@@ -40,7 +49,11 @@ export async function readAudit(
 }
 
 /** The latest change of the draft that touched a place: who made it. */
-export async function lastAt(site: string, path: string, db: Queryable = pool()): Promise<{ person: string; at: string } | undefined> {
+export async function lastAt(
+  site: string,
+  path: string,
+  db: Queryable = pool(),
+): Promise<{ person: string; at: string } | undefined> {
   const found = await db.query<{ person: string; at: Date }>(
     `select person, at from audit_trail where site = $1 and kind = 'draft'
        and (before ? $2 or after ? $2) order by number desc limit 1`,
@@ -48,4 +61,4 @@ export async function lastAt(site: string, path: string, db: Queryable = pool())
   );
   const row = found.rows[0];
   return row && { person: row.person, at: row.at.toISOString() };
-} // prettier-ignore
+}

@@ -40,7 +40,9 @@ export async function addPerson(
 }
 
 /** The demo's accounts, with their passwords, which stand on the sign-in page. A real site has none. */
-export async function shownAccounts(site: string): Promise<(Pick<Person, "name" | "email" | "roles"> & { password: string })[]> {
+export async function shownAccounts(
+  site: string,
+): Promise<(Pick<Person, "name" | "email" | "roles"> & { password: string })[]> {
   return (
     await pool().query<Pick<Person, "name" | "email" | "roles"> & { password: string }>(
       `select name, email, roles, shown_password as password from people
@@ -48,7 +50,7 @@ export async function shownAccounts(site: string): Promise<(Pick<Person, "name" 
       [site],
     )
   ).rows;
-} // prettier-ignore
+}
 
 export async function listPeople(site: string, db: Queryable = pool()): Promise<PersonRow[]> {
   const found = await db.query<Person & { joined_at: Date; left_at: Date | null }>(
@@ -86,12 +88,13 @@ export async function setRoles(
 
 /** Lets somebody go, or come back. Their sessions end at once. */
 export async function setLeft(site: string, id: string, left: boolean, db: Queryable): Promise<void> {
-  await db.query(
-    "update people set left_at = case when $3 then now() end where site = $1 and id = $2",
-    [site, id, left],
-  );
+  await db.query("update people set left_at = case when $3 then now() end where site = $1 and id = $2", [
+    site,
+    id,
+    left,
+  ]);
   if (left) await db.query("delete from sessions where site = $1 and person = $2", [site, id]);
-} // prettier-ignore
+}
 
 export async function setPassword(site: string, id: string, password: string, db: Queryable): Promise<void> {
   await db.query("update people set password = $3, shown_password = null where site = $1 and id = $2", [

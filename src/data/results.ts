@@ -2,8 +2,16 @@ import { dimensions, type ResultRow } from "@/core/results/results";
 import { pool } from "./pool";
 
 /** What is counted of a slot (or of a pop-up: `popup:ID`) on the days from one until another, both whole days of a zone: by day, and by country, source and device. */
-export async function resultRows(site: string, slot: string, from: string, until: string, zone: string): Promise<ResultRow[]> {
-  const found = await pool().query<Omit<ResultRow, "of" | "count" | "firsts" | "value"> & Record<"of" | "count" | "firsts" | "value", string>>(
+export async function resultRows(
+  site: string,
+  slot: string,
+  from: string,
+  until: string,
+  zone: string,
+): Promise<ResultRow[]> {
+  const found = await pool().query<
+    Omit<ResultRow, "of" | "count" | "firsts" | "value"> & Record<"of" | "count" | "firsts" | "value", string>
+  >(
     `select grouping(day, country, source, device) as of, coalesce(day, country, source, device, '') as key, kind, variant, arm, name,
        sum(count) as count, sum(firsts) as firsts, sum(value) as value
      from (select to_char(hour at time zone $5, 'YYYY-MM-DD') as day, kind, variant, arm,
@@ -15,16 +23,28 @@ export async function resultRows(site: string, slot: string, from: string, until
     [site, slot, from, until, zone],
   );
   // A bit of `grouping` is 0 for what a row is grouped by, the first the highest.
-  const ofBits: Record<string, ResultRow["of"]> = Object.fromEntries(dimensions.map((name, index) => [String(15 - (8 >> index)), name]));
-  return found.rows.map((row) => ({ ...row, of: ofBits[row.of] as ResultRow["of"], count: Number(row.count), firsts: Number(row.firsts), value: Number(row.value) }));
-} // prettier-ignore
+  const ofBits: Record<string, ResultRow["of"]> = Object.fromEntries(
+    dimensions.map((name, index) => [String(15 - (8 >> index)), name]),
+  );
+  return found.rows.map((row) => ({
+    ...row,
+    of: ofBits[row.of] as ResultRow["of"],
+    count: Number(row.count),
+    firsts: Number(row.firsts),
+    value: Number(row.value),
+  }));
+}
 
 /** Slots (and pop-ups) of which anything is counted in [from, until), with how often they were seen. */
-export async function countedSlots(site: string, from: Date, until: Date): Promise<{ slot: string; exposures: number }[]> {
+export async function countedSlots(
+  site: string,
+  from: Date,
+  until: Date,
+): Promise<{ slot: string; exposures: number }[]> {
   const found = await pool().query<{ slot: string; exposures: string }>(
     `select slot, coalesce(sum(count) filter (where kind = 'exposure'), 0) as exposures from event_hours
      where site = $1 and hour >= $2 and hour < $3 group by slot order by slot`,
     [site, from, until],
   );
   return found.rows.map((row) => ({ slot: row.slot, exposures: Number(row.exposures) }));
-} // prettier-ignore
+}

@@ -149,7 +149,10 @@ async function keptEngine(site: string, source: LookSource): Promise<Ready | und
   return ready;
 }
 
-async function rulesOf(site: string, source: LookSource): Promise<{ mark: string; ruleset: () => Ruleset } | undefined> {
+async function rulesOf(
+  site: string,
+  source: LookSource,
+): Promise<{ mark: string; ruleset: () => Ruleset } | undefined> {
   if (source === "draft") {
     const draft = await loadDraft(site);
     return draft && { mark: String(draft.version), ruleset: () => runnable(rulesetOf(draft.ruleset)).ruleset };
@@ -158,4 +161,4 @@ async function rulesOf(site: string, source: LookSource): Promise<{ mark: string
   const found = kind === "release" ? await readRelease(site, Number(number)) : await readReview(site, Number(number));
   if (!found) return undefined;
   return { mark: found.sha256, ruleset: () => runnable(found.ruleset).ruleset };
-} // prettier-ignore
+}

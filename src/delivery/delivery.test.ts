@@ -33,13 +33,19 @@ describe("the memory cookie", () => {
   const secret = Buffer.alloc(32, 1);
   const cookie = writeMemoryCookie("v-AAAAAAAAAAAAAAAA", { v: 1, h: [1, 2, 3, 4, 5, 6], l: "/" }, secret);
   it("is read back, by whom it was signed", () => {
-    expect(readMemoryCookie(cookie, secret)).toEqual({ visitorId: "v-AAAAAAAAAAAAAAAA", memory: { v: 1, h: [1, 2, 3, 4, 5, 6], l: "/" } }); // prettier-ignore
+    expect(readMemoryCookie(cookie, secret)).toEqual({
+      visitorId: "v-AAAAAAAAAAAAAAAA",
+      memory: { v: 1, h: [1, 2, 3, 4, 5, 6], l: "/" },
+    });
     expect(readMemoryCookie(cookie, Buffer.alloc(32, 2))).toBeUndefined();
   });
   it("counts for nothing if anything about it was changed, or it is too long", () => {
     for (let i = 0; i < cookie.length; i++)
-      expect(readMemoryCookie(cookie.slice(0, i) + (cookie[i] === "x" ? "y" : "x") + cookie.slice(i + 1), secret)).toBeUndefined(); // prettier-ignore
-    for (const bad of [undefined, "", "a.b.c", `${cookie}.x`, "v".repeat(5000)]) expect(readMemoryCookie(bad, secret)).toBeUndefined(); // prettier-ignore
+      expect(
+        readMemoryCookie(cookie.slice(0, i) + (cookie[i] === "x" ? "y" : "x") + cookie.slice(i + 1), secret),
+      ).toBeUndefined();
+    for (const bad of [undefined, "", "a.b.c", `${cookie}.x`, "v".repeat(5000)])
+      expect(readMemoryCookie(bad, secret)).toBeUndefined();
   });
   it("names visitors at random", () => {
     expect(new Set(Array.from({ length: 100 }, newVisitorId)).size).toBe(100);
@@ -59,7 +65,6 @@ describe("place data", () => {
       "",
       Uint8Array.of(0, 255, 254),
     ])
-      // prettier-ignore
       expect(read(bad)).toMatchObject({ ok: false, problem: expect.stringMatching(/xpected|damaged/) as unknown });
   });
   it("reads an uploaded MMDB file, which comes as plain bytes, and refuses a damaged one", () => {
@@ -68,7 +73,10 @@ describe("place data", () => {
     expect(taken).toMatchObject({ ok: true, format: "mmdb" });
     expect(taken.ok && taken.lookup(parseAddress("81.2.69.160")!)).toMatchObject({ country: "GB", city: "London" });
     const end = Buffer.from("\xab\xcd\xefMaxMind.com", "latin1");
-    expect(read(new Uint8Array([1, 2, 3, ...end]))).toMatchObject({ ok: false, problem: expect.stringContaining("damaged") as unknown }); // prettier-ignore
+    expect(read(new Uint8Array([1, 2, 3, ...end]))).toMatchObject({
+      ok: false,
+      problem: expect.stringContaining("damaged") as unknown,
+    });
   });
   it("knows the addresses that are nowhere", () => {
     const nowhere = (text: string) => isNowhere(parseAddress(text)!);
@@ -99,8 +107,12 @@ describe("the visit of a request", () => {
     expect(visit).toMatchObject({ url: "https://shop.example/ferns?a=1", referrer: "https://shop.example/tools" });
   });
   it("takes client hints, and headers beyond all bounds for not told", () => {
-    expect(make("/", { "sec-ch-ua-mobile": "?1", "sec-ch-ua-platform": '"Android"', "sec-ch-viewport-width": "390" }).hints).toEqual({ mobile: true, platform: "Android", width: 390 }); // prettier-ignore
-    expect(make("/", { "user-agent": "x".repeat(20_000), "sec-ch-viewport-width": "1e999" })).not.toHaveProperty("userAgent"); // prettier-ignore
+    expect(
+      make("/", { "sec-ch-ua-mobile": "?1", "sec-ch-ua-platform": '"Android"', "sec-ch-viewport-width": "390" }).hints,
+    ).toEqual({ mobile: true, platform: "Android", width: 390 });
+    expect(make("/", { "user-agent": "x".repeat(20_000), "sec-ch-viewport-width": "1e999" })).not.toHaveProperty(
+      "userAgent",
+    );
     expect(make("//elsewhere.example/x").url).toMatch(/^https:\/\/shop\.example\//);
   });
 });

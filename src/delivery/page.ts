@@ -17,7 +17,11 @@ export interface Asker {
 }
 
 /** What a page gets that asks by script: decided as the storefront's own pages are, with memory kept by the page. */
-export function decidePage(live: Live, told: z.output<typeof pageSchema>, asker: Asker): z.input<typeof pageAnswerSchema> {
+export function decidePage(
+  live: Live,
+  told: z.output<typeof pageSchema>,
+  asker: Asker,
+): z.input<typeof pageAnswerSchema> {
   const consent = told.consent && !asker.refused;
   const remembered = consent ? readMemoryCookie(told.remember ?? undefined, live.secret) : undefined;
   const visitorId = consent ? (remembered?.visitorId ?? newVisitorId()) : undefined;
@@ -50,7 +54,9 @@ export function decidePage(live: Live, told: z.output<typeof pageSchema>, asker:
       .map((type) => [type.id, type.fields.map(({ id, name, kind }) => ({ id, name, kind }))]),
   );
   const remember =
-    visitorId !== undefined && decision.memory !== null ? writeMemoryCookie(visitorId, decision.memory, live.secret) : null;
+    visitorId !== undefined && decision.memory !== null
+      ? writeMemoryCookie(visitorId, decision.memory, live.secret)
+      : null;
   return {
     release: live.release,
     slots: slots as never,
@@ -60,4 +66,4 @@ export function decidePage(live: Live, told: z.output<typeof pageSchema>, asker:
     source: sourceOf(live.engine, visit),
     kinds,
   };
-} // prettier-ignore
+}

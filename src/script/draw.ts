@@ -62,7 +62,8 @@ export function draw(block: DrawnBlock, kinds: Kinds): Node {
   const button = typeof block.fields.button === "string" ? block.fields.button : undefined;
   for (const { id, kind } of fields) {
     const value = block.fields[id];
-    if (value === undefined || value === null || value === "" || kind === "link" || kind === "flag" || id === "button") continue;
+    if (value === undefined || value === null || value === "" || kind === "link" || kind === "flag" || id === "button")
+      continue;
     if (kind === "image") {
       const image = make("img");
       put(image, value, kind);
@@ -80,4 +81,4 @@ export function draw(block: DrawnBlock, kinds: Kinds): Node {
     out.append(anchor);
   }
   return out;
-} // prettier-ignore
+}

@@ -14,12 +14,18 @@ interface Shown {
 }
 interface PageAnswer {
   slots: Record<string, Shown[]>;
-  popup: { id: string; arm: string; opensAfter: Record<string, number | boolean>; size: { width: number; height: number }; content: DrawnBlock | null } | null;
+  popup: {
+    id: string;
+    arm: string;
+    opensAfter: Record<string, number | boolean>;
+    size: { width: number; height: number };
+    content: DrawnBlock | null;
+  } | null;
   redirect: { location: string } | null;
   remember?: string | null;
   source: string;
   kinds: Kinds;
-} // prettier-ignore
+}
 /** What a page may set before the script: `window.mirada = { page, cart, data, consent, wait }`. */
 interface Settings {
   page?: unknown;
@@ -75,10 +81,13 @@ function remember(agreed: boolean, value: string | null | undefined): void {
 
 /** Whether an answer is one: whatever else comes is as none at all. */
 const isAnswer = (answer: unknown): answer is PageAnswer =>
-  typeof answer === "object" && answer !== null &&
-  typeof (answer as PageAnswer).slots === "object" && (answer as PageAnswer).slots !== null &&
-  typeof (answer as PageAnswer).kinds === "object" && (answer as PageAnswer).kinds !== null &&
-  Object.values((answer as PageAnswer).slots).every((shown) => Array.isArray(shown)); // prettier-ignore
+  typeof answer === "object" &&
+  answer !== null &&
+  typeof (answer as PageAnswer).slots === "object" &&
+  (answer as PageAnswer).slots !== null &&
+  typeof (answer as PageAnswer).kinds === "object" &&
+  (answer as PageAnswer).kinds !== null &&
+  Object.values((answer as PageAnswer).slots).every((shown) => Array.isArray(shown));
 
 /** The height of an element as its `min-height` would count it. */
 function innerHeightOf(element: HTMLElement): number {
@@ -200,7 +209,14 @@ async function run(): Promise<void> {
 function send(events: Happened[]): void {
   const body = JSON.stringify({ key: siteKey, sent: nowText(), events });
   const sent = navigator.sendBeacon?.(`${server}/v1/events`, new Blob([body], { type: "text/plain" }));
-  if (!sent) void fetch(`${server}/v1/events`, { method: "POST", body, keepalive: true, credentials: "omit", headers: { "content-type": "text/plain" } }).catch(() => undefined);
-} // prettier-ignore
+  if (!sent)
+    void fetch(`${server}/v1/events`, {
+      method: "POST",
+      body,
+      keepalive: true,
+      credentials: "omit",
+      headers: { "content-type": "text/plain" },
+    }).catch(() => undefined);
+}
 
 void run().catch(reveal);

@@ -23,7 +23,7 @@ import { transaction } from "@/data/pool";
 import { listReleases, readRelease, wentLive } from "@/data/releases";
 import { countedSlots, resultRows } from "@/data/results";
 import { announceDesk } from "@/data/sessions";
-import { changeDraftIn } from "./draft"; // prettier-ignore
+import { changeDraftIn } from "./draft";
 import { now as clock } from "@/clock";
 
 /** Everything that a site has, as one ZIP archive. */
@@ -35,8 +35,14 @@ export async function makeArchive(site: string): Promise<Uint8Array | undefined>
   if (!draft) return undefined;
   const { trustedProxies, otherHosts, origins, secondPerson, eventDays } = settings;
   const placeFiles = await Promise.all(
-    files.map(async ({ id, name, format, says }) => ({ id, name, format, says, bytes: new Uint8Array((await placeFileBytes(site, id)) ?? []) })),
-  ); // prettier-ignore
+    files.map(async ({ id, name, format, says }) => ({
+      id,
+      name,
+      format,
+      says,
+      bytes: new Uint8Array((await placeFileBytes(site, id)) ?? []),
+    })),
+  );
   const now = new Date(clock());
   const from = new Date(now.getTime() - 400 * 86_400_000);
   const { zone } = draft.ruleset.site;
@@ -48,11 +54,19 @@ export async function makeArchive(site: string): Promise<Uint8Array | undefined>
   const releases = [];
   for (const { number } of notes) releases.push(await readRelease(site, number));
   return packArchive(
-    { draft: draft.ruleset, checks, lenses, links, pages: pages as SiteArchive["pages"], settings: { trustedProxies, otherHosts, origins, secondPerson, eventDays }, placeFiles },
+    {
+      draft: draft.ruleset,
+      checks,
+      lenses,
+      links,
+      pages: pages as SiteArchive["pages"],
+      settings: { trustedProxies, otherHosts, origins, secondPerson, eventDays },
+      placeFiles,
+    },
     { releases: { releases, live }, audit, results },
     now.toISOString(),
   );
-} // prettier-ignore
+}
 
 export type ArchiveTaken = { ok: true; says: string } | { ok: false; problem: string; problems?: Problem[] };
 
@@ -61,7 +75,8 @@ export async function takeArchive(who: SignedIn, bytes: Uint8Array): Promise<Arc
   for (const ability of ["content", "rules", "build"] as const)
     if (!mayDo(who.roles, ability)) return { ok: false, problem: refusal(who.roles, ability) };
   const read = readArchive(bytes);
-  if ("problems" in read) return { ok: false, problem: "Nothing was changed: the archive is not right.", problems: read.problems };
+  if ("problems" in read)
+    return { ok: false, problem: "Nothing was changed: the archive is not right.", problems: read.problems };
   const { archive, name, madeAt } = read;
   for (const file of archive.placeFiles) {
     const found = readPlaceFile(file.bytes);
@@ -97,4 +112,4 @@ export async function takeArchive(who: SignedIn, bytes: Uint8Array): Promise<Arc
     await announceDesk(site, db);
     return { ok: true, says };
   });
-} // prettier-ignore
+}

@@ -99,7 +99,8 @@ export async function join(
   const password = await hashPassword(input.password);
   return transaction<Entered>(async (db) => {
     const found = await readInvitation(site, token, db, true);
-    if (!found) return { ok: false, status: 404, problem: "This invitation was used already, or has expired. Ask for another." };
+    if (!found)
+      return { ok: false, status: 404, problem: "This invitation was used already, or has expired. Ask for another." };
     if ((await listPeople(site, db)).some((person) => person.email.toLowerCase() === input.email.trim().toLowerCase()))
       return { ok: false, status: 422, problem: "Somebody works here with this address already." };
     const name = input.name.trim();
@@ -109,7 +110,7 @@ export async function join(
     await announceDesk(site, db);
     return { ok: true, session: await beginSession(site, id, browser, db) };
   });
-} // prettier-ignore
+}
 
 /** The people of a site as settings show them. */
 export interface PeopleNow {
@@ -127,8 +128,13 @@ export async function peopleNow(who: SignedIn, keeps: boolean): Promise<PeopleNo
     keeps ? openInvitations(who.site) : [],
     listSessions(who.site),
   ]);
-  return { people, invitations, own: who.session, sessions: keeps ? sessions : sessions.filter((row) => row.person === who.id) };
-} // prettier-ignore
+  return {
+    people,
+    invitations,
+    own: who.session,
+    sessions: keeps ? sessions : sessions.filter((row) => row.person === who.id),
+  };
+}
 
 const rolesText = (roles: readonly Role[]): string => roles.map((role) => `${role} (${roleWords[role]})`).join(", ");
 
@@ -136,10 +142,15 @@ const rolesText = (roles: readonly Role[]): string => roles.map((role) => `${rol
 export async function inviteSomebody(who: SignedIn, name: string, roles: readonly Role[]): Promise<string> {
   return transaction(async (db) => {
     const token = await invite(who.site, who.id, name, roles, db);
-    await tell(who.site, who.id, { kind: "people", says: `${name} was invited`, after: { roles: rolesText(roles) } }, db);
+    await tell(
+      who.site,
+      who.id,
+      { kind: "people", says: `${name} was invited`, after: { roles: rolesText(roles) } },
+      db,
+    );
     return `/join/${token}`;
   });
-} // prettier-ignore
+}
 
 export const takeInvitationBack = (who: SignedIn, id: string): Promise<void> =>
   transaction(async (db) => {
@@ -153,19 +164,26 @@ export function changeRoles(who: SignedIn, id: string, roles: readonly Role[]): 
     const people = await listPeople(who.site, db);
     const person = people.find((item) => item.id === id);
     if (!person) return "There is no such person.";
-    const keepers = people.filter((item) => !item.leftAt && (item.id === id ? roles : item.roles).includes("developer"));
+    const keepers = people.filter(
+      (item) => !item.leftAt && (item.id === id ? roles : item.roles).includes("developer"),
+    );
     if (keepers.length === 0) return "Somebody must keep the people: at least one developer stays.";
     await setRoles(who.site, id, roles, db);
     await tell(
       who.site,
       who.id,
-      { kind: "people", says: `${person.name} has other roles`, before: { roles: person.roles.join(", ") }, after: { roles: roles.join(", ") } },
+      {
+        kind: "people",
+        says: `${person.name} has other roles`,
+        before: { roles: person.roles.join(", ") },
+        after: { roles: roles.join(", ") },
+      },
       db,
     );
     await announceDesk(who.site, db);
     return undefined;
   });
-} // prettier-ignore
+}
 
 /** Lets somebody go, or back in. Whoever goes is signed out everywhere, at once. */
 export function letGo(who: SignedIn, id: string, left: boolean): Promise<string | undefined> {
@@ -179,7 +197,7 @@ export function letGo(who: SignedIn, id: string, left: boolean): Promise<string 
     await announceDesk(who.site, db);
     return undefined;
   });
-} // prettier-ignore
+}
 
 /** Ends a session: one's own, or anybody's for whoever keeps the people. */
 export async function signOutSession(who: SignedIn, id: string, keeps: boolean): Promise<string | undefined> {
@@ -187,10 +205,15 @@ export async function signOutSession(who: SignedIn, id: string, keeps: boolean):
   if (!found || (!keeps && found.person !== who.id)) return "There is no such session.";
   await transaction(async (db) => {
     await endSession(who.site, id, db);
-    await tell(who.site, who.id, { kind: "session", says: found.person === who.id ? "Ended a session" : "Ended a session of somebody else" }, db);
+    await tell(
+      who.site,
+      who.id,
+      { kind: "session", says: found.person === who.id ? "Ended a session" : "Ended a session of somebody else" },
+      db,
+    );
   });
   return undefined;
-} // prettier-ignore
+}
 
 /** Changes one's own password, and ends all other sessions. A problem in words, or nothing. */
 export async function changePassword(who: SignedIn, old: string, fresh: string): Promise<string | undefined> {

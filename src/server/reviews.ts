@@ -39,7 +39,7 @@ import {
   type ReviewComment,
 } from "@/data/reviews";
 import { announceDesk } from "@/data/sessions";
-import { inWorker } from "./work"; // prettier-ignore
+import { inWorker } from "./work";
 import { now } from "@/clock";
 
 export type Asked =
@@ -80,7 +80,8 @@ export async function askForReview(
   const problems = checkRuleset(ruleset);
   if (problems.length > 0) return { ok: false, problem: "Something in the draft is not finished.", problems };
   const sha256 = createHash("sha256").update(JSON.stringify(ruleset)).digest("hex");
-  if ((await liveRelease(site))?.sha256 === sha256) return { ok: false, problem: "Nothing in the draft differs from what is live." };
+  if ((await liveRelease(site))?.sha256 === sha256)
+    return { ok: false, problem: "Nothing in the draft differs from what is live." };
   const told = await report(site, ruleset);
   const unseen = failingIn(told).filter((item) => ask.accepted && !ask.accepted.includes(item));
   if (blocks(told) && (ask.reason.trim() === "" || unseen.length > 0))
@@ -101,10 +102,28 @@ export async function askForReview(
         await decideReview(site, open.number, { state: "withdrawn", by: who.id }, db);
     const review = await addReview(
       site,
-      { askedBy: who.id, note: ask.note, ruleset, sha256, draftVersion: ask.version, basedOn: live?.number ?? null, report: told, override: ask.reason.trim() },
+      {
+        askedBy: who.id,
+        note: ask.note,
+        ruleset,
+        sha256,
+        draftVersion: ask.version,
+        basedOn: live?.number ?? null,
+        report: told,
+        override: ask.reason.trim(),
+      },
       db,
     );
-    await tell(site, who.id, { kind: "release", says: `Asked for review ${review}`, after: { ...(ask.note ? { note: ask.note } : {}), ...(ask.reason ? { "all the same": ask.reason } : {}) } }, db);
+    await tell(
+      site,
+      who.id,
+      {
+        kind: "release",
+        says: `Asked for review ${review}`,
+        after: { ...(ask.note ? { note: ask.note } : {}), ...(ask.reason ? { "all the same": ask.reason } : {}) },
+      },
+      db,
+    );
     await announceDesk(site, db);
     if (!ask.live) return { ok: true, review };
     const done = await decide(who, review, { approve: true, at: null }, db);
@@ -114,7 +133,7 @@ export async function askForReview(
     if (error instanceof Refused) return { ok: false, problem: error.message };
     throw error;
   });
-} // prettier-ignore
+}
 
 class Refused extends Error {}
 
@@ -148,22 +167,37 @@ async function decide(who: SignedIn, number: number, verdict: Verdict, db: Query
   }
   if (verdict.at !== null && Date.parse(verdict.at) > now()) {
     await decideReview(site, number, { state: "approved", by: who.id, liveAt: verdict.at }, db);
-    await tell(site, who.id, { kind: "release", says: `Review ${number} was approved`, after: { "goes live": verdict.at } }, db);
+    await tell(
+      site,
+      who.id,
+      { kind: "release", says: `Review ${number} was approved`, after: { "goes live": verdict.at } },
+      db,
+    );
     await announceDesk(site, db);
     return { ok: true };
   }
   return { ok: true, release: await release(site, review, who.id, db) };
-} // prettier-ignore
+}
 
 /** Makes a review the live release. */
-async function release(site: string, review: Review & { ruleset: Ruleset }, by: string, db: Queryable): Promise<number> {
+async function release(
+  site: string,
+  review: Review & { ruleset: Ruleset },
+  by: string,
+  db: Queryable,
+): Promise<number> {
   const { note, ruleset, sha256, draftVersion } = review;
   const number = await putLive({ site, person: by, note, ruleset, sha256, draftVersion }, db);
   await decideReview(site, review.number, { state: "live", by, release: number }, db);
-  await tell(site, by, { kind: "release", says: `Release ${number} went live`, after: { ...(note ? { note } : {}), "SHA-256": sha256 } }, db);
+  await tell(
+    site,
+    by,
+    { kind: "release", says: `Release ${number} went live`, after: { ...(note ? { note } : {}), "SHA-256": sha256 } },
+    db,
+  );
   await announceDesk(site, db);
   return number;
-} // prettier-ignore
+}
 
 /** Puts live what was approved for a time that has come. Whichever process asks first does it. */
 export async function releaseDue(): Promise<void> {
@@ -173,16 +207,22 @@ export async function releaseDue(): Promise<void> {
       if (!due) return false;
       const review = await readReview(due.site, due.number, db);
       const live = await liveRelease(due.site, db);
-      if (review && (live?.number ?? null) === review.basedOn) await release(due.site, review, review.decidedBy ?? "mirada", db);
+      if (review && (live?.number ?? null) === review.basedOn)
+        await release(due.site, review, review.decidedBy ?? "mirada", db);
       else {
         await decideReview(due.site, due.number, { state: "outdated", by: "mirada" }, db);
-        await tell(due.site, "mirada", { kind: "release", says: `Review ${due.number} did not go live: another release had, meanwhile` }, db);
+        await tell(
+          due.site,
+          "mirada",
+          { kind: "release", says: `Review ${due.number} did not go live: another release had, meanwhile` },
+          db,
+        );
       }
       return true;
     });
     if (!more) return;
   }
-} // prettier-ignore
+}
 
 /** Takes back what one asked for, or what was approved for later. */
 export function withdraw(who: SignedIn, number: number): Promise<Decided> {
@@ -207,11 +247,21 @@ export function returnTo(who: SignedIn, number: number, why: string): Promise<De
     if (!wanted) return { ok: false, problem: "There is no such release." };
     if (live?.number === number) return { ok: false, problem: `Release ${number} is live already.` };
     await goLive(who.site, number, who.id, why, db);
-    await tell(who.site, who.id, { kind: "release", says: `Back to release ${number}`, before: { release: live?.number }, after: { release: number, why } }, db);
+    await tell(
+      who.site,
+      who.id,
+      {
+        kind: "release",
+        says: `Back to release ${number}`,
+        before: { release: live?.number },
+        after: { release: number, why },
+      },
+      db,
+    );
     await announceDesk(who.site, db);
     return { ok: true, release: number };
   });
-} // prettier-ignore
+}
 
 export async function commentOn(who: SignedIn, number: number, change: string, says: string): Promise<ReviewComment[]> {
   await transaction(async (db) => {
@@ -249,15 +299,20 @@ export function pause(who: SignedIn, what: Pause, reason: string | null): Promis
     const live = await liveRelease(who.site, db);
     const name = live && pausedName(live.ruleset, what);
     if (!name && reason !== null) return "This is not live, so there is nothing to pause.";
-    const done = reason === null ? await endPause(who.site, what, db) : await addPause(who.site, what, who.id, reason, db);
+    const done =
+      reason === null ? await endPause(who.site, what, db) : await addPause(who.site, what, who.id, reason, db);
     if (done)
       await tell(
         who.site,
         who.id,
-        { kind: "pause", says: `${name ?? what.id} ${reason === null ? "goes on" : "was paused"}`, ...(reason ? { after: { why: reason } } : {}) },
+        {
+          kind: "pause",
+          says: `${name ?? what.id} ${reason === null ? "goes on" : "was paused"}`,
+          ...(reason ? { after: { why: reason } } : {}),
+        },
         db,
       );
     await announceDesk(who.site, db);
     return listPauses(who.site, db);
   });
-} // prettier-ignore
+}

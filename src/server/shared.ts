@@ -29,8 +29,16 @@ export async function sharedLens(id: string): Promise<SharedWords | undefined> {
   return {
     title,
     source: look.source === "live" ? "live" : "draft",
-    simulated: [phrases.visitor, `on ${phrases.device}`, `in ${phrases.place}`, `reading ${phrases.language}`, `arriving ${phrases.arrival} by ${phrases.link}`, phrases.time, `with ${phrases.cart}`],
+    simulated: [
+      phrases.visitor,
+      `on ${phrases.device}`,
+      `in ${phrases.place}`,
+      `reading ${phrases.language}`,
+      `arriving ${phrases.arrival} by ${phrases.link}`,
+      phrases.time,
+      `with ${phrases.cart}`,
+    ],
     expiresAt,
     start: `${url.pathname}${url.search}`,
   };
-} // prettier-ignore
+}

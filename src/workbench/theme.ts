@@ -6,13 +6,27 @@ const ui = '"Hanken Grotesk Variable", system-ui, sans-serif';
 export const read = '"Source Serif 4 Variable", Georgia, serif';
 
 const light = {
-  ground: "#f5f3ee", panel: "#ffffff", ink: "#1f242c", quiet: "#5c636e", hair: "#dcd7cc",
-  problem: "#b3382c", live: "#2b7a4b", draft: "#8a6a12", lens: "#5b4b9a",
-}; // prettier-ignore
+  ground: "#f5f3ee",
+  panel: "#ffffff",
+  ink: "#1f242c",
+  quiet: "#5c636e",
+  hair: "#dcd7cc",
+  problem: "#b3382c",
+  live: "#2b7a4b",
+  draft: "#8a6a12",
+  lens: "#5b4b9a",
+};
 const dark: typeof light = {
-  ground: "#191b1f", panel: "#212429", ink: "#eceae4", quiet: "#a8adb6", hair: "#3a3e45",
-  problem: "#f08b7f", live: "#6fc492", draft: "#d9b95c", lens: "#b3a5ee",
-}; // prettier-ignore
+  ground: "#191b1f",
+  panel: "#212429",
+  ink: "#eceae4",
+  quiet: "#a8adb6",
+  hair: "#3a3e45",
+  problem: "#f08b7f",
+  live: "#6fc492",
+  draft: "#d9b95c",
+  lens: "#b3a5ee",
+};
 
 const palette = (c: typeof light) => ({
   primary: { main: c.ink, contrastText: c.panel },

@@ -46,14 +46,20 @@ test("a text takes a value of the visit from a menu, shows what this visitor rea
   await expect(text(page, "Headline").getByRole("button", { name: /choice/ })).toBeVisible();
   await page.getByPlaceholder("Paste a link").fill("https://brackenfold.example/?first_name=Wren");
   await page.keyboard.press("Enter");
-  await expect(page.getByText(/The parameter “choice” is missing for this visitor: nothing is shown here/)).toBeVisible();
+  await expect(
+    page.getByText(/The parameter “choice” is missing for this visitor: nothing is shown here/),
+  ).toBeVisible();
 
   // Never markup, however it is written; and as it is written for those who want to.
-  await page.getByPlaceholder("Paste a link").fill("https://brackenfold.example/?choice=<b>moss</b>&first_name=%3Cscript%3Ealert(1)%3C/script%3E");
+  await page
+    .getByPlaceholder("Paste a link")
+    .fill("https://brackenfold.example/?choice=<b>moss</b>&first_name=%3Cscript%3Ealert(1)%3C/script%3E");
   await page.keyboard.press("Enter");
   await expect(note).toContainText("Hello <script>alert(1)</script>, a plant for <b>moss</b>");
   await page.getByRole("button", { name: "Show Headline as it is written" }).click();
-  await expect(page.getByLabel("Headline", { exact: true })).toHaveValue(/Hello \{first_name\}, a plant for \{choice\}: from \{source\}/);
+  await expect(page.getByLabel("Headline", { exact: true })).toHaveValue(
+    /Hello \{first_name\}, a plant for \{choice\}: from \{source\}/,
+  );
   await page.getByLabel("Headline", { exact: true }).fill("Hello {first_name");
   await expect(page.getByText(/This has a \{ or \} that is not understood/)).toBeVisible();
   await page.getByLabel("Headline", { exact: true }).fill("x".repeat(20_001));
@@ -68,7 +74,7 @@ test("a text takes a value of the visit from a menu, shows what this visitor rea
   await expect(earlier.getByRole("table")).toContainText("a plant for");
   await earlier.getByRole("button", { name: "Go back to that text" }).click();
   await expect(note).toContainText("a plant for <b>moss</b>: from");
-}); // prettier-ignore
+});
 
 test("answers of the quiz come along in the link to the shop", async ({ page }) => {
   await page.goto(`http://quiz.localhost:${port}/`);
@@ -132,13 +138,17 @@ test("a test with a control is made with the keyboard alone, and each visitor ke
   await page.keyboard.press("Tab");
   await press("Done");
   await expect(row(page, "Frost warning")).toBeVisible();
-  for (let count = 0; count < 14 && (await page.getByRole("button", { name: "Undo", exact: true }).isEnabled()); count++) {
+  for (
+    let count = 0;
+    count < 14 && (await page.getByRole("button", { name: "Undo", exact: true }).isEnabled());
+    count++
+  ) {
     const said = await page.getByRole("button", { name: "Undo", exact: true }).locator("..").getAttribute("aria-label");
     if (said && !/Frost warning/.test(said)) break;
     await page.keyboard.press("Control+z");
     await page.waitForTimeout(200);
   }
-}); // prettier-ignore
+});
 
 test("a block of the library changes wherever it is shown", async ({ page }) => {
   await openWorkbench(page);
@@ -177,7 +187,9 @@ test("a pop-up is made, cleaned, seen in place, put live; it opens, holds the fo
   await expect(popup.getByRole("heading", { name: "Moss week" })).toBeVisible();
   // What could run is taken out, with a word about it.
   await page.getByRole("button", { name: "Show Text as it is written" }).click();
-  await page.getByLabel("Text", { exact: true }).fill(`<p onclick="x()">Soft <b>moss</b></p><script>alert(1)</script><a href="javascript:y()">z</a>`);
+  await page
+    .getByLabel("Text", { exact: true })
+    .fill(`<p onclick="x()">Soft <b>moss</b></p><script>alert(1)</script><a href="javascript:y()">z</a>`);
   await page.getByLabel("Text", { exact: true }).press("Tab");
   await expect(page.getByText(/Taken out of text: onclick, <script>, the link javascript:y\(\)/)).toBeVisible();
   await expect(popup.locator(".rich")).toHaveText("Soft mossz");
@@ -200,7 +212,13 @@ test("a pop-up is made, cleaned, seen in place, put live; it opens, holds the fo
   // The focus stays within until it is closed, and goes back.
   for (let count = 0; count < 6; count++) {
     await visitor.keyboard.press("Tab");
-    expect(await visitor.evaluate(() => document.activeElement === document.body || document.querySelector("dialog[open]")!.contains(document.activeElement))).toBe(true);
+    expect(
+      await visitor.evaluate(
+        () =>
+          document.activeElement === document.body ||
+          document.querySelector("dialog[open]")!.contains(document.activeElement),
+      ),
+    ).toBe(true);
   }
   await visitor.keyboard.press("Escape");
   await expect(dialog).toBeHidden();
@@ -216,7 +234,7 @@ test("a pop-up is made, cleaned, seen in place, put live; it opens, holds the fo
   // Taken back, so that it stands in nobody's way.
   await page.getByRole("region", { name: "Moss week" }).getByRole("switch").uncheck();
   await putLive(page);
-}); // prettier-ignore
+});
 
 test("a capped pop-up says why it is held back", async ({ page }) => {
   await openWorkbench(page);
@@ -227,8 +245,10 @@ test("a capped pop-up says why it is held back", async ({ page }) => {
   await lens(page, "New York, from a partner’s blog");
   await page.getByPlaceholder("Paste a link").fill("https://brackenfold.example/ferns");
   await page.keyboard.press("Enter");
-  await expect(page.locator(".popupline")).toContainText("held back: it has a cap, and without consent nothing can be counted");
-}); // prettier-ignore
+  await expect(page.locator(".popupline")).toContainText(
+    "held back: it has a cap, and without consent nothing can be counted",
+  );
+});
 
 test("another order of pop-ups is a change that is said, and can go live", async ({ page }) => {
   await openWorkbench(page);
@@ -244,7 +264,7 @@ test("another order of pop-ups is a change that is said, and can go live", async
   await expect(site(page).locator("dialog[open]")).toContainText("Before you go");
   await expect(grip).toBeFocused();
   // What happens is said for those who do not see it, too.
-  const said = (text: string) => expect(page.locator("[id^=DndLiveRegion]").filter({ hasText: text })).toHaveCount(1); // prettier-ignore
+  const said = (text: string) => expect(page.locator("[id^=DndLiveRegion]").filter({ hasText: text })).toHaveCount(1);
   await page.keyboard.press("Space");
   await said(`${first} is over ${first}.`);
   await page.keyboard.press("ArrowDown");
@@ -287,7 +307,9 @@ test("a redirect is made with its examples; foreign hosts and loops are found wh
   // In the sentence, and in the frame.
   await page.getByPlaceholder("Paste a link").fill("https://brackenfold.example/spring?utm_source=mossmail");
   await page.keyboard.press("Enter");
-  await expect(page.locator(".sentence p")).toContainText("and would be sent to https://brackenfold.example/succulents?from=pt&utm_source=mossmail");
+  await expect(page.locator(".sentence p")).toContainText(
+    "and would be sent to https://brackenfold.example/succulents?from=pt&utm_source=mossmail",
+  );
   await page.getByRole("link", { name: "Pages", exact: true }).click();
   await page.getByRole("button", { name: "Follow" }).click();
   await expect(site(page).getByRole("heading", { name: "Succulents" })).toBeVisible();
@@ -307,7 +329,10 @@ test("a redirect is made with its examples; foreign hosts and loops are found wh
   await expect(page.locator("[data-row]").filter({ hasText: "And back" })).toHaveCount(0);
 
   await putLive(page);
-  const sent = await request.get(`http://127.0.0.1:${port}/spring?x=1`, { headers: { host: `brackenfold.localhost:${port}`, "accept-language": "de" }, maxRedirects: 0 });
+  const sent = await request.get(`http://127.0.0.1:${port}/spring?x=1`, {
+    headers: { host: `brackenfold.localhost:${port}`, "accept-language": "de" },
+    maxRedirects: 0,
+  });
   expect(sent.status()).toBe(302);
   expect(sent.headers().location).toMatch(/\/succulents\?from=/);
   // Where there is no page nobody has seen one: nothing is remembered of it.
@@ -318,9 +343,12 @@ test("a redirect is made with its examples; foreign hosts and loops are found wh
   const known = await request.get(`http://127.0.0.1:${port}/ferns`, { headers: agreed });
   expect(known.headers()["set-cookie"]).toContain("mirada=");
   // A path that is another site's address does not lead there.
-  const open = await request.get(`http://127.0.0.1:${port}//evil.example/catalogue`, { headers: { host: `brackenfold.localhost:${port}` }, maxRedirects: 0 });
+  const open = await request.get(`http://127.0.0.1:${port}//evil.example/catalogue`, {
+    headers: { host: `brackenfold.localhost:${port}` },
+    maxRedirects: 0,
+  });
   expect(open.headers().location ?? "/").toMatch(/^\/(?!\/)/);
-}); // prettier-ignore
+});
 
 test("pages are read from the site's sitemap and from a file, and what is no sitemap is refused", async ({ page }) => {
   await openWorkbench(page);

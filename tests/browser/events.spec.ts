@@ -2,7 +2,10 @@
 import { expect } from "@playwright/test";
 import { port, test } from "./support";
 
-test("exposures, clicks and an order become events, with consent as firsts, and never with who it was", async ({ browser, request }) => {
+test("exposures, clicks and an order become events, with consent as firsts, and never with who it was", async ({
+  browser,
+  request,
+}) => {
   const context = await browser.newContext({ storageState: { cookies: [], origins: [] } });
   const page = await context.newPage();
   const shop = `http://brackenfold.localhost:${port}`;
@@ -24,7 +27,10 @@ test("exposures, clicks and an order become events, with consent as firsts, and 
       return send(address, body);
     };
   });
-  const taken = async () => Number(/^mirada_events_taken (\d+)/m.exec(await (await request.get(`http://localhost:${port}/metrics`)).text())?.[1]);
+  const taken = async () =>
+    Number(
+      /^mirada_events_taken (\d+)/m.exec(await (await request.get(`http://localhost:${port}/metrics`)).text())?.[1],
+    );
   const before = await taken();
   await page.goto(`${shop}/?utm_source=mossmail&utm_campaign=winter-light`);
   await expect.poll(() => sent.flat().filter((event) => event.kind === "exposure").length).toBeGreaterThan(2);
@@ -40,7 +46,9 @@ test("exposures, clicks and an order become events, with consent as firsts, and 
   await expect(page.getByText(/Your order b-[0-9a-f]{8}/)).toBeVisible();
   const orders = () => sent.flat().filter((event) => event.kind === "conversion");
   await expect.poll(() => orders().length).toBeGreaterThan(0);
-  expect(orders().every((event) => event.name === "order" && event.first === true && Number(event.value) > 0)).toBe(true);
+  expect(orders().every((event) => event.name === "order" && event.first === true && Number(event.value) > 0)).toBe(
+    true,
+  );
   const told = orders().length;
   // Looking at the page again is no order.
   await page.reload();
@@ -54,4 +62,4 @@ test("exposures, clicks and an order become events, with consent as firsts, and 
   const foreign = await request.post(`http://localhost:${port}/happened`, { data: { events: [] } });
   expect(foreign.ok()).toBe(false);
   await context.close();
-}); // prettier-ignore
+});

@@ -22,7 +22,9 @@ test("why don't I see it? From a click on an empty place to the condition, and t
   await expect(page.locator(".sentence p")).toContainText("a link with a parameter");
 });
 
-test("a check fails after a change, says what was changed, opens there, and passes once it is mended", async ({ page }) => {
+test("a check fails after a change, says what was changed, opens there, and passes once it is mended", async ({
+  page,
+}) => {
   await openWorkbench(page);
   await look(page, "https://brackenfold.example/");
   await page.getByRole("tab", { name: "Home hero" }).click();
@@ -58,9 +60,12 @@ test("a check fails after a change, says what was changed, opens there, and pass
   await expect(failing).toContainText("✓ Draft");
   for (let left = 12; left > 8; left--) {
     await expect(page.locator("[data-check]")).toHaveCount(left);
-    await page.getByRole("button", { name: /^Delete the check/ }).last().click();
+    await page
+      .getByRole("button", { name: /^Delete the check/ })
+      .last()
+      .click();
   }
-}); // prettier-ignore
+});
 
 test("a lens goes on from page to page with all that is remembered, and is kept with a picture of what it sees", async ({
   page,
@@ -93,9 +98,10 @@ test("a lens goes on from page to page with all that is remembered, and is kept 
   await openScreen(page, "Visitors", "Lenses");
   await page.getByRole("button", { name: "How this browser looks right now" }).click();
   await expect(page.locator("[data-lens]").last()).toContainText("This browser, now");
-  for (const name of ["This browser, now", "A new lens"]) await page.getByRole("button", { name: `Delete ${name}` }).click();
+  for (const name of ["This browser, now", "A new lens"])
+    await page.getByRole("button", { name: `Delete ${name}` }).click();
   await expect(page.locator("[data-lens]").filter({ hasText: "A new lens" })).toHaveCount(0);
-}); // prettier-ignore
+});
 
 test("a shared lens is seen on a phone, says what is made up, changes nothing, and ends", async ({ page, browser }) => {
   await openWorkbench(page);
@@ -111,7 +117,9 @@ test("a shared lens is seen on a phone, says what is made up, changes nothing, a
   const inside = phone.frameLocator("iframe");
   await expect(inside.getByRole("heading", { name: "Ferns that love the dark" })).toBeVisible();
   await phone.getByRole("button", { name: "What is made up" }).click();
-  await expect(phone.getByText(/You look as a visitor who is not remembered, on a phone with Android, in Berlin, Germany/)).toBeVisible();
+  await expect(
+    phone.getByText(/You look as a visitor who is not remembered, on a phone with Android, in Berlin, Germany/),
+  ).toBeVisible();
   await inside.getByRole("link", { name: "Farne" }).click();
   await expect(inside.getByRole("heading", { name: "Ferns", exact: true })).toBeVisible();
   await inside.getByRole("link", { name: "Maidenhair" }).click();
@@ -129,7 +137,13 @@ test("a shared lens is seen on a phone, says what is made up, changes nothing, a
       });
       asked.on("error", reject).end();
     });
-  for (const path of ["/_next/static/../../audiences", "/shared/%2e%2e/audiences", "/brackenfold/..\\..\\offers", "//audiences", "/place-files"])
+  for (const path of [
+    "/_next/static/../../audiences",
+    "/shared/%2e%2e/audiences",
+    "/brackenfold/..\\..\\offers",
+    "//audiences",
+    "/place-files",
+  ])
     expect(await raw(path)).toBe(404);
   expect(await raw(own.pathname, "POST")).toBe(404);
   expect(await raw(own.pathname)).toBe(200);
@@ -138,7 +152,7 @@ test("a shared lens is seen on a phone, says what is made up, changes nothing, a
   await phone.reload();
   await expect(phone.getByText("This link has expired")).toBeVisible();
   await phone.close();
-}); // prettier-ignore
+});
 
 test("a contact sheet puts pages side by side, marks what differs, tells a variant's reach, and becomes a picture", async ({
   page,

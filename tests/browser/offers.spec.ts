@@ -83,7 +83,9 @@ test("an offer and its messages are made in one place, live, and the cart keeps 
   await expect(other.locator("tr.total")).toContainText("€79.00");
   await other.goBack();
   // A price or a quantity that a visitor makes up counts for nothing.
-  await visitor.request.post(`${shop}/cart-change`, { form: { sku: "tool-01", do: "set", quantity: "-3", price: "1" }, maxRedirects: 0 }).catch(() => undefined); // prettier-ignore
+  await visitor.request
+    .post(`${shop}/cart-change`, { form: { sku: "tool-01", do: "set", quantity: "-3", price: "1" }, maxRedirects: 0 })
+    .catch(() => undefined);
   await other.getByRole("button", { name: "Remove" }).click();
   await expect(other.locator(".lead")).toContainText("It is empty");
   await visitor.close();

@@ -43,9 +43,11 @@ test("it is small", async ({ request }) => {
   const answer = await request.get(`${delivery}/v1/page.js`);
   expect(answer.headers()["content-type"]).toContain("text/javascript");
   expect(gzipSync(await answer.body(), { level: 9 }).length).toBeLessThan(10_000);
-  const again = await request.get(`${delivery}/v1/page.js`, { headers: { "if-none-match": answer.headers().etag ?? "" } });
+  const again = await request.get(`${delivery}/v1/page.js`, {
+    headers: { "if-none-match": answer.headers().etag ?? "" },
+  });
   expect(again.status()).toBe(304);
-}); // prettier-ignore
+});
 
 const broken: [string, (page: Page) => Promise<unknown>][] = [
   ["the server is away", (page) => page.route(`${delivery}/**`, (route) => route.abort("connectionrefused"))],

@@ -9,13 +9,27 @@ import { openScreen, openWorkbench, port, row, site, test } from "./support";
 const shop = `http://brackenfold.localhost:${port}`;
 const toast = (page: Page, text: string | RegExp) => expect(page.getByText(text).first()).toBeVisible();
 /** Clicks what lets one choose a file, and chooses one. */
-async function give(page: Page, button: string | RegExp, files: { name: string; mimeType: string; buffer: Buffer } | { name: string; mimeType: string; buffer: Buffer }[]) {
-  const [chooser] = await Promise.all([page.waitForEvent("filechooser"), page.getByRole("button", { name: button }).first().click()]);
+async function give(
+  page: Page,
+  button: string | RegExp,
+  files: { name: string; mimeType: string; buffer: Buffer } | { name: string; mimeType: string; buffer: Buffer }[],
+) {
+  const [chooser] = await Promise.all([
+    page.waitForEvent("filechooser"),
+    page.getByRole("button", { name: button }).first().click(),
+  ]);
   await chooser.setFiles(files);
-} // prettier-ignore
+}
 /** Clicks what saves a file, and reads it. */
 async function saved(page: Page, button: string | RegExp): Promise<{ name: string; text: string }> {
-  const [download] = await Promise.all([page.waitForEvent("download"), page.getByRole("button", { name: button }).or(page.getByRole("link", { name: button })).first().click()]); // prettier-ignore
+  const [download] = await Promise.all([
+    page.waitForEvent("download"),
+    page
+      .getByRole("button", { name: button })
+      .or(page.getByRole("link", { name: button }))
+      .first()
+      .click(),
+  ]);
   return { name: download.suggestedFilename(), text: readFileSync(await download.path(), "utf8") };
 }
 /** How much the draft differs from what is live, as it says itself. Other tests may have left something. */
@@ -23,7 +37,9 @@ const differs = (page: Page) => page.locator(".topline span.pill.draft");
 const logLine = (second: number, target: string, more = "", ip = "192.0.2.7") =>
   `${ip} - - [24/Nov/2026:10:${String(Math.floor(second / 60)).padStart(2, "0")}:${String(second % 60).padStart(2, "0")} +0000] "GET ${target} HTTP/1.1" 200 512 "${more || "-"}" "Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0"`;
 
-test("a link is made from a rule, spelled as the rule spells it, warns while it is not, and shows what its visitors see", async ({ page }) => {
+test("a link is made from a rule, spelled as the rule spells it, warns while it is not, and shows what its visitors see", async ({
+  page,
+}) => {
   await openWorkbench(page);
   await openScreen(page, "Campaigns", "Links");
   await page.getByRole("combobox", { name: "From a rule" }).click();
@@ -44,7 +60,9 @@ test("a link is made from a rule, spelled as the rule spells it, warns while it 
   await page.getByRole("button", { name: "Write “winter-light”" }).click();
   await expect(whole).toContainText("utm_campaign=winter-light");
   await page.getByLabel("Source", { exact: true }).fill("MossMail");
-  await expect(page.getByText("Rules do not mind capital letters; reports of other programs do.").first()).toBeVisible();
+  await expect(
+    page.getByText("Rules do not mind capital letters; reports of other programs do.").first(),
+  ).toBeVisible();
   await page.getByRole("button", { name: "Write “mossmail”" }).first().click();
   // A placeholder of an ad system stays as it is; a parameter that no rule asks for is said.
   await page.getByLabel("Another parameter").fill("gift");
@@ -60,19 +78,31 @@ test("a link is made from a rule, spelled as the rule spells it, warns while it 
   await page.getByRole("button", { name: "Close" }).click();
   await page.getByRole("button", { name: "Look through it" }).click();
   await expect(site(page).getByRole("heading", { name: "Hello again: here is your winter light" })).toBeVisible();
-}); // prettier-ignore
+});
 
-test("rules that no link feeds are named; links come from a CSV, go out as one, and a wrong one changes nothing", async ({ page }) => {
+test("rules that no link feeds are named; links come from a CSV, go out as one, and a wrong one changes nothing", async ({
+  page,
+}) => {
   await page.goto("/links");
   const waiting = page.getByRole("region", { name: "Rules that no link feeds" });
   await expect(waiting).toContainText("Advice by topic, Water");
   const rows = page.locator(".linkrow");
   const before = await rows.count();
-  await give(page, "Read a CSV", { name: "wrong.csv", mimeType: "text/csv", buffer: Buffer.from("name,page,colour\nA,/,red\n") });
+  await give(page, "Read a CSV", {
+    name: "wrong.csv",
+    mimeType: "text/csv",
+    buffer: Buffer.from("name,page,colour\nA,/,red\n"),
+  });
   await expect(page.getByText("wrong.csv is not right. Nothing was read.")).toBeVisible();
-  await expect(page.getByRole("alert").filter({ hasText: "line 1, column 3" })).toContainText("“colour” is not a known column");
+  await expect(page.getByRole("alert").filter({ hasText: "line 1, column 3" })).toContainText(
+    "“colour” is not a known column",
+  );
   await expect(rows).toHaveCount(before);
-  await give(page, "Read a CSV", { name: "links.csv", mimeType: "text/csv", buffer: Buffer.from("name,link,used_by\nWater advice,/advice?topic=water&utm_source=quarry,An ad\n") });
+  await give(page, "Read a CSV", {
+    name: "links.csv",
+    mimeType: "text/csv",
+    buffer: Buffer.from("name,link,used_by\nWater advice,/advice?topic=water&utm_source=quarry,An ad\n"),
+  });
   await toast(page, "1 link is read");
   await expect(rows).toHaveCount(before + 1);
   await expect(waiting).not.toContainText("Advice by topic, Water");
@@ -80,34 +110,51 @@ test("rules that no link feeds are named; links come from a CSV, go out as one, 
   expect(csv.text).toContain("Water advice,/advice,quarry");
   await page.getByRole("button", { name: "Delete Water advice" }).click();
   await expect(rows).toHaveCount(before);
-}); // prettier-ignore
+});
 
-test("one walks in from Quarry and from Mossmail with a true link and referrer, and looks at an arrival through a lens", async ({ page, context }) => {
+test("one walks in from Quarry and from Mossmail with a true link and referrer, and looks at an arrival through a lens", async ({
+  page,
+  context,
+}) => {
   await page.goto(`http://quarry.localhost:${port}/search?q=shade+fern`);
   await expect(page.locator(".ads")).toContainText("Sponsored");
   await page.getByRole("link", { name: "Search ad: shade ferns" }).click();
   await expect(page).toHaveURL(`${shop}/?utm_source=quarry&utm_medium=cpc&utm_campaign=shade&utm_term=shade%20fern`);
   expect(await page.evaluate(() => document.referrer)).toContain(`http://quarry.localhost:${port}/`);
-  await expect(page.getByRole("heading", { level: 1 }).or(page.getByRole("heading", { level: 2 })).first()).toBeVisible();
+  await expect(
+    page
+      .getByRole("heading", { level: 1 })
+      .or(page.getByRole("heading", { level: 2 }))
+      .first(),
+  ).toBeVisible();
   await page.goto(`http://mossmail.localhost:${port}/letters/winter-letter`);
   await page.getByRole("link", { name: "See the winter collection" }).click();
   await expect(page).toHaveURL(/utm_source=mossmail&utm_medium=email&utm_campaign=winter-light/);
 
   // The same arrival through a lens: from the stand-in, and from the workbench.
   await page.goto(`http://quarry.localhost:${port}/search?q=shade+fern`);
-  const [looking] = await Promise.all([context.waitForEvent("page"), page.locator(".ads").getByRole("link", { name: "Look at this arrival through a lens" }).click()]);
+  const [looking] = await Promise.all([
+    context.waitForEvent("page"),
+    page.locator(".ads").getByRole("link", { name: "Look at this arrival through a lens" }).click(),
+  ]);
   await expect(looking.locator(".sentence")).toContainText("a search for “shade fern”");
   await looking.close();
   await openWorkbench(page);
   await openScreen(page, "Campaigns", "Arrivals");
   await page.getByLabel("Search for").fill("maidenhair");
   const quarry = page.getByRole("region", { name: "Quarry" });
-  await quarry.getByRole("listitem").filter({ hasText: "/ferns/maidenhair" }).getByRole("button", { name: /through a lens/ }).click();
+  await quarry
+    .getByRole("listitem")
+    .filter({ hasText: "/ferns/maidenhair" })
+    .getByRole("button", { name: /through a lens/ })
+    .click();
   await expect(page.locator(".sentence")).toContainText("maidenhair");
   await expect(site(page).getByRole("heading", { name: "Maidenhair" }).first()).toBeVisible();
-}); // prettier-ignore
+});
 
-test("a log is replayed under live and draft: progress, cancel, what changes, where, when, and single visits", async ({ page }) => {
+test("a log is replayed under live and draft: progress, cancel, what changes, where, when, and single visits", async ({
+  page,
+}) => {
   await openWorkbench(page);
   // The draft differs: the first variant of the hero's list that a search wins is off.
   const before = (await differs(page).textContent()) ?? "";
@@ -140,11 +187,16 @@ test("a log is replayed under live and draft: progress, cancel, what changes, wh
   await openScreen(page, "Proof", "Traffic");
   await expect(changes).toContainText("The draft would show something else on");
   await expect(page.getByText("The draft or what is live has changed since.")).toBeVisible();
-}); // prettier-ignore
+});
 
 test("files of a log come packed, several at once, with broken lines; what is no log is said", async ({ page }) => {
   await page.goto("/traffic");
-  const one = [logLine(0, "/"), logLine(5, "/app.js"), "half a li", logLine(30, "/ferns", "https://brackenfold.example/")].join("\n");
+  const one = [
+    logLine(0, "/"),
+    logLine(5, "/app.js"),
+    "half a li",
+    logLine(30, "/ferns", "https://brackenfold.example/"),
+  ].join("\n");
   const two = gzipSync(`${logLine(700, "/tools")}\r\n${logLine(710, "/", "", "2001:db8:1::5")}\n`);
   await give(page, "Choose access logs", [
     { name: "access.log.1.gz", mimeType: "application/gzip", buffer: two },
@@ -155,15 +207,25 @@ test("files of a log come packed, several at once, with broken lines; what is no
   await expect(page.getByText("access.log, access.log.1.gz")).toBeVisible();
   await expect(page.getByRole("region", { name: "Broken lines" })).toContainText("line 3 half a li");
   await expect(page.getByRole("region", { name: "Where they were" })).toContainText("Germany");
-  await give(page, "Choose access logs", { name: "events.json", mimeType: "text/plain", buffer: Buffer.from('{"a":1}\n'.repeat(500)) });
-  await expect(page.locator("p[role=alert]")).toContainText("events.json is in another format: expected lines of the Combined Log Format");
-  const damaged = gzipSync(Array.from({ length: 4000 }, (_, index) => logLine(index % 3000, `/?n=${index * 7919}`)).join("\n"));
+  await give(page, "Choose access logs", {
+    name: "events.json",
+    mimeType: "text/plain",
+    buffer: Buffer.from('{"a":1}\n'.repeat(500)),
+  });
+  await expect(page.locator("p[role=alert]")).toContainText(
+    "events.json is in another format: expected lines of the Combined Log Format",
+  );
+  const damaged = gzipSync(
+    Array.from({ length: 4000 }, (_, index) => logLine(index % 3000, `/?n=${index * 7919}`)).join("\n"),
+  );
   damaged.fill(0x55, Math.floor(damaged.length / 2), Math.floor(damaged.length / 2) + 400);
   await give(page, "Choose access logs", { name: "damaged.gz", mimeType: "application/gzip", buffer: damaged });
   await expect(page.locator("p[role=alert]")).toContainText("damaged.gz");
-}); // prettier-ignore
+});
 
-test("results tell of each arm how sure one may be, over time with what went live, by whom, and as a CSV", async ({ page }) => {
+test("results tell of each arm how sure one may be, over time with what went live, by whom, and as a CSV", async ({
+  page,
+}) => {
   await openWorkbench(page);
   await openScreen(page, "Live", "Results");
   await page.getByRole("button", { name: /^Promise test/ }).click();
@@ -181,7 +243,9 @@ test("results tell of each arm how sure one may be, over time with what went liv
   await whom.getByRole("button", { name: "Country" }).click();
   await expect(whom).toContainText("Portugal");
   const csv = await saved(page, "Save as CSV");
-  expect(csv.text.split("\r\n")[0]).toBe("slot,by,of,variant,arm,exposures,visitors,clicks,clicked,conversions,converted,value");
+  expect(csv.text.split("\r\n")[0]).toBe(
+    "slot,by,of,variant,arm,exposures,visitors,clicks,clicked,conversions,converted,value",
+  );
   expect(csv.text).toContain("product-promise,country,PT,promise,b,");
   // A week of few visitors is too early; a time of nobody says so.
   await page.getByRole("textbox", { name: "From" }).fill("2025-01-01");
@@ -189,9 +253,11 @@ test("results tell of each arm how sure one may be, over time with what went liv
   await expect(page.getByText("Promise was not seen in this time.")).toBeVisible();
   await page.getByRole("textbox", { name: "To" }).fill("2024-01-07");
   await expect(page.getByText("Up to 400 days, the first before the last")).toBeVisible();
-}); // prettier-ignore
+});
 
-test("a calendar is subscribed to by its address, and a calendar of events becomes an audience that a variant asks for", async ({ page }) => {
+test("a calendar is subscribed to by its address, and a calendar of events becomes an audience that a variant asks for", async ({
+  page,
+}) => {
   await openWorkbench(page);
   await openScreen(page, "Settings", "In and out");
   await page.getByRole("button", { name: /Make its address|Give it a new address/ }).click();
@@ -203,8 +269,18 @@ test("a calendar is subscribed to by its address, and a calendar of events becom
   expect(names).toContain("Home hero, Repotting clinic");
   expect((await page.request.get(address.replace(/.{6}\.ics$/, "AAAAAA.ics"))).status()).toBe(404);
 
-  const event = (name: string, ...lines: string[]) => ["BEGIN:VEVENT", `UID:${name}`, `SUMMARY:${name}`, ...lines, "END:VEVENT"].join("\r\n");
-  const text = ["BEGIN:VCALENDAR", "VERSION:2.0", "PRODID:-//t//EN", "X-WR-CALNAME:Streams", event("Fern talk", "DTSTART;TZID=Europe/Berlin:20261203T180000", "DURATION:PT90M", "RRULE:FREQ=WEEKLY;COUNT=4"), event("No zone", "DTSTART;TZID=Nowhere/Land:20261203T180000", "DURATION:PT1H"), "END:VCALENDAR", ""].join("\r\n");
+  const event = (name: string, ...lines: string[]) =>
+    ["BEGIN:VEVENT", `UID:${name}`, `SUMMARY:${name}`, ...lines, "END:VEVENT"].join("\r\n");
+  const text = [
+    "BEGIN:VCALENDAR",
+    "VERSION:2.0",
+    "PRODID:-//t//EN",
+    "X-WR-CALNAME:Streams",
+    event("Fern talk", "DTSTART;TZID=Europe/Berlin:20261203T180000", "DURATION:PT90M", "RRULE:FREQ=WEEKLY;COUNT=4"),
+    event("No zone", "DTSTART;TZID=Nowhere/Land:20261203T180000", "DURATION:PT1H"),
+    "END:VCALENDAR",
+    "",
+  ].join("\r\n");
   await give(page, "Read a calendar", { name: "streams.ics", mimeType: "text/calendar", buffer: Buffer.from(text) });
   const inwards = page.getByRole("region", { name: "Calendar in" });
   await expect(inwards).toContainText("streams.ics: 1 event");
@@ -218,21 +294,32 @@ test("a calendar is subscribed to by its address, and a calendar of events becom
   await expect(page.getByRole("region", { name: "While: Streams" })).toContainText("Home hero, Shade ferns");
   await page.getByRole("button", { name: "Undo", exact: true }).click();
   await expect(differs(page)).toHaveText(before);
-}); // prettier-ignore
+});
 
 test("everything goes out and comes in again: archive, ruleset, JsonLogic, lists", async ({ page }) => {
   await page.goto("/exchange");
-  const [download] = await Promise.all([page.waitForEvent("download"), page.getByRole("link", { name: "Save the archive" }).click()]);
+  const [download] = await Promise.all([
+    page.waitForEvent("download"),
+    page.getByRole("link", { name: "Save the archive" }).click(),
+  ]);
   const archive = readFileSync(await download.path());
   const before = (await differs(page).textContent()) ?? "";
   const ruleset = JSON.parse((await saved(page, "Save the draft")).text) as { site: { name: string } };
   // A changed ruleset comes in as one change of the draft, and is taken back.
   ruleset.site.name = "Brackenfold, read in";
-  await give(page, "Read a ruleset into the draft", { name: "draft.json", mimeType: "application/json", buffer: Buffer.from(JSON.stringify(ruleset)) });
+  await give(page, "Read a ruleset into the draft", {
+    name: "draft.json",
+    mimeType: "application/json",
+    buffer: Buffer.from(JSON.stringify(ruleset)),
+  });
   await toast(page, "The draft is now the ruleset of this file.");
   await page.getByRole("button", { name: "Undo", exact: true }).click();
   await expect(differs(page)).toHaveText(before);
-  await give(page, "Read a ruleset into the draft", { name: "bad.json", mimeType: "application/json", buffer: Buffer.from(JSON.stringify({ ...ruleset, slots: [{ id: "s" }] })) });
+  await give(page, "Read a ruleset into the draft", {
+    name: "bad.json",
+    mimeType: "application/json",
+    buffer: Buffer.from(JSON.stringify({ ...ruleset, slots: [{ id: "s" }] })),
+  });
   await expect(page.getByRole("region", { name: "What is wrong" })).toContainText("/slots/0/name");
   // JsonLogic names what it cannot carry.
   await page.getByRole("button", { name: "As JsonLogic …" }).click();
@@ -241,18 +328,38 @@ test("everything goes out and comes in again: archive, ruleset, JsonLogic, lists
   await expect(region).toContainText("The redirect The old catalogue");
   expect(JSON.parse((await saved(page, "Save as JsonLogic")).text)).toMatchObject({ format: "mirada-jsonlogic/1" });
   // Place lists as a CSV, with a wrong row.
-  await give(page, "Read place lists from CSV", { name: "lists.csv", mimeType: "text/csv", buffer: Buffer.from("list,name,country\nnew,New,PT\nnew,New,Portugal\n") });
+  await give(page, "Read place lists from CSV", {
+    name: "lists.csv",
+    mimeType: "text/csv",
+    buffer: Buffer.from("list,name,country\nnew,New,PT\nnew,New,Portugal\n"),
+  });
   await expect(page.getByRole("region", { name: "What is wrong" })).toContainText("line 3, column country");
   const csv = await saved(page, "Save place lists as CSV");
-  await give(page, "Read place lists from CSV", { name: "lists.csv", mimeType: "text/csv", buffer: Buffer.from(`${csv.text}new,New,,PT,,,,,\r\n`) });
+  await give(page, "Read place lists from CSV", {
+    name: "lists.csv",
+    mimeType: "text/csv",
+    buffer: Buffer.from(`${csv.text}new,New,,PT,,,,,\r\n`),
+  });
   await toast(page, "3 place lists read");
   await page.getByRole("button", { name: "Undo", exact: true }).click();
   await expect(differs(page)).toHaveText(before);
   // A lens more, gone again with the archive of before.
-  const lens = { id: "from-a-file", name: "From a file", visit: { at: "2026-11-24T10:15:00Z", url: "https://brackenfold.example/" } };
-  await give(page, "Read lenses from JSON", { name: "lenses.json", mimeType: "application/json", buffer: Buffer.from(JSON.stringify([lens])) });
+  const lens = {
+    id: "from-a-file",
+    name: "From a file",
+    visit: { at: "2026-11-24T10:15:00Z", url: "https://brackenfold.example/" },
+  };
+  await give(page, "Read lenses from JSON", {
+    name: "lenses.json",
+    mimeType: "application/json",
+    buffer: Buffer.from(JSON.stringify([lens])),
+  });
   await toast(page, "1 lenses read, 1 of them new");
-  await give(page, "Read an archive in", { name: "nothing.zip", mimeType: "application/zip", buffer: Buffer.from("nothing") });
+  await give(page, "Read an archive in", {
+    name: "nothing.zip",
+    mimeType: "application/zip",
+    buffer: Buffer.from("nothing"),
+  });
   await expect(page.getByText("nothing.zip is not right. Nothing was changed.")).toBeVisible();
   await give(page, "Read an archive in", { name: "site.zip", mimeType: "application/zip", buffer: archive });
   const dialog = page.getByRole("dialog", { name: "Read this archive in?" });
@@ -261,7 +368,7 @@ test("everything goes out and comes in again: archive, ruleset, JsonLogic, lists
   await expect(dialog).toBeHidden();
   await expect(page.getByRole("row").filter({ hasText: "Lenses" })).toContainText("6");
   await expect(differs(page)).toHaveText(before);
-}); // prettier-ignore
+});
 
 for (const path of ["/links", "/arrivals", "/traffic", "/results", "/exchange"])
   test(`no serious accessibility finding on ${path}`, async ({ page }) => {

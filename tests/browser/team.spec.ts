@@ -5,11 +5,14 @@ import { randomInt } from "node:crypto";
 
 /** A page on which one of the demo's accounts is signed in. */
 async function as(browser: Browser, name: string): Promise<Page> {
-  const context = await browser.newContext({ storageState: { cookies: [await signIn(name)], origins: [] }, viewport: { width: 1280, height: 800 } });
+  const context = await browser.newContext({
+    storageState: { cookies: [await signIn(name)], origins: [] },
+    viewport: { width: 1280, height: 800 },
+  });
   const page = await context.newPage();
   await openWorkbench(page);
   return page;
-} // prettier-ignore
+}
 /** The release that is live when these tests begin: the draft as other tests left it, so that nothing differs. */
 let release = 1;
 test.beforeAll(async () => {
@@ -31,7 +34,9 @@ const undo = (page: Page) => page.getByRole("button", { name: "Undo", exact: tru
 const open = async (page: Page, name: string) => row(page, name).locator(".open").click();
 const headline = (page: Page) => page.getByRole("textbox", { name: "Headline", exact: true });
 
-test("signing in: the wrong password is refused, one press lets the demo’s accounts in, signing out leads back", async ({ browser }) => {
+test("signing in: the wrong password is refused, one press lets the demo’s accounts in, signing out leads back", async ({
+  browser,
+}) => {
   const context = await browser.newContext({ storageState: { cookies: [], origins: [] } });
   const page = await context.newPage();
   await page.goto("/releases");
@@ -53,7 +58,7 @@ test("signing in: the wrong password is refused, one press lets the demo’s acc
   await page.goto("/");
   await expect(page).toHaveURL(/sign-in/);
   await context.close();
-}); // prettier-ignore
+});
 
 test("an author writes, and is told kindly that a rule is an editor’s", async ({ browser }) => {
   const page = await as(browser, "Author");
@@ -68,9 +73,13 @@ test("an author writes, and is told kindly that a rule is an editor’s", async 
   await page.context().close();
 });
 
-test("changes by others appear without a reload, and a stale save shows both texts to choose between", async ({ browser }) => {
+test("changes by others appear without a reload, and a stale save shows both texts to choose between", async ({
+  browser,
+}) => {
   const [one, two] = [await as(browser, "Author"), await as(browser, "Editor")];
-  await expect(two.getByRole("group", { name: "Also here" }).getByLabel("Author is here")).toBeVisible({ timeout: 10_000 });
+  await expect(two.getByRole("group", { name: "Also here" }).getByLabel("Author is here")).toBeVisible({
+    timeout: 10_000,
+  });
   await open(one, "Repotting clinic");
   await open(two, "Repotting clinic");
   await headline(one).fill("Written by the author");
@@ -97,9 +106,11 @@ test("changes by others appear without a reload, and a stale save shows both tex
   await expect(one.getByText("Draft · no changes")).toBeVisible();
   await one.context().close();
   await two.context().close();
-}); // prettier-ignore
+});
 
-test("from draft to live by two people: reviewed with pictures and comments, approved, and taken back in one step", async ({ browser }) => {
+test("from draft to live by two people: reviewed with pictures and comments, approved, and taken back in one step", async ({
+  browser,
+}) => {
   test.setTimeout(150_000);
   // Another headline in every run: what an earlier one left is never the same.
   const words = `On air, take ${randomInt(1_000_000)}`;
@@ -142,7 +153,10 @@ test("from draft to live by two people: reviewed with pictures and comments, app
   await expect(editor.getByText("Good, and short")).toBeVisible({ timeout: 8000 });
   await approver.getByRole("button", { name: "Approve and put live now" }).click();
   await expect(approver.getByText(/^Release \d+ is live$/)).toBeVisible();
-  await approver.getByRole("navigation", { name: "Releases" }).getByRole("button", { name: new RegExp(`^Release ${release}\\b`) }).click();
+  await approver
+    .getByRole("navigation", { name: "Releases" })
+    .getByRole("button", { name: new RegExp(`^Release ${release}\\b`) })
+    .click();
   await approver.getByRole("button", { name: "Back to this release …" }).click();
   await approver.getByLabel("Why, for the audit trail").fill("The old headline was better");
   await approver.getByRole("button", { name: "Put it live again" }).click();
@@ -156,7 +170,7 @@ test("from draft to live by two people: reviewed with pictures and comments, app
   await expect(editor.getByText("Draft · no changes")).toBeVisible();
   await editor.context().close();
   await approver.context().close();
-}); // prettier-ignore
+});
 
 test("a variant is paused on the live site at once, and goes on", async ({ page }) => {
   await openWorkbench(page);

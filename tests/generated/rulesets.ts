@@ -46,11 +46,14 @@ export function generator(seed: number): Generator {
 
 const names = {
   dataFields: [
-    { signal: "data", name: "level", kind: "number" }, { signal: "data", name: "member", kind: "flag" }, { signal: "data", name: "born", kind: "date" },
-    { signal: "data", name: "wish", kind: "texts" }, { signal: "page.data", name: "season", kind: "text" },
+    { signal: "data", name: "level", kind: "number" },
+    { signal: "data", name: "member", kind: "flag" },
+    { signal: "data", name: "born", kind: "date" },
+    { signal: "data", name: "wish", kind: "texts" },
+    { signal: "page.data", name: "season", kind: "text" },
   ],
   placeLists: [{ id: "list", name: "List", places: [{ country: "DE" }, { lat: 41.15, lon: -8.61, km: 100 }] }],
-}; // prettier-ignore
+};
 
 /** A condition on any signal by any op that fits, with a value of the vocabulary. */
 function condition(g: Generator, ruleset: Ruleset, forbidden: (signal: string) => boolean): Rule {
@@ -90,16 +93,21 @@ function valueOf(g: Generator, kind: string, op: Op): unknown {
     case "money":
       return op === "between" ? ["10.00", g.pick(["10.00", "30.00", "60.00"])] : g.pick(amounts);
     default:
-      return op === "isOneOf" || op === "isNoneOf" ? some(texts) : op === "matches" || op === "matchesNot" ? g.pick(["*fern*", "/ferns*", "news", "*"]) : g.pick(/Word|Phrase/.test(op) ? texts.filter((text) => /\w/.test(text)) : texts); // prettier-ignore
+      return op === "isOneOf" || op === "isNoneOf"
+        ? some(texts)
+        : op === "matches" || op === "matchesNot"
+          ? g.pick(["*fern*", "/ferns*", "news", "*"])
+          : g.pick(/Word|Phrase/.test(op) ? texts.filter((text) => /\w/.test(text)) : texts);
   }
 }
 
 function rule(g: Generator, ruleset: Ruleset, forbidden: (signal: string) => boolean, depth = 2): Rule {
   if (depth === 0 || g.chance(0.5)) return condition(g, ruleset, forbidden);
-  if (ruleset.audiences.length > 0 && g.chance(0.1) && forbidden("cart.total") === false) return { audience: g.pick(ruleset.audiences).id };
+  if (ruleset.audiences.length > 0 && g.chance(0.1) && forbidden("cart.total") === false)
+    return { audience: g.pick(ruleset.audiences).id };
   const members = Array.from({ length: 1 + g.below(3) }, () => rule(g, ruleset, forbidden, depth - 1));
   return { [g.pick(["all", "any", "none"])]: members } as unknown as Rule;
-} // prettier-ignore
+}
 
 const free = () => false;
 const inMarkers = (signal: string) => /^(marker\.|cart\.total$|cart\.toGo)/.test(signal);
@@ -108,8 +116,21 @@ const inOffers = (signal: string) => /^(cart\.total$|cart\.toGo)/.test(signal);
 /** A ruleset with rules wherever rules may stand. */
 export function makeRuleset(seed: number): Ruleset {
   const g = generator(seed);
-  const site = { id: "shop", name: "Shop", zone: g.pick(["Europe/Lisbon", "UTC", "Pacific/Kiritimati"]), currency: "EUR", language: "en", origin: "https://shop.example" }; // prettier-ignore
-  const base = { format: "mirada-ruleset/1", site, wordParameters: ["kw"], searchSources: [{ host: "quarry.example", engine: "quarry", parameter: "q" }], ...names }; // prettier-ignore
+  const site = {
+    id: "shop",
+    name: "Shop",
+    zone: g.pick(["Europe/Lisbon", "UTC", "Pacific/Kiritimati"]),
+    currency: "EUR",
+    language: "en",
+    origin: "https://shop.example",
+  };
+  const base = {
+    format: "mirada-ruleset/1",
+    site,
+    wordParameters: ["kw"],
+    searchSources: [{ host: "quarry.example", engine: "quarry", parameter: "q" }],
+    ...names,
+  };
   const arms = [{ id: "a", weight: 100, content: null }];
   const readAs = (parts: object): Ruleset => {
     const read = readRuleset({ ...base, ...parts });
@@ -127,29 +148,55 @@ export function makeRuleset(seed: number): Ruleset {
   ]; // prettier-ignore
   const reward = () => g.pick([{ percent: 10 }, { amount: "5.00" }, { freeDelivery: true }, { percent: 25 }]);
   const offers = Array.from({ length: 1 + g.below(2) }, (_, index) => ({
-    id: index === 0 ? "o" : "o2", name: "O", label: "O", reward: reward(), combines: g.chance(0.8), on: g.chance(0.9),
+    id: index === 0 ? "o" : "o2",
+    name: "O",
+    label: "O",
+    reward: reward(),
+    combines: g.chance(0.8),
+    on: g.chance(0.9),
     ...(g.chance(0.6) ? { threshold: g.pick(["10.00", "30.00", "60.00"]) } : {}),
     ...(g.chance(0.3) ? { scope: g.pick([{ categories: ["fern"] }, { skus: ["fern"] }]) } : {}),
     ...(g.chance(0.15) ? { until: "2027-01-01T00:00" } : {}),
     rule: g.chance(0.6) ? rule(g, bare, inOffers) : null,
-  })); // prettier-ignore
+  }));
   const slots = Array.from({ length: 1 + g.below(2) }, (_, s) => ({
-    id: `s${s}`, name: `S${s}`, take: g.chance(0.15) ? 2 : 1, pages: g.chance(0.3) ? rule(g, known, free, 1) : null,
+    id: `s${s}`,
+    name: `S${s}`,
+    take: g.chance(0.15) ? 2 : 1,
+    pages: g.chance(0.3) ? rule(g, known, free, 1) : null,
     variants: Array.from({ length: 1 + g.below(4) }, (_, v) => ({
-      id: `s${s}v${v}`, name: `V${v}`, on: g.chance(0.95), rule: g.chance(0.95) ? rule(g, known, free) : null, arms,
+      id: `s${s}v${v}`,
+      name: `V${v}`,
+      on: g.chance(0.95),
+      rule: g.chance(0.95) ? rule(g, known, free) : null,
+      arms,
       ...(g.chance(0.05) ? { rememberDays: 3 } : {}),
     })),
     fallback: null,
-  })); // prettier-ignore
+  }));
   const popups = g.chance(0.4)
     ? Array.from({ length: 1 + g.below(2) }, (_, p) => ({
-        id: `p${p}`, name: `P${p}`, pages: g.chance(0.5) ? rule(g, known, free, 1) : null, rule: g.chance(0.7) ? rule(g, known, free) : null, arms,
-        opensAfter: { seconds: 1 }, size: { width: 300, height: 200 }, ...(g.chance(0.4) ? { cap: { times: 1, per: g.pick(["visit", "day", "ever"]) } } : {}),
+        id: `p${p}`,
+        name: `P${p}`,
+        pages: g.chance(0.5) ? rule(g, known, free, 1) : null,
+        rule: g.chance(0.7) ? rule(g, known, free) : null,
+        arms,
+        opensAfter: { seconds: 1 },
+        size: { width: 300, height: 200 },
+        ...(g.chance(0.4) ? { cap: { times: 1, per: g.pick(["visit", "day", "ever"]) } } : {}),
       }))
-    : []; // prettier-ignore
+    : [];
   const redirects = g.chance(0.3)
-    ? [{ id: "r", name: "R", rule: rule(g, known, free), to: g.pick(["/a", "/ferns", "https://other.example/{country}", "{+path}"]), frequency: g.pick(["always", "once"]) }]
-    : []; // prettier-ignore
+    ? [
+        {
+          id: "r",
+          name: "R",
+          rule: rule(g, known, free),
+          to: g.pick(["/a", "/ferns", "https://other.example/{country}", "{+path}"]),
+          frequency: g.pick(["always", "once"]),
+        },
+      ]
+    : [];
   return readAs({ audiences, markers, offers, slots, popups, redirects });
 }
 
@@ -174,27 +221,81 @@ export function makeVisit(g: Generator, memory?: unknown): Visit {
         country: g.pick(countries),
         ...(some(0.5) ? { region: g.pick(["PT-11", "PT-13", "BR-SP", "ES-MD"]) } : {}),
         ...(some(0.5) ? { city: g.pick(["Lisbon", "Porto", "lisbon", "Berlin"]) } : {}),
-        ...(some(0.5) ? g.pick([{ lat: 41.15, lon: -8.61 }, { lat: 38.72, lon: -9.14 }, { lat: 52.5, lon: 13.4 }, { lat: -23.5, lon: -46.6 }, { lat: 1, lon: 1 }]) : {}),
+        ...(some(0.5)
+          ? g.pick([
+              { lat: 41.15, lon: -8.61 },
+              { lat: 38.72, lon: -9.14 },
+              { lat: 52.5, lon: 13.4 },
+              { lat: -23.5, lon: -46.6 },
+              { lat: 1, lon: 1 },
+            ])
+          : {}),
       }
-    : undefined; // prettier-ignore
+    : undefined;
   const raw = {
     at: new Date(Date.UTC(2026, 10, 1) + g.below(500 * 1440) * 60_000).toISOString(),
     url: `https://shop.example${g.pick(paths)}${query.size > 0 ? `?${query}` : ""}`,
     ...(some(0.6) ? { referrer: g.pick(referrers) } : {}),
-    ...(some(0.5) ? { ip: g.pick(["192.0.2.9", "198.51.100.7", "203.0.113.1", "2001:db8::1", "::ffff:192.0.2.1"]) } : {}),
+    ...(some(0.5)
+      ? { ip: g.pick(["192.0.2.9", "198.51.100.7", "203.0.113.1", "2001:db8::1", "::ffff:192.0.2.1"]) }
+      : {}),
     ...(place ? { place } : {}),
     ...(some(0.85) ? { userAgent: g.pick(agents) } : {}),
-    ...(some(0.5) ? { hints: { ...(some(0.3) ? { mobile: some(0.5) } : {}), ...(some(0.3) ? { platform: g.pick(["Windows", "Android", "iOS", "macOS"]) } : {}), ...(some(0.7) ? { width: g.pick(numbers) } : {}) } } : {}),
-    ...(some(0.7) ? { acceptLanguage: g.pick(["pt-PT,pt;q=0.9,en;q=0.5", "en", "de,en;q=0.3", "es;q=0.2,pt-BR", "*", "fr"]) } : {}),
-    ...(some(0.5) ? { cookies: Object.fromEntries(["q", "fern"].filter(() => some(0.6)).map((name) => [name, g.pick(texts)])) } : {}),
+    ...(some(0.5)
+      ? {
+          hints: {
+            ...(some(0.3) ? { mobile: some(0.5) } : {}),
+            ...(some(0.3) ? { platform: g.pick(["Windows", "Android", "iOS", "macOS"]) } : {}),
+            ...(some(0.7) ? { width: g.pick(numbers) } : {}),
+          },
+        }
+      : {}),
+    ...(some(0.7)
+      ? { acceptLanguage: g.pick(["pt-PT,pt;q=0.9,en;q=0.5", "en", "de,en;q=0.3", "es;q=0.2,pt-BR", "*", "fr"]) }
+      : {}),
+    ...(some(0.5)
+      ? { cookies: Object.fromEntries(["q", "fern"].filter(() => some(0.6)).map((name) => [name, g.pick(texts)])) }
+      : {}),
     ...(some(0.5) ? { zone: g.pick(["Europe/Lisbon", "Asia/Tokyo", "America/New_York"]) } : {}),
     ...(some(0.6) ? { consent: true } : {}),
     visitorId: `v-${g.below(1e6)}`,
-    ...(some(0.7) ? { page: { ...(some(0.6) ? { id: g.pick(texts) } : {}), ...(some(0.6) ? { category: g.pick(["fern", "a", "news"]) } : {}), ...(some(0.5) ? { tags: [g.pick(texts), g.pick(texts)] } : {}), ...(some(0.4) ? { language: g.pick(["en", "pt"]) } : {}), ...(some(0.4) ? { text: g.pick(texts) } : {}), ...(some(0.4) ? { data: { season: g.pick(texts) } } : {}) } } : {}),
-    ...(some(0.7) ? { cart: { ...(some(0.15) ? { currency: "USD" } : some(0.3) ? { currency: "EUR" } : {}), lines: Array.from({ length: g.below(3) }, () => ({ sku: g.pick(["fern", "a", "x"]), ...(some(0.6) ? { category: g.pick(["fern", "a"]) } : {}), quantity: g.below(4), unitPrice: g.pick(prices) })) } } : {}),
-    ...(some(0.6) ? { data: { ...(some(0.6) ? { level: g.pick(numbers) } : {}), ...(some(0.6) ? { member: some(0.5) } : {}), ...(some(0.6) ? { born: g.pick(["2000-01-01", "2000-02-29", "1990-07-07"]) } : {}), ...(some(0.6) ? { wish: [g.pick(texts), g.pick(texts)] } : {}) } } : {}),
+    ...(some(0.7)
+      ? {
+          page: {
+            ...(some(0.6) ? { id: g.pick(texts) } : {}),
+            ...(some(0.6) ? { category: g.pick(["fern", "a", "news"]) } : {}),
+            ...(some(0.5) ? { tags: [g.pick(texts), g.pick(texts)] } : {}),
+            ...(some(0.4) ? { language: g.pick(["en", "pt"]) } : {}),
+            ...(some(0.4) ? { text: g.pick(texts) } : {}),
+            ...(some(0.4) ? { data: { season: g.pick(texts) } } : {}),
+          },
+        }
+      : {}),
+    ...(some(0.7)
+      ? {
+          cart: {
+            ...(some(0.15) ? { currency: "USD" } : some(0.3) ? { currency: "EUR" } : {}),
+            lines: Array.from({ length: g.below(3) }, () => ({
+              sku: g.pick(["fern", "a", "x"]),
+              ...(some(0.6) ? { category: g.pick(["fern", "a"]) } : {}),
+              quantity: g.below(4),
+              unitPrice: g.pick(prices),
+            })),
+          },
+        }
+      : {}),
+    ...(some(0.6)
+      ? {
+          data: {
+            ...(some(0.6) ? { level: g.pick(numbers) } : {}),
+            ...(some(0.6) ? { member: some(0.5) } : {}),
+            ...(some(0.6) ? { born: g.pick(["2000-01-01", "2000-02-29", "1990-07-07"]) } : {}),
+            ...(some(0.6) ? { wish: [g.pick(texts), g.pick(texts)] } : {}),
+          },
+        }
+      : {}),
     ...(memory === undefined ? {} : { memory }),
-  }; // prettier-ignore
+  };
   // Reading costs more than deciding: one in twenty is read as one from outside is.
   if (!g.chance(0.05)) return raw as Visit;
   const read = readVisit(raw);

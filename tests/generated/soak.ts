@@ -79,38 +79,62 @@ function witnessProblem(item: Finding, ruleset: Ruleset, engine: ReturnType<type
     return needs ? "it has no witness" : undefined;
   }
   const decision = engine.decide(item.witness, { trace: true });
-  const variant = decision.trace?.slots.find((slot) => slot.id === item.slot)?.variants.find((one) => one.id === item.variant);
+  const variant = decision.trace?.slots
+    .find((slot) => slot.id === item.slot)
+    ?.variants.find((one) => one.id === item.variant);
   switch (item.finding) {
     case "overlap":
-      return !decision.redirect && variant?.verdict === "beaten" && variant.rule.verdict === "true" && variant.by?.includes(item.other ?? "") ? undefined : "the two do not meet there";
+      return !decision.redirect &&
+        variant?.verdict === "beaten" &&
+        variant.rule.verdict === "true" &&
+        variant.by?.includes(item.other ?? "")
+        ? undefined
+        : "the two do not meet there";
     case "gap":
-      return decision.slots[item.slot ?? ""]?.every((one) => one.variant === null) ? undefined : "it is not empty there";
+      return decision.slots[item.slot ?? ""]?.every((one) => one.variant === null)
+        ? undefined
+        : "it is not empty there";
     case "always-beaten":
       return variant?.verdict === "beaten" ? undefined : "it is not beaten there";
     case "beaten-but":
       return variant?.verdict === "shown" ? undefined : "it is not shown there";
     case "loop":
-      return decision.redirect?.id === item.about?.id || decision.trace?.redirects.some((one) => one.id === item.about?.id && one.verdict === "would loop") ? undefined : "it redirects nobody there";
+      return decision.redirect?.id === item.about?.id ||
+        decision.trace?.redirects.some((one) => one.id === item.about?.id && one.verdict === "would loop")
+        ? undefined
+        : "it redirects nobody there";
     case "offer-boundary":
-      return decision.trace?.offers.find((one) => one.id === item.other)?.verdict === "applied" ? undefined : "the offer does not apply there";
+      return decision.trace?.offers.find((one) => one.id === item.other)?.verdict === "applied"
+        ? undefined
+        : "the offer does not apply there";
     default:
       return undefined;
   }
-} // prettier-ignore
+}
 
 /** A visit of which something is so that a finding says is never so. */
-function counterexample(item: Finding, tried: readonly { visit: Visit; decision: Decision }[], ruleset: Ruleset, holds: (rule: Rule, index: number) => boolean): Visit | undefined {
-  const of = (test: (decision: Decision, index: number) => boolean) => tried.find(({ decision }, index) => test(decision, index))?.visit;
+function counterexample(
+  item: Finding,
+  tried: readonly { visit: Visit; decision: Decision }[],
+  ruleset: Ruleset,
+  holds: (rule: Rule, index: number) => boolean,
+): Visit | undefined {
+  const of = (test: (decision: Decision, index: number) => boolean) =>
+    tried.find(({ decision }, index) => test(decision, index))?.visit;
   const rememberDays = ruleset.slots.some((slot) => slot.variants.some((one) => one.rememberDays !== undefined));
   switch (item.finding) {
     case "never-shown":
     case "always-beaten":
       // What is remembered is shown past its rule: the analysis speaks of rules.
-      return rememberDays ? undefined : of((decision) => decision.slots[item.slot ?? ""]?.some((one) => one.variant === item.variant) ?? false);
+      return rememberDays
+        ? undefined
+        : of((decision) => decision.slots[item.slot ?? ""]?.some((one) => one.variant === item.variant) ?? false);
     case "popup-never":
       return of((decision) => decision.popup?.id === item.about?.id);
     case "offers-apart":
-      return of((decision) => [item.other, item.about?.id].every((id) => decision.cart?.adjustments.some((one) => one.offer === id)));
+      return of((decision) =>
+        [item.other, item.about?.id].every((id) => decision.cart?.adjustments.some((one) => one.offer === id)),
+      );
     case "audience-within": {
       const ruleOf = (id: string | undefined) => ruleset.audiences.find((one) => one.id === id)?.rule ?? null;
       return of((_, index) => holds(ruleOf(item.about?.id), index) && !holds(ruleOf(item.other), index));
@@ -118,7 +142,7 @@ function counterexample(item: Finding, tried: readonly { visit: Visit; decision:
     default:
       return undefined;
   }
-} // prettier-ignore
+}
 
 export function soak(
   first: number,

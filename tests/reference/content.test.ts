@@ -22,19 +22,27 @@ function read(message: string, values: Record<string, string | number>, language
   const engine = createEngine(
     ruleset({
       site: { id: "s", name: "S", zone: "UTC", currency: "EUR", language, origin: "https://shop.example" },
-      dataFields: Object.entries(values).map(([name, value]) => ({ signal: "data", name, kind: typeof value === "number" ? "number" : "text" })),
+      dataFields: Object.entries(values).map(([name, value]) => ({
+        signal: "data",
+        name,
+        kind: typeof value === "number" ? "number" : "text",
+      })),
       blockTypes: [{ id: "b", name: "B", fields: [{ id: "t", name: "T", kind: "text" }] }],
       slots: [
         {
           id: "s",
           name: "S",
-          fallback: { type: "b", fields: { t: message }, tokens: Object.fromEntries(Object.keys(values).map((name) => [name, { signal: `data.${name}` }])) },
+          fallback: {
+            type: "b",
+            fields: { t: message },
+            tokens: Object.fromEntries(Object.keys(values).map((name) => [name, { signal: `data.${name}` }])),
+          },
         },
       ],
     }),
   );
   return engine.decide(visit({ data: values })).slots.s?.[0]?.content?.fields.t;
-} // prettier-ignore
+}
 
 it("formats the examples of ICU's own guide and of its MessageFormat class page (from memory)", () => {
   const party = `{gender_of_host, select,
@@ -66,36 +74,53 @@ it("formats as another formatter does (@messageformat/core)", () => {
   const text = fc.string({ unit: fc.constantFrom("a", " ", "é", ".", "!", "''"), maxLength: 6 });
   const plain = fc.oneof(text, fc.constant("{word}"), fc.constant("no. {n}"), fc.constant("'{'x'}'"));
   const branch = fc.array(fc.oneof(plain, fc.constant("#")), { maxLength: 3 }).map((parts) => parts.join(""));
-  const plural = fc.tuple(fc.constantFrom("plural", "selectordinal"), fc.boolean(), branch, branch, branch).map(
-    ([kind, exact, one, two, other]) => `{n, ${kind}, ${exact ? `=0 {${two}} ` : ""}one {${one}} other {${other}}}`,
-  );
-  const select = fc.tuple(branch, branch).map(([a, b]) => `{word, select, fern {${a.replaceAll("#", "")}} other {${b.replaceAll("#", "")}}}`);
-  const message = fc.array(fc.oneof(plain, plural, select), { minLength: 1, maxLength: 4 }).map((parts) => parts.join(" "));
+  const plural = fc
+    .tuple(fc.constantFrom("plural", "selectordinal"), fc.boolean(), branch, branch, branch)
+    .map(
+      ([kind, exact, one, two, other]) => `{n, ${kind}, ${exact ? `=0 {${two}} ` : ""}one {${one}} other {${other}}}`,
+    );
+  const select = fc
+    .tuple(branch, branch)
+    .map(([a, b]) => `{word, select, fern {${a.replaceAll("#", "")}} other {${b.replaceAll("#", "")}}}`);
+  const message = fc
+    .array(fc.oneof(plain, plural, select), { minLength: 1, maxLength: 4 })
+    .map((parts) => parts.join(" "));
   let agree = 0;
   const of = 1500;
-  const other = new Map(["en", "pt", "de"].map((language) => [language, new MessageFormat(language, { strictPluralKeys: false })]));
-  const samples = fc.sample(fc.tuple(message, fc.nat(40), fc.constantFrom("fern", "moss"), fc.constantFrom("en", "pt", "de")), { numRuns: of, seed: 7 });
+  const other = new Map(
+    ["en", "pt", "de"].map((language) => [language, new MessageFormat(language, { strictPluralKeys: false })]),
+  );
+  const samples = fc.sample(
+    fc.tuple(message, fc.nat(40), fc.constantFrom("fern", "moss"), fc.constantFrom("en", "pt", "de")),
+    { numRuns: of, seed: 7 },
+  );
   for (const [source, n, word, language] of samples) {
     const expected = String(other.get(language)!.compile(source)({ n, word }));
     if (read(source, { n, word }, language) === expected) agree++;
-    else throw new Error(`${language} ${source}: ${String(read(source, { n, word }, language))} is not ${String(expected)}`);
+    else
+      throw new Error(
+        `${language} ${source}: ${String(read(source, { n, word }, language))} is not ${String(expected)}`,
+      );
   }
   expect(report("ICU messages, @messageformat/core", agree, of)).toBe(1);
-}); // prettier-ignore
+});
 
 it("expands and refuses templates as the test suite of RFC 6570 says (uritemplate-test)", () => {
   type Suite = Record<string, { variables: Record<string, unknown>; testcases: [string, string | string[] | false][] }>;
   let agree = 0;
   let of = 0;
   for (const file of ["spec-examples", "spec-examples-by-section", "negative-tests"]) {
-    const suite = JSON.parse(readFileSync(`node_modules/uritemplate-corpus/uritemplate-test/${file}.json`, "utf8")) as Suite;
+    const suite = JSON.parse(
+      readFileSync(`node_modules/uritemplate-corpus/uritemplate-test/${file}.json`, "utf8"),
+    ) as Suite;
     for (const { variables, testcases } of Object.values(suite))
       for (const [template, expected] of testcases) {
         // Of the negative tests those are left out that fail by their values and not by how the template is written:
         // a prefix of a list or a table. Redirects know only texts.
         const parts = templateParts(template);
         if (expected === false) {
-          const byValue = "names" in parts && parts.names.some((name) => typeof variables[name.replace(/[:*].*/, "")] === "object");
+          const byValue =
+            "names" in parts && parts.names.some((name) => typeof variables[name.replace(/[:*].*/, "")] === "object");
           if (byValue) continue;
           of++;
           if ("problem" in parts) agree++;
@@ -111,17 +136,21 @@ it("expands and refuses templates as the test suite of RFC 6570 says (uritemplat
   expect(report("RFC 6570 templates, uritemplate-test", agree, of)).toBe(1);
   expect(templateProblem("/{country}{+path}")).toBeUndefined();
   expect(templateProblem("/{planet}")).toContain("planet");
-}); // prettier-ignore
+});
 
 it("leaves nothing of an open corpus of payloads that could run (dompurify's fixtures)", () => {
-  const payloads = (require("dompurify-corpus/test/fixtures/expect.js") as { payload: string }[]).map((item) => item.payload);
+  const payloads = (require("dompurify-corpus/test/fixtures/expect.js") as { payload: string }[]).map(
+    (item) => item.payload,
+  );
   let agree = 0;
   for (const payload of payloads) {
     const clean = cleanHtml(payload);
     const { document } = new JSDOM(`<body>${clean}</body>`).window;
     const bad = [...document.body.querySelectorAll("*")].filter(
       (element) =>
-        /^(script|iframe|object|embed|style|link|meta|base|form|input|svg|math|template|noscript)$/i.test(element.tagName) ||
+        /^(script|iframe|object|embed|style|link|meta|base|form|input|svg|math|template|noscript)$/i.test(
+          element.tagName,
+        ) ||
         [...element.attributes].some(
           (attribute) =>
             /^on/i.test(attribute.name) ||
@@ -136,12 +165,18 @@ it("leaves nothing of an open corpus of payloads that could run (dompurify's fix
   }
   expect(report("payloads of the sanitising corpus made harmless", agree, payloads.length)).toBe(1);
   expect(payloads.length).toBeGreaterThan(100);
-}); // prettier-ignore
+});
 
 it("gives each arm its share of 100,000 visitors, within the binomial interval of 99.99 %", () => {
   const visitors = 100_000;
   const content = null;
-  for (const weights of [[50, 50], [90, 10], [33.33, 33.33, 33.34], [99.5, 0.5], [0, 100]]) {
+  for (const weights of [
+    [50, 50],
+    [90, 10],
+    [33.33, 33.33, 33.34],
+    [99.5, 0.5],
+    [0, 100],
+  ]) {
     const arms = weights.map((weight, index) => ({ id: `arm${index}`, weight, content }));
     for (const owner of ["clinic", "winter-letter", "promise"]) {
       const counts = new Map<string, number>();
@@ -156,12 +191,21 @@ it("gives each arm its share of 100,000 visitors, within the binomial interval o
       }
     }
   }
-}); // prettier-ignore
+});
 
 it("reads the sitemaps that another library writes (sitemap), and the protocol's own example (from memory)", async () => {
-  const addresses = Array.from({ length: 300 }, (_, index) => `https://shop.example/a%20b/${index}?x=${index}&y=%C3%A9`);
+  const addresses = Array.from(
+    { length: 300 },
+    (_, index) => `https://shop.example/a%20b/${index}?x=${index}&y=%C3%A9`,
+  );
   const stream = new SitemapStream({ hostname: "https://shop.example" });
-  const entries = addresses.map((url) => ({ url, lastmod: "2026-11-01", changefreq: "daily", priority: 0.3, img: [{ url: "https://shop.example/x.png" }] }));
+  const entries = addresses.map((url) => ({
+    url,
+    lastmod: "2026-11-01",
+    changefreq: "daily",
+    priority: 0.3,
+    img: [{ url: "https://shop.example/x.png" }],
+  }));
   const xml = (await streamToPromise(Readable.from(entries as object[]).pipe(stream))).toString();
   const got = readSitemap(xml);
   expect(got.ok && got.value.addresses).toEqual(addresses);
@@ -181,4 +225,4 @@ it("reads the sitemaps that another library writes (sitemap), and the protocol's
     "http://www.example.com/",
     "http://www.example.com/catalog?item=12&desc=vacation_hawaii",
   ]);
-}); // prettier-ignore
+});

@@ -20,37 +20,109 @@ const anyVisit = (): Visit =>
   visit({
     at: pick(["2026-11-24T10:15:00Z", "2026-11-28T23:10:00Z", "2026-12-04T09:00:00Z"]),
     url: `https://shop.example${pick(["/", "/ferns", "/cart", "/advice", "/ferns/maidenhair"])}?${pick(["", "utm_source=Mossmail", "utm_source=quarry&utm_term=shade+fern", "choice=a&choice=Straße", "topic=water", "utm_campaign=Winter-Light&utm_source=mossmail", "utm_content=growers"])}`,
-    ...maybe({ referrer: pick(["https://quarry.example/search?q=dark+fern+shade", "https://stone-and-moss.example/x", "https://elsewhere.example/"]) }),
-    ...maybe({ place: pick([{ country: "PT", region: "PT-11", city: "Lisbon" }, { country: "ES" }, { country: "no", city: "Oslo" }, { country: "US" }, { region: "PT-11" }]) }),
-    ...maybe({ userAgent: pick(["Mozilla/5.0 (iPhone; CPU iPhone OS 18_7 like Mac OS X) AppleWebKit/605.1.15 (KHTML, like Gecko) Version/26.1 Mobile/15E148 Safari/604.1", "Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0", "Googlebot/2.1"]) }),
+    ...maybe({
+      referrer: pick([
+        "https://quarry.example/search?q=dark+fern+shade",
+        "https://stone-and-moss.example/x",
+        "https://elsewhere.example/",
+      ]),
+    }),
+    ...maybe({
+      place: pick([
+        { country: "PT", region: "PT-11", city: "Lisbon" },
+        { country: "ES" },
+        { country: "no", city: "Oslo" },
+        { country: "US" },
+        { region: "PT-11" },
+      ]),
+    }),
+    ...maybe({
+      userAgent: pick([
+        "Mozilla/5.0 (iPhone; CPU iPhone OS 18_7 like Mac OS X) AppleWebKit/605.1.15 (KHTML, like Gecko) Version/26.1 Mobile/15E148 Safari/604.1",
+        "Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0",
+        "Googlebot/2.1",
+      ]),
+    }),
     ...maybe({ acceptLanguage: pick(["pt-PT,pt;q=0.9,en;q=0.5", "es", "de-DE, en", "*"]) }),
     ...maybe({ cookies: { member: pick(["yes", "", "NO", "Straße"]) } }),
     ...maybe({ consent: true, visitorId: "v" }),
-    ...maybe({ page: { id: pick(["home", "cart", "advice"]), category: pick(["ferns", "care"]), tags: ["shade", "north"] } }),
-    ...maybe({ cart: { lines: random(2) ? [] : [{ sku: "fern-01", category: "ferns", quantity: 1 + random(4), unitPrice: 1295 }] } }),
-    ...maybe({ data: { signedIn: random(2) === 0, wishList: random(2) ? [] : ["fern-07"], since: "2026-11-24", age: 7 } }),
-  }); // prettier-ignore
+    ...maybe({
+      page: { id: pick(["home", "cart", "advice"]), category: pick(["ferns", "care"]), tags: ["shade", "north"] },
+    }),
+    ...maybe({
+      cart: {
+        lines: random(2) ? [] : [{ sku: "fern-01", category: "ferns", quantity: 1 + random(4), unitPrice: 1295 }],
+      },
+    }),
+    ...maybe({
+      data: { signedIn: random(2) === 0, wishList: random(2) ? [] : ["fern-07"], since: "2026-11-24", age: 7 },
+    }),
+  });
 
 const leaves = (): unknown => {
-  const text = pick(["campaign.source", "campaign.term", "query.choice", "cookie.member", "search.words", "page.tags", "page.path", "data.wishList"]);
+  const text = pick([
+    "campaign.source",
+    "campaign.term",
+    "query.choice",
+    "cookie.member",
+    "search.words",
+    "page.tags",
+    "page.path",
+    "data.wishList",
+  ]);
   const word = pick(["mossmail", "shade", "STRASSE", "fern", "yes", "/ferns", "fern-07", "e"]);
   return pick<() => unknown>([
-    () => ({ signal: text, op: pick(["is", "isNot", "contains", "containsNot", "startsWith", "startsNotWith", "endsWith"]), value: word, ...(random(3) ? {} : { exact: true }) }),
+    () => ({
+      signal: text,
+      op: pick(["is", "isNot", "contains", "containsNot", "startsWith", "startsNotWith", "endsWith"]),
+      value: word,
+      ...(random(3) ? {} : { exact: true }),
+    }),
     () => ({ signal: text, op: pick(["isOneOf", "isNoneOf"]), value: [word, "mossmail"] }),
-    () => ({ signal: text, op: pick(["hasAllWords", "hasAnyWord", "hasNoneOfWords", "hasPhrase"]), value: pick(["shade fern", "fern", "dark fern"]) }),
-    () => ({ signal: text, op: pick(["matches", "matchesNot"]), value: pick(["*fern*", "moss*", "*e", "shade", "*", "s*n"]) }),
-    () => ({ signal: pick([text, "cart.count", "place", "language", "history.visits", "device.width", "data.signedIn"]), op: pick(["isPresent", "isAbsent", "isKnown"]) }),
-    () => ({ signal: pick(["cart.count", "history.views", "data.age", "device.browserVersion"]), op: pick(["eq", "ne", "lt", "lte", "gt", "gte"]), value: pick([0, 1, 7, 26]) }),
-    () => ({ signal: pick(["cart.subtotal", "cart.total"]), op: pick(["eq", "ne", "lt", "gte"]), value: pick(["25.90", "0", "12.95"]) }),
+    () => ({
+      signal: text,
+      op: pick(["hasAllWords", "hasAnyWord", "hasNoneOfWords", "hasPhrase"]),
+      value: pick(["shade fern", "fern", "dark fern"]),
+    }),
+    () => ({
+      signal: text,
+      op: pick(["matches", "matchesNot"]),
+      value: pick(["*fern*", "moss*", "*e", "shade", "*", "s*n"]),
+    }),
+    () => ({
+      signal: pick([text, "cart.count", "place", "language", "history.visits", "device.width", "data.signedIn"]),
+      op: pick(["isPresent", "isAbsent", "isKnown"]),
+    }),
+    () => ({
+      signal: pick(["cart.count", "history.views", "data.age", "device.browserVersion"]),
+      op: pick(["eq", "ne", "lt", "lte", "gt", "gte"]),
+      value: pick([0, 1, 7, 26]),
+    }),
+    () => ({
+      signal: pick(["cart.subtotal", "cart.total"]),
+      op: pick(["eq", "ne", "lt", "gte"]),
+      value: pick(["25.90", "0", "12.95"]),
+    }),
     () => ({ signal: "cart.subtotal", op: "between", value: ["12.95", "30"] }),
     () => ({ signal: "data.signedIn", op: pick(["isTrue", "isFalse"]) }),
     () => ({ signal: "data.since", op: pick(["on", "before", "after"]), value: pick(["2026-11-24", "2026-11-25"]) }),
     () => ({ signal: "language", op: pick(["prefers", "accepts"]), value: pick([["pt"], ["pt-PT", "de"], ["en"]]) }),
-    () => ({ signal: "place", op: pick(["isIn", "isNotIn"]), value: pick<unknown>([[{ country: "PT" }], [{ country: "PT", city: "Lisbon" }, { country: "NO" }], [{ continent: "EU" }], [{ list: "l" }], [{ country: "ES", region: "ES-MD" }], [{ lat: 38.7, lon: -9.1, km: 50 }]]) }),
+    () => ({
+      signal: "place",
+      op: pick(["isIn", "isNotIn"]),
+      value: pick<unknown>([
+        [{ country: "PT" }],
+        [{ country: "PT", city: "Lisbon" }, { country: "NO" }],
+        [{ continent: "EU" }],
+        [{ list: "l" }],
+        [{ country: "ES", region: "ES-MD" }],
+        [{ lat: 38.7, lon: -9.1, km: 50 }],
+      ]),
+    }),
     () => ({ signal: "time", op: pick(["within", "outside"]), value: { zone: "site", days: ["TU"] } }),
     () => ({ audience: "people" }),
   ])();
-}; // prettier-ignore
+};
 const rule = (depth: number): unknown =>
   depth === 0 || random(3) === 0
     ? leaves()
@@ -71,8 +143,15 @@ it("answers as the engine does, on generated rules and visits", () => {
       searchSources: [{ host: "quarry.example", engine: "quarry", parameter: "q" }],
       placeLists: [{ id: "l", name: "L", places: [{ country: "ES" }, { country: "PT", region: "PT-11" }] }],
       audiences: [{ id: "people", name: "People", rule: { signal: "campaign.source", op: "is", value: "mossmail" } }],
-      slots: [{ id: "s", name: "S", pages: random(4) ? null : rule(1), variants: [variant("a", rule(2)), variant("b", rule(3)), { ...variant("c", rule(1)), on: random(2) === 0 }] }],
-    }); // prettier-ignore
+      slots: [
+        {
+          id: "s",
+          name: "S",
+          pages: random(4) ? null : rule(1),
+          variants: [variant("a", rule(2)), variant("b", rule(3)), { ...variant("c", rule(1)), on: random(2) === 0 }],
+        },
+      ],
+    });
     const engine = createEngine(rules);
     const exported = JSON.parse(JSON.stringify(toJsonLogic(rules))) as ReturnType<typeof toJsonLogic>;
     for (let count = 0; count < 25; count++) {
@@ -114,6 +193,14 @@ it("carries the demo’s rules, and names what it leaves out", () => {
     }
   }
   expect(compared).toBeGreaterThan(300);
-  expect(exported.conditions.map((item) => item.says)).toEqual(expect.arrayContaining([expect.stringContaining("Tuesday")])); // prettier-ignore
-  expect(exported.leftOut).toEqual(expect.arrayContaining([expect.stringContaining("Promise"), expect.stringContaining("The redirect"), expect.stringContaining("The offer")])); // prettier-ignore
+  expect(exported.conditions.map((item) => item.says)).toEqual(
+    expect.arrayContaining([expect.stringContaining("Tuesday")]),
+  );
+  expect(exported.leftOut).toEqual(
+    expect.arrayContaining([
+      expect.stringContaining("Promise"),
+      expect.stringContaining("The redirect"),
+      expect.stringContaining("The offer"),
+    ]),
+  );
 });

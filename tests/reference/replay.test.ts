@@ -7,7 +7,10 @@ import { report } from "./report";
 const require = createRequire(import.meta.url);
 
 it("reads generated lines as another parser does", () => {
-  const Alpine = require("alpine") as { new (format: string): { parseLine(line: string): Record<string, string> }; LOGFORMATS: { COMBINED: string } }; // prettier-ignore
+  const Alpine = require("alpine") as {
+    new (format: string): { parseLine(line: string): Record<string, string> };
+    LOGFORMATS: { COMBINED: string };
+  };
   const parser = new Alpine(Alpine.LOGFORMATS.COMBINED);
   let state = 99;
   const random = (n: number) => ((state = (Math.imul(state, 1664525) + 1013904223) >>> 0) >>> 12) % n;

@@ -50,7 +50,10 @@ it("compares two shares: worked values", () => {
   expect(gap.by).toBeCloseTo(0.2, 12);
   expect(gap.interval.map((value) => value.toFixed(4))).toEqual(["0.0524", "0.3339"]);
   // The same, 9/10 − 3/10: 0.1705 to 0.8090 (from memory).
-  expect(difference({ hits: 3, of: 10 }, { hits: 9, of: 10 })!.interval.map((value) => value.toFixed(4))).toEqual(["0.1705", "0.8090"]); // prettier-ignore
+  expect(difference({ hits: 3, of: 10 }, { hits: 9, of: 10 })!.interval.map((value) => value.toFixed(4))).toEqual([
+    "0.1705",
+    "0.8090",
+  ]);
   expect(compare({ hits: 0, of: 10 }, { hits: 0, of: 10 })).toBeUndefined();
 });
 

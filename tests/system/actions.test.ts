@@ -16,13 +16,18 @@ import { hashPassword } from "@/server/people";
 import { somebody, uniqueId } from "./support";
 
 const id = uniqueId("actions");
-const first = siteDraftSchema.parse(ruleset({ site: { ...site, id }, slots: [{ id: "s", name: "S", variants: [variant("a")] }] })); // prettier-ignore
+const first = siteDraftSchema.parse(
+  ruleset({ site: { ...site, id }, slots: [{ id: "s", name: "S", variants: [variant("a")] }] }),
+);
 let developer: SignedIn;
 let author: SignedIn;
 
 /** Asks as a browser does: arguments are read by the action's schema first. @throws ZodError if they are not understood */
 const ask = async (name: ActionName, who: SignedIn, ...args: unknown[]): Promise<never> => {
-  const { args: schema, run } = actions[name] as unknown as { args: { parse: (args: unknown) => unknown[] }; run: (...args: unknown[]) => Promise<never> }; // prettier-ignore
+  const { args: schema, run } = actions[name] as unknown as {
+    args: { parse: (args: unknown) => unknown[] };
+    run: (...args: unknown[]) => Promise<never>;
+  };
   return run(who, ...schema.parse(args));
 };
 const refused = (name: ActionName, ...args: unknown[]) => expect(ask(name, developer, ...args)).rejects.toThrow();
@@ -42,19 +47,39 @@ describe("actions", () => {
   describe("how a site is served", () => {
     it.each([
       ["trustProxies", "trustedProxies", ["10.0.0.0/8", "2001:db8::/32"], ["10.0.0.0/33"], "10.0.0.0/33"],
-      ["allowHosts", "otherHosts", ["pt.shop.example", "shop.example:8080"], ["https://shop.example"], "https://shop.example"],
-      ["allowOrigins", "origins", ["https://partner.example"], ["https://partner.example/blog"], "https://partner.example"],
-    ] as const)("%s takes a list whole or not at all, and says what is wrong with it", async (action, key, good, bad, named) => {
-      expect(await ask(action, developer, good)).toBeUndefined();
-      expect((await deliverySettings(id))[key]).toEqual(good);
-      expect(await told()).toMatchObject({ person: developer.id, kind: "settings", before: { [key]: expect.any(Array) }, after: { [key]: good } });
-      expect(await ask(action, developer, [...good, ...bad])).toContain(named);
-      expect((await deliverySettings(id))[key]).toEqual(good);
-      await refused(action, [7]);
-      await refused(action, Array(101).fill(good[0]));
-      expect(await ask(action, developer, [])).toBeUndefined();
-      expect((await deliverySettings(id))[key]).toEqual([]);
-    }); // prettier-ignore
+      [
+        "allowHosts",
+        "otherHosts",
+        ["pt.shop.example", "shop.example:8080"],
+        ["https://shop.example"],
+        "https://shop.example",
+      ],
+      [
+        "allowOrigins",
+        "origins",
+        ["https://partner.example"],
+        ["https://partner.example/blog"],
+        "https://partner.example",
+      ],
+    ] as const)(
+      "%s takes a list whole or not at all, and says what is wrong with it",
+      async (action, key, good, bad, named) => {
+        expect(await ask(action, developer, good)).toBeUndefined();
+        expect((await deliverySettings(id))[key]).toEqual(good);
+        expect(await told()).toMatchObject({
+          person: developer.id,
+          kind: "settings",
+          before: { [key]: expect.any(Array) },
+          after: { [key]: good },
+        });
+        expect(await ask(action, developer, [...good, ...bad])).toContain(named);
+        expect((await deliverySettings(id))[key]).toEqual(good);
+        await refused(action, [7]);
+        await refused(action, Array(101).fill(good[0]));
+        expect(await ask(action, developer, [])).toBeUndefined();
+        expect((await deliverySettings(id))[key]).toEqual([]);
+      },
+    );
 
     it("a second person and how long events are kept", async () => {
       await ask("askSecondPerson", developer, false);
@@ -62,16 +87,27 @@ describe("actions", () => {
       await ask("keepEventsFor", developer, 90);
       expect(await deliverySettings(id)).toMatchObject({ secondPerson: false, eventDays: 90 });
       for (const days of [0, 401, 1.5, "90"]) await refused("keepEventsFor", days);
-      expect(await ask("servedBy", developer)).toMatchObject({ secondPerson: false, eventDays: 90, keys: [], placeFiles: [] }); // prettier-ignore
+      expect(await ask("servedBy", developer)).toMatchObject({
+        secondPerson: false,
+        eventDays: 90,
+        keys: [],
+        placeFiles: [],
+      });
     });
 
     it("keys: a secret one is shown once, and an ended one stays ended", async () => {
-      const made = (await ask("makeKey", developer, "secret", " For the shop ")) as { key: string; keys: { id: string; key: string | null }[] }; // prettier-ignore
+      const made = (await ask("makeKey", developer, "secret", " For the shop ")) as {
+        key: string;
+        keys: { id: string; key: string | null }[];
+      };
       expect(made.key).toMatch(new RegExp(`^server_${id}_[0-9a-f]{60}$`));
       expect(JSON.stringify(made.keys)).not.toContain(made.key);
       expect((await told())?.says).toBe("A secret key was made: For the shop");
       expect(JSON.stringify(await readAudit(id, {}))).not.toContain(made.key);
-      const open = (await ask("makeKey", developer, "public", "Pages")) as { key: string; keys: { key: string | null }[] }; // prettier-ignore
+      const open = (await ask("makeKey", developer, "public", "Pages")) as {
+        key: string;
+        keys: { key: string | null }[];
+      };
       expect(open.keys.map(({ key }) => key)).toContain(open.key);
       const [secret] = made.keys;
       const left = (await ask("endKey", developer, secret?.id)) as { id: string; endedAt: string | null }[];
@@ -83,12 +119,21 @@ describe("actions", () => {
 
     it("pages come from a sitemap, once each; those of other sites are counted, not taken", async () => {
       const origin = "https://shop.example";
-      const xml = (...addresses: string[]) => `<?xml version="1.0"?><urlset xmlns="http://www.sitemaps.org/schemas/sitemap/0.9">${addresses.map((address) => `<url><loc>${address}</loc></url>`).join("")}</urlset>`; // prettier-ignore
-      expect(await ask("readPageList", developer, origin, xml(`${origin}/a`, `${origin}/b?x=1`, "https://other.example/c"))).toMatchObject({ ok: true, added: 2, known: 0, elsewhere: 1 }); // prettier-ignore
-      expect(await ask("readPageList", developer, origin, xml(`${origin}/a`, `${origin}/d`))).toMatchObject({ added: 1, known: 1 }); // prettier-ignore
+      const xml = (...addresses: string[]) =>
+        `<?xml version="1.0"?><urlset xmlns="http://www.sitemaps.org/schemas/sitemap/0.9">${addresses.map((address) => `<url><loc>${address}</loc></url>`).join("")}</urlset>`;
+      expect(
+        await ask("readPageList", developer, origin, xml(`${origin}/a`, `${origin}/b?x=1`, "https://other.example/c")),
+      ).toMatchObject({ ok: true, added: 2, known: 0, elsewhere: 1 });
+      expect(await ask("readPageList", developer, origin, xml(`${origin}/a`, `${origin}/d`))).toMatchObject({
+        added: 1,
+        known: 1,
+      });
       expect((await listPages(id)).map((page) => page.path).sort()).toEqual(["/a", "/b", "/d"]);
       expect(await ask("readPageList", developer, origin, "<html>")).toMatchObject({ ok: false });
-      expect(((await ask("dropPage", developer, "/a")) as { path: string }[]).map((page) => page.path).sort()).toEqual(["/b", "/d"]); // prettier-ignore
+      expect(((await ask("dropPage", developer, "/a")) as { path: string }[]).map((page) => page.path).sort()).toEqual([
+        "/b",
+        "/d",
+      ]);
       expect((await told())?.says).toBe("The page /a was taken off the list");
     });
 
@@ -96,7 +141,11 @@ describe("actions", () => {
       const csv = "network,country,region,city,zone,lat,lon\n198.18.7.0/24,PT,,Porto,,,\n";
       await addPlaceFile(id, { id: "file-1", name: "mine.csv", format: "csv", says: "1 block" }, Buffer.from(csv));
       expect(await ask("placeOf", author, "198.18.7.9")).toMatchObject({ country: "PT", city: "Porto" });
-      expect(await ask("placesOf", author, ["198.18.7.1", "nonsense", "198.18.9.1"])).toEqual([expect.objectContaining({ country: "PT" }), null, null]); // prettier-ignore
+      expect(await ask("placesOf", author, ["198.18.7.1", "nonsense", "198.18.9.1"])).toEqual([
+        expect.objectContaining({ country: "PT" }),
+        null,
+        null,
+      ]);
       await ask("dropPlaceFile", developer, "file-1");
       expect(await listPlaceFiles(id)).toEqual([]);
       expect((await told())?.says).toBe("Place data was removed: mine.csv");
@@ -123,17 +172,25 @@ describe("actions", () => {
 
     it("lenses are kept, several all or none, and each leaves a line by its name", async () => {
       const lens = (name: string) => ({ id: name, name: `Lens ${name}`, visit });
-      expect(((await ask("keepLens", author, lens("one"))) as { id: string }[]).map((item) => item.id)).toEqual(["one"]); // prettier-ignore
+      expect(((await ask("keepLens", author, lens("one"))) as { id: string }[]).map((item) => item.id)).toEqual([
+        "one",
+      ]);
       expect((await told())?.says).toBe("The lens Lens one was kept");
       await refused("keepLenses", [lens("two"), { ...lens("three"), name: " " }]);
       expect(((await ask("keepLenses", author, [lens("two"), lens("three")])) as unknown[]).length).toBe(3);
-      expect(((await ask("dropLens", author, "two")) as { id: string }[]).map((item) => item.id)).toEqual(["one", "three"]); // prettier-ignore
+      expect(((await ask("dropLens", author, "two")) as { id: string }[]).map((item) => item.id)).toEqual([
+        "one",
+        "three",
+      ]);
       expect((await told())?.says).toBe("The lens Lens two was deleted");
     });
 
     it("a shared look is seen until it is ended, and by nobody who guesses", async () => {
       const look = { visit, source: "live", pins: {} };
-      const { id: share, links } = (await ask("share", author, { look, title: "For the printer", minutes: 60 })) as { id: string; links: string[] }; // prettier-ignore
+      const { id: share, links } = (await ask("share", author, { look, title: "For the printer", minutes: 60 })) as {
+        id: string;
+        links: string[];
+      };
       expect(links.every((link) => link.endsWith(`/shared/${share}`))).toBe(true);
       expect(await readShare(id, share)).toMatchObject({ title: "For the printer" });
       expect(await readShare("brackenfold", share)).toBeUndefined();
@@ -148,8 +205,14 @@ describe("actions", () => {
       const check = (name: string, expected: object) => ({ id: name, name, visit, expect: expected });
       await ask("keepChecks", author, [check("a", { slot: "s", variant: null }), check("b", { total: 0 })]);
       expect((await told())?.says).toBe("2 checks were kept");
-      const kept = (await ask("keepChecks", author, [check("a", { slot: "s", variant: "a" })])) as { id: string; expect: object }[]; // prettier-ignore
-      expect(kept.map((item) => [item.id, item.expect])).toEqual([["a", { slot: "s", variant: "a" }], ["b", { total: 0 }]]); // prettier-ignore
+      const kept = (await ask("keepChecks", author, [check("a", { slot: "s", variant: "a" })])) as {
+        id: string;
+        expect: object;
+      }[];
+      expect(kept.map((item) => [item.id, item.expect])).toEqual([
+        ["a", { slot: "s", variant: "a" }],
+        ["b", { total: 0 }],
+      ]);
       expect(((await ask("dropCheck", author, "b")) as unknown[]).length).toBe(1);
       expect((await told())?.says).toBe("The check b was deleted");
       await refused("keepChecks", [check("c", { total: -1 })]);
@@ -170,7 +233,9 @@ describe("actions", () => {
       expect(await ask("changePassword", who, old, "short")).toContain("At least 10 characters");
       expect((await listSessions(id)).filter((session) => session.person === wren)).toHaveLength(3);
       expect(await ask("changePassword", who, old, fresh)).toBeUndefined();
-      expect((await listSessions(id)).filter((session) => session.person === wren).map((session) => session.id)).toEqual([who.session]); // prettier-ignore
+      expect(
+        (await listSessions(id)).filter((session) => session.person === wren).map((session) => session.id),
+      ).toEqual([who.session]);
       expect(JSON.stringify(await told())).not.toContain(fresh);
     });
 
@@ -194,7 +259,11 @@ describe("actions", () => {
       const name = await beginSession(id, author.id, "a browser", pool());
       expect(await ask("setRoles", developer, author.id, ["author", "approver"])).toBeUndefined();
       expect((await readSession(id, name))?.roles).toEqual(["author", "approver"]);
-      expect(await told()).toMatchObject({ says: "author has other roles", before: { roles: "author" }, after: { roles: "author, approver" } }); // prettier-ignore
+      expect(await told()).toMatchObject({
+        says: "author has other roles",
+        before: { roles: "author" },
+        after: { roles: "author, approver" },
+      });
       expect(await ask("setRoles", developer, "p-none", ["author"])).toBe("There is no such person.");
     });
 

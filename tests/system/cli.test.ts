@@ -59,22 +59,33 @@ const rules = {
     },
   ],
   redirects: [{ id: "old", name: "Old", rule: when("page.path", "is", "/old"), to: "/new" }],
-}; // prettier-ignore
+};
 const ruleset = file("rules.json", rules);
-const visit = (query = "", more: object = {}) => ({ at: "2026-11-24T10:15:00Z", url: `https://shop.example/${query}`, ...more }); // prettier-ignore
-const shownBy = (line: string | undefined) => (parsed(line as string).slots as { hero: { variant: string | null; content?: unknown }[] }).hero[0]; // prettier-ignore
+const visit = (query = "", more: object = {}) => ({
+  at: "2026-11-24T10:15:00Z",
+  url: `https://shop.example/${query}`,
+  ...more,
+});
+const shownBy = (line: string | undefined) =>
+  (parsed(line as string).slots as { hero: { variant: string | null; content?: unknown }[] }).hero[0];
 
 describe("validate", () => {
   it("prints no problems for a good ruleset, and each with its place for a bad one", () => {
     expect(mirada(["validate", ruleset])).toMatchObject({ code: 0, out: "[]\n", error: "" });
     const [slot] = rules.slots;
-    const bad = { ...rules, colour: "green", slots: [{ ...slot, variants: [variant("x", when("campaign.sauce", "is", "a"))] }] }; // prettier-ignore
+    const bad = {
+      ...rules,
+      colour: "green",
+      slots: [{ ...slot, variants: [variant("x", when("campaign.sauce", "is", "a"))] }],
+    };
     const found = mirada(["validate", file("bad.json", bad)]);
     expect(found.code).toBe(2);
     const problems = JSON.parse(found.out) as { path: string; problem: string }[];
     expect(problems.map(({ path }) => path)).toContain("/colour");
     expect(problems.every(({ problem }) => problem.length > 3)).toBe(true);
-    const deep = JSON.parse(mirada(["validate", file("deep.json", { ...bad, colour: undefined })]).out) as { path: string }[]; // prettier-ignore
+    const deep = JSON.parse(mirada(["validate", file("deep.json", { ...bad, colour: undefined })]).out) as {
+      path: string;
+    }[];
     expect(deep.map(({ path }) => path)).toEqual(["/slots/0/variants/0/rule/signal"]);
   });
 });
@@ -108,7 +119,8 @@ describe("decide", () => {
   it("carries the memory of a visitor from visit to visit, where a visit brings none", () => {
     const pages = ["", "a", "b"].map((path) => visit(path, { visitorId: "wren", consent: true }));
     const path = file("pages.json", [...pages, visit("c", { visitorId: "robin", consent: true })]);
-    const variants = (args: string[]) => mirada(["decide", ruleset, path, ...args]).lines.map((line) => shownBy(line)?.variant); // prettier-ignore
+    const variants = (args: string[]) =>
+      mirada(["decide", ruleset, path, ...args]).lines.map((line) => shownBy(line)?.variant);
     expect(variants(["--carry"])).toEqual([null, "again", "again", null]);
     expect(variants([])).toEqual([null, null, null, null]);
   });
@@ -117,7 +129,10 @@ describe("decide", () => {
     const heading = "network,country,region,city,zone,lat,lon";
     const first = file("first.csv", `${heading}\n192.0.2.0/24,ES,,,,,\n192.0.2.128/25,PT,,,,,\n`);
     const second = file("second.csv", `${heading}\n192.0.2.0/24,PT,,,,,\n198.51.100.0/24,PT,,,,,\n`);
-    const path = file("places.json", ["192.0.2.1", "192.0.2.200", "198.51.100.9", "203.0.113.1"].map((ip) => visit("", { ip }))); // prettier-ignore
+    const path = file(
+      "places.json",
+      ["192.0.2.1", "192.0.2.200", "198.51.100.9", "203.0.113.1"].map((ip) => visit("", { ip })),
+    );
     const run = mirada(["decide", ruleset, path, "--places", first, "--places", second]);
     expect(run.lines.map((line) => shownBy(line)?.variant)).toEqual([null, "near", "near", null]);
   });
@@ -137,18 +152,34 @@ describe("inspect", () => {
     const run = mirada(["inspect", file("faulty.json", faulty)]);
     expect(run.code).toBe(1);
     const found = run.lines.map((line) => parsed(line));
-    expect(found.find(({ finding }) => finding === "never-shown")).toMatchObject({ slot: "hero", variant: "never", proof: "exact" }); // prettier-ignore
+    expect(found.find(({ finding }) => finding === "never-shown")).toMatchObject({
+      slot: "hero",
+      variant: "never",
+      proof: "exact",
+    });
     expect(found.every(({ says }) => typeof says === "string")).toBe(true);
-    const fine = { ...rules, redirects: [], slots: [{ ...slot, variants: [variant("mail", when("campaign.source", "is", "mossmail"))] }] }; // prettier-ignore
+    const fine = {
+      ...rules,
+      redirects: [],
+      slots: [{ ...slot, variants: [variant("mail", when("campaign.source", "is", "mossmail"))] }],
+    };
     expect(mirada(["inspect", file("fine.json", fine)])).toMatchObject({ code: 0, out: "" });
   });
 });
 
 describe("check", () => {
   it("tells of each check whether it passed, and what came instead", () => {
-    const check = (id: string, expected: object, at = visit()) => ({ id, name: `Check ${id}`, visit: at, expect: expected }); // prettier-ignore
+    const check = (id: string, expected: object, at = visit()) => ({
+      id,
+      name: `Check ${id}`,
+      visit: at,
+      expect: expected,
+    });
     const good = [check("a", { slot: "hero", variant: null }), check("b", { slot: "hero", text: "Welcome" })];
-    expect(mirada(["check", ruleset, file("good.json", good)])).toMatchObject({ code: 0, lines: ["passed  Check a", "passed  Check b", "2 passed, 0 failed"] }); // prettier-ignore
+    expect(mirada(["check", ruleset, file("good.json", good)])).toMatchObject({
+      code: 0,
+      lines: ["passed  Check a", "passed  Check b", "2 passed, 0 failed"],
+    });
     const bad = [...good, check("c", { redirect: "https://shop.example/new" }, visit("?utm_source=mossmail"))];
     const run = mirada(["check", ruleset, file("some.json", bad)]);
     expect(run.code).toBe(1);
@@ -159,7 +190,10 @@ describe("check", () => {
 
 describe("replay", () => {
   const demo = file("demo.json", demoRuleset(0));
-  const other = file("other.json", { ...demoRuleset(0), slots: demoRuleset(0).slots?.map((slot) => ({ ...slot, variants: slot.variants?.slice(1) })) }); // prettier-ignore
+  const other = file("other.json", {
+    ...demoRuleset(0),
+    slots: demoRuleset(0).slots?.map((slot) => ({ ...slot, variants: slot.variants?.slice(1) })),
+  });
   const text = [...accessLog(6000, Date.UTC(2026, 10, 25))].join("\n");
   const log = file("access.log", text);
 
@@ -180,8 +214,16 @@ describe("replay", () => {
       const three = mirada(["replay", demo, log, ...args], { env: { MIRADA_PROCESSES: "3" } });
       expect(three).toEqual(one);
       expect(one.code).toBe(0);
-      const { views, visits, changes } = parsed(one.out) as { views: number; visits: number; changes?: { views: number; visits: number } }; // prettier-ignore
-      if (args.length > 0) expect(changes).toMatchObject({ views: expect.toSatisfy((count: number) => count > 0 && count < views), visits: expect.toSatisfy((count: number) => count > 0 && count < visits) }); // prettier-ignore
+      const { views, visits, changes } = parsed(one.out) as {
+        views: number;
+        visits: number;
+        changes?: { views: number; visits: number };
+      };
+      if (args.length > 0)
+        expect(changes).toMatchObject({
+          views: expect.toSatisfy((count: number) => count > 0 && count < views),
+          visits: expect.toSatisfy((count: number) => count > 0 && count < visits),
+        });
     }
   });
 
@@ -209,12 +251,18 @@ describe("whatever is asked", () => {
     [["inspect", "missing.json"], /^mirada: cannot read missing\.json: ENOENT\n$/],
     [["validate", file("nonsense.json", "{ nonsense")], /^mirada: \S*nonsense\.json is not JSON: .*\n$/],
     [["check", ruleset, file("odd.json", [{ id: "a" }])], /^mirada: \S*odd\.json: \/0\/name: .*\n$/],
-    [["decide", ruleset, "-", "--places", file("odd.csv", "network,country\nnot-a-network,PT\n")], /^mirada: \S*odd\.csv: line 2.*\n$/],
-    [["decide", ruleset, "-", "--places", file("odd.mmdb", "no such data")], /^mirada: \S*odd\.mmdb is no MMDB file\n$/],
+    [
+      ["decide", ruleset, "-", "--places", file("odd.csv", "network,country\nnot-a-network,PT\n")],
+      /^mirada: \S*odd\.csv: line 2.*\n$/,
+    ],
+    [
+      ["decide", ruleset, "-", "--places", file("odd.mmdb", "no such data")],
+      /^mirada: \S*odd\.mmdb is no MMDB file\n$/,
+    ],
   ])("%j is bad input: exit 2, one line", (args, error) => {
     const run = mirada(args);
     expect([run.code, run.out]).toEqual([2, ""]);
     if (args.length > 0) expect(run.error.trimEnd().split("\n")).toHaveLength(1);
     expect(run.error).toMatch(error);
-  }); // prettier-ignore
+  });
 });

@@ -32,15 +32,27 @@ const first = siteDraftSchema.parse({
     blockTypes: [{ id: "b", name: "B", fields: [{ id: "headline", name: "H", kind: "line" }] }],
     slots: [{ id: "s", name: "S", variants: [variant("picked")] }],
     redirects: [
-      { id: "away", name: "Away", rule: { signal: "page.path", op: "is", value: "/away" }, to: "https://other.example/" },
+      {
+        id: "away",
+        name: "Away",
+        rule: { signal: "page.path", op: "is", value: "/away" },
+        to: "https://other.example/",
+      },
     ],
   }),
   library: [block("one", "First block"), block("two", "Second block")],
   picks: [{ id: "p", variant: "picked", arm: "a", labels: ["offer"] }],
-}); // prettier-ignore
+});
 let one: SignedIn;
 const visitPage = (target: string) =>
-  answer({ site: id, target, headers: new Headers({ host: "shop.localhost" }), cookies: {}, page: undefined, cart: undefined }); // prettier-ignore
+  answer({
+    site: id,
+    target,
+    headers: new Headers({ host: "shop.localhost" }),
+    cookies: {},
+    page: undefined,
+    cart: undefined,
+  });
 const headlineOf = (got: Awaited<ReturnType<typeof answer>>) => got?.decision.slots.s?.[0]?.content?.fields.headline;
 
 describe("content and lenses", () => {
@@ -97,8 +109,9 @@ describe("content and lenses", () => {
     expect(await answerShare(id, other, "/", "", undefined)).toBeUndefined();
     // A preview pass of the workbench is no shared link, and a name that was made up is none either.
     expect(await readShare(id, await makePass(id, one.session, look))).toBeUndefined();
-    for (const name of ["", "x".repeat(24), "../../etc/passwd", "' or 1=1 --"]) expect(await readShare(id, name)).toBeUndefined();
-  }); // prettier-ignore
+    for (const name of ["", "x".repeat(24), "../../etc/passwd", "' or 1=1 --"])
+      expect(await readShare(id, name)).toBeUndefined();
+  });
 
   it("pages are taken up once, lenses keep their steps, an address is kept once", async () => {
     const page = (path: string) => ({ path, title: path, facts: { id: path } });

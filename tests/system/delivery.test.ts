@@ -116,7 +116,12 @@ describe("the delivery server", () => {
       expect([answer.statusCode, answer.headers["content-type"]]).toEqual([status, "application/problem+json"]);
       expect(answer.json()).toMatchObject({ type: "about:blank", status, problems: [{ path }] });
     }
-    const broken = await app.inject({ method: "POST", url: "/v1/decide", headers: { authorization: `Bearer ${secret}`, "content-type": "application/json" }, payload: "{" });
+    const broken = await app.inject({
+      method: "POST",
+      url: "/v1/decide",
+      headers: { authorization: `Bearer ${secret}`, "content-type": "application/json" },
+      payload: "{",
+    });
     expect([broken.statusCode, broken.json().title]).toEqual([400, "The body could not be understood"]);
     const long = await decide({ visit: { ...visit(), userAgent: "x".repeat(70_000) } });
     expect([long.statusCode, long.json().title]).toEqual([413, "The body is longer than 64 kB"]);
@@ -124,7 +129,13 @@ describe("the delivery server", () => {
   });
 
   it("answers only with a good key of the right kind", async () => {
-    for (const key of ["", "nonsense", open, secret.slice(0, -1) + (secret.endsWith("0") ? "1" : "0"), `server_other_${"0".repeat(60)}`]) {
+    for (const key of [
+      "",
+      "nonsense",
+      open,
+      secret.slice(0, -1) + (secret.endsWith("0") ? "1" : "0"),
+      `server_other_${"0".repeat(60)}`,
+    ]) {
       const answer = await decide({ visit: visit() }, key);
       expect([key, answer.statusCode]).toEqual([key, 401]);
       expect(answer.headers["www-authenticate"]).toBe("Bearer");
@@ -137,7 +148,11 @@ describe("the delivery server", () => {
   });
 
   it("hands out the live ruleset with an ETag that changes with a release and with a pause", async () => {
-    const fetch = (tag?: string) => app.inject({ url: "/v1/ruleset", headers: { authorization: `Bearer ${secret}`, ...(tag ? { "if-none-match": tag } : {}) } });
+    const fetch = (tag?: string) =>
+      app.inject({
+        url: "/v1/ruleset",
+        headers: { authorization: `Bearer ${secret}`, ...(tag ? { "if-none-match": tag } : {}) },
+      });
     const answer = await fetch();
     expect(answer.json()).toMatchObject({ format: "mirada-ruleset/1", site: { id } });
     const tag = String(answer.headers.etag);
@@ -147,14 +162,24 @@ describe("the delivery server", () => {
     await expect.poll(async () => (await fetch(tag)).statusCode, { timeout: 15_000, interval: 20 }).toBe(200);
     expect((await decide({ visit: visit("?utm_source=mossmail") })).json().decision.slots.s[0].variant).toBe("all");
     await pause(one, { kind: "variant", id: "mail" }, null);
-    await expect.poll(async () => (await decide({ visit: visit("?utm_source=mossmail") })).json().decision.slots.s[0].variant, { timeout: 15_000, interval: 20 }).toBe("mail");
+    await expect
+      .poll(async () => (await decide({ visit: visit("?utm_source=mossmail") })).json().decision.slots.s[0].variant, {
+        timeout: 15_000,
+        interval: 20,
+      })
+      .toBe("mail");
   });
 
   it("goes back to an earlier release in one step", async () => {
     const slot = (await loadDraft(id))!.ruleset.slots[0]!;
-    await changeDraft(one, "the first switched off", [{ do: "set", at: ["slots", "s", "variants", "mail", "on"], before: slot.variants[0]!.on, after: false }]);
-    expect(await askForReview(one, { note: "second", version: (await loadDraft(id))!.version, reason: "", live: true })).toMatchObject({ ok: true, release: 2 });
-    const shown = async () => (await decide({ visit: visit("?utm_source=mossmail") })).json().decision.slots.s[0].variant;
+    await changeDraft(one, "the first switched off", [
+      { do: "set", at: ["slots", "s", "variants", "mail", "on"], before: slot.variants[0]!.on, after: false },
+    ]);
+    expect(
+      await askForReview(one, { note: "second", version: (await loadDraft(id))!.version, reason: "", live: true }),
+    ).toMatchObject({ ok: true, release: 2 });
+    const shown = async () =>
+      (await decide({ visit: visit("?utm_source=mossmail") })).json().decision.slots.s[0].variant;
     await expect.poll(shown, { timeout: 15_000, interval: 20 }).toBe("all");
     expect(await returnTo(one, 1, "the second was wrong")).toEqual({ ok: true, release: 1 });
     await expect.poll(shown, { timeout: 15_000, interval: 20 }).toBe("mail");
@@ -165,11 +190,24 @@ describe("the delivery server", () => {
   it("answers pages of allowed origins alone, and remembers with consent alone", async () => {
     const answer = await ask({});
     expect(answer.headers["access-control-allow-origin"]).toBe(origin);
-    expect(answer.json()).toMatchObject({ slots: { s: [{ variant: "all" }] }, source: "direct", kinds: { n: [{ id: "text", kind: "line" }] } });
+    expect(answer.json()).toMatchObject({
+      slots: { s: [{ variant: "all" }] },
+      source: "direct",
+      kinds: { n: [{ id: "text", kind: "line" }] },
+    });
     expect(answer.json()).not.toHaveProperty("remember");
-    for (const headers of [{ origin: "https://evil.example" }, { origin: "null" }, { origin: `${origin}.evil.example` }, {} as Record<string, string>]) {
+    for (const headers of [
+      { origin: "https://evil.example" },
+      { origin: "null" },
+      { origin: `${origin}.evil.example` },
+      {} as Record<string, string>,
+    ]) {
       const refused = await ask({}, headers);
-      expect([headers, refused.statusCode, refused.headers["access-control-allow-origin"]]).toEqual([headers, 403, undefined]);
+      expect([headers, refused.statusCode, refused.headers["access-control-allow-origin"]]).toEqual([
+        headers,
+        403,
+        undefined,
+      ]);
     }
     expect((await ask({ key: secret })).statusCode).toBe(401);
     const remember = (await ask({ consent: true })).json().remember as string;
@@ -181,13 +219,22 @@ describe("the delivery server", () => {
     expect(forged.split(".")[0]).not.toBe(remember.split(".")[0]);
     expect((await ask({ consent: true, remember }, { origin, "sec-gpc": "1" })).json().remember).toBeNull();
     expect((await ask({ url: "javascript:alert(1)" })).statusCode).toBe(400);
-    const before = await app.inject({ method: "OPTIONS", url: "/v1/page", headers: { origin, "access-control-request-method": "POST" } });
+    const before = await app.inject({
+      method: "OPTIONS",
+      url: "/v1/page",
+      headers: { origin, "access-control-request-method": "POST" },
+    });
     expect([before.statusCode, before.headers["access-control-allow-methods"]]).toEqual([204, "POST"]);
   });
 
   it("takes events, counts one that was sent twice once, and says which are too far off", async () => {
     const send = (events: unknown[], more: object = { key: open }) =>
-      app.inject({ method: "POST", url: "/v1/events", headers: { origin, "content-type": "text/plain" }, payload: JSON.stringify({ ...more, events }) });
+      app.inject({
+        method: "POST",
+        url: "/v1/events",
+        headers: { origin, "content-type": "text/plain" },
+        payload: JSON.stringify({ ...more, events }),
+      });
     const twice = event();
     const answer = await send([twice, event({ kind: "click", name: "/ferns" }), event({ at: "2020-01-01T00:00:00Z" })]);
     expect([answer.statusCode, answer.json()]).toEqual([202, { taken: 2, late: 1 }]);
@@ -198,18 +245,38 @@ describe("the delivery server", () => {
     expect((await send([event({ kind: "sale" })])).json().problems[0].path).toBe("/events/0/kind");
     expect((await send([event({ visitor: "somebody" })])).statusCode).toBe(400);
     const row = (await pool().query("select * from events where site = $1 limit 1", [id])).rows[0];
-    expect(Object.keys(row).sort()).toEqual(["arm", "at", "country", "day", "device", "first", "id", "kind", "name", "site", "slot", "source", "value", "variant"]);
+    expect(Object.keys(row).sort()).toEqual([
+      "arm",
+      "at",
+      "country",
+      "day",
+      "device",
+      "first",
+      "id",
+      "kind",
+      "name",
+      "site",
+      "slot",
+      "source",
+      "value",
+      "variant",
+    ]);
   });
 
   it("one event that can never be written keeps no other from being written", async () => {
     const queue = new EventQueue(1000, 100, 5, keepEvents);
-    const kept = (more: object) => ({ ...(event() as object), name: "", value: 0, country: "", device: "", at: nowText(), ...more }) as never;
+    const kept = (more: object) =>
+      ({ ...(event() as object), name: "", value: 0, country: "", device: "", at: nowText(), ...more }) as never;
     const before = await written();
     queue.take(id, [kept({}), kept({ name: "a\u0000b" }), kept({}), kept({})]);
     await queue.drain(5000);
     expect([await written(), queue.counts.dropped, queue.waiting]).toEqual([before + 3, 1, 0]);
     const small = new EventQueue(2);
-    expect([small.take(id, [kept({}), kept({}), kept({})]), small.counts.refused, small.waiting]).toEqual([false, 3, 0]);
+    expect([small.take(id, [kept({}), kept({}), kept({})]), small.counts.refused, small.waiting]).toEqual([
+      false,
+      3,
+      0,
+    ]);
   });
 
   it("limits how often one address may ask by script, and nobody else", async () => {
@@ -217,7 +284,11 @@ describe("the delivery server", () => {
     for (let count = 0; count < 80; count++) if ((await ask({})).statusCode === 429) limited += 1;
     expect(limited).toBeGreaterThan(0);
     const last = await ask({});
-    expect([last.statusCode, last.headers["content-type"], Number(last.headers["retry-after"]) > 0]).toEqual([429, "application/problem+json", true]);
+    expect([last.statusCode, last.headers["content-type"], Number(last.headers["retry-after"]) > 0]).toEqual([
+      429,
+      "application/problem+json",
+      true,
+    ]);
     expect((await decide({ visit: visit() })).statusCode).toBe(200);
   });
 
@@ -227,6 +298,8 @@ describe("the delivery server", () => {
     // Source: the OpenAPI 3.1 schema, as @seriousme/openapi-schema-validator carries it.
     expect((await new Validator().validate(description)).errors).toBeUndefined();
     expect((await app.inject({ url: "/health" })).json()).toEqual({ ok: true });
-    expect((await app.inject({ url: "/metrics" })).body).toContain('mirada_requests_total{route="/v1/decide",status="200"}');
+    expect((await app.inject({ url: "/metrics" })).body).toContain(
+      'mirada_requests_total{route="/v1/decide",status="200"}',
+    );
   });
-}); // prettier-ignore
+});

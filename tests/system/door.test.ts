@@ -29,15 +29,26 @@ function ask(
 ): Promise<{ status: number; took: number }> {
   const began = performance.now();
   return new Promise((resolve, reject) => {
-    const request = http.request({ host: "127.0.0.1", port: at, method: options.method ?? "GET", path: options.path, headers: { host: `localhost:${at}`, ...options.headers } }, (response) => {
-      response.resume();
-      resolve({ status: response.statusCode ?? 0, took: performance.now() - began });
-      response.on("error", () => undefined);
-    }); // prettier-ignore
+    const request = http.request(
+      {
+        host: "127.0.0.1",
+        port: at,
+        method: options.method ?? "GET",
+        path: options.path,
+        headers: { host: `localhost:${at}`, ...options.headers },
+      },
+      (response) => {
+        response.resume();
+        resolve({ status: response.statusCode ?? 0, took: performance.now() - began });
+        response.on("error", () => undefined);
+      },
+    );
     // A refusal comes while the body is still being sent: what then breaks is the sending.
     request.on("error", (error: NodeJS.ErrnoException) =>
-      error.code === "EPIPE" || error.code === "ECONNRESET" ? resolve({ status: 0, took: performance.now() - began }) : reject(error),
-    ); // prettier-ignore
+      error.code === "EPIPE" || error.code === "ECONNRESET"
+        ? resolve({ status: 0, took: performance.now() - began })
+        : reject(error),
+    );
     request.end(options.body);
   });
 }
@@ -91,7 +102,10 @@ describe("limits at the door", () => {
       });
       expect([path, [413, 0].includes(status)]).toEqual([path, true]);
     }
-    expect((await ask(port + 1, { method: "POST", path: "/v1/page", body, headers: { "content-type": "text/plain" } })).status).toSatisfy((status: number) => [413, 0].includes(status)); // prettier-ignore
+    expect(
+      (await ask(port + 1, { method: "POST", path: "/v1/page", body, headers: { "content-type": "text/plain" } }))
+        .status,
+    ).toSatisfy((status: number) => [413, 0].includes(status));
     expect(memory() - before).toBeLessThan(150);
     // Without a told length nothing is read at all.
     const answer = await new Promise<string>((resolve) => {

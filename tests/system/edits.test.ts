@@ -118,7 +118,10 @@ describe("changes of a draft, on PostgreSQL", () => {
 
   it("all kinds of changes, several in one, are stored as they were made and taken back again", async () => {
     const numbers = fc.tuple(fc.nat(9), fc.nat(9), fc.nat(9));
-    const changes = fc.array(fc.array(fc.tuple(fc.constantFrom(...kinds), numbers), { minLength: 1, maxLength: 4 }), { minLength: 1, maxLength: 8 }); // prettier-ignore
+    const changes = fc.array(fc.array(fc.tuple(fc.constantFrom(...kinds), numbers), { minLength: 1, maxLength: 4 }), {
+      minLength: 1,
+      maxLength: 8,
+    });
     let made = 0;
     let counted = 0;
     await fc.assert(

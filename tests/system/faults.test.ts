@@ -23,7 +23,14 @@ let secret = "";
 async function startDelivery(): Promise<{ port: number; child: ChildProcess }> {
   const port = await freePort();
   const child = spawn("node", [".next/mirada/delivery.mjs"], {
-    env: { ...process.env, PORT: String(port), DATABASE_URL: database.url, MIRADA_SITE: site, MIRADA_LOG: "off", MIRADA_PER_MINUTE: "1000000" },
+    env: {
+      ...process.env,
+      PORT: String(port),
+      DATABASE_URL: database.url,
+      MIRADA_SITE: site,
+      MIRADA_LOG: "off",
+      MIRADA_PER_MINUTE: "1000000",
+    },
     stdio: ["ignore", "pipe", "inherit"],
   });
   children.push(child);
@@ -32,7 +39,7 @@ async function startDelivery(): Promise<{ port: number; child: ChildProcess }> {
     child.once("exit", () => reject(new Error("the delivery server ended before it was ready: is it built?")));
   });
   return { port, child };
-} // prettier-ignore
+}
 
 const visit = { at: "2026-11-24T10:15:00Z", url: "https://shop.example/" };
 async function shown(port: number): Promise<{ status: number; text?: string }> {
@@ -42,11 +49,13 @@ async function shown(port: number): Promise<{ status: number; text?: string }> {
     body: JSON.stringify({ visit }),
   });
   if (answer.status !== 200) return { status: answer.status };
-  const { decision } = (await answer.json()) as { decision: { slots: Record<string, { content: { fields: { text: string } } }[]> } };
+  const { decision } = (await answer.json()) as {
+    decision: { slots: Record<string, { content: { fields: { text: string } } }[]> };
+  };
   // Two slots that every release changes together: were a release taken up by halves, they would differ.
   const [a, b] = ["a", "b"].map((slot) => decision.slots[slot]?.[0]?.content.fields.text);
   return { status: 200, text: a === b ? String(a) : `${a} beside ${b}` };
-} // prettier-ignore
+}
 
 const draftOf = (text: string) =>
   siteDraftSchema.parse({
@@ -137,12 +146,16 @@ describe("when something breaks", () => {
        select $1, max(number) + 1, 'test', '', $2, 'unannounced', 1 from releases where site = $1`,
       [site, JSON.stringify(made)],
     );
-    await client.query("insert into went_live (site, release) select $1, max(number) from releases where site = $1", [site]);
+    await client.query("insert into went_live (site, release) select $1, max(number) from releases where site = $1", [
+      site,
+    ]);
     await client.end();
     await expect
-      .poll(async () => (await Promise.all(servers.map(({ port }) => shown(port)))).map((one) => one.text), { timeout: 15_000 })
+      .poll(async () => (await Promise.all(servers.map(({ port }) => shown(port)))).map((one) => one.text), {
+        timeout: 15_000,
+      })
       .toEqual(["unannounced", "unannounced"]);
-  }); // prettier-ignore
+  });
 
   it("the database is killed under load: visitors get right answers throughout, events arrive afterwards, none twice", async () => {
     const [one] = servers;
@@ -160,7 +173,16 @@ describe("when something breaks", () => {
     };
     const tell = async () => {
       while (going) {
-        const events = Array.from({ length: 20 }, () => ({ id: randomUUID(), kind: "exposure", slot: "a", variant: "a-v", arm: "x", first: false, country: "PT", device: "phone" }));
+        const events = Array.from({ length: 20 }, () => ({
+          id: randomUUID(),
+          kind: "exposure",
+          slot: "a",
+          variant: "a-v",
+          arm: "x",
+          first: false,
+          country: "PT",
+          device: "phone",
+        }));
         const send = () =>
           fetch(`http://127.0.0.1:${port}/v1/events`, {
             method: "POST",
@@ -180,7 +202,10 @@ describe("when something breaks", () => {
     const before = answers;
     await new Promise((next) => setTimeout(next, 3000));
     expect(answers - before).toBeGreaterThan(100);
-    expect((await (await fetch(`http://127.0.0.1:${port}/ready`)).json()) as object).toMatchObject({ ready: true, database: false });
+    expect((await (await fetch(`http://127.0.0.1:${port}/ready`)).json()) as object).toMatchObject({
+      ready: true,
+      database: false,
+    });
     database.again();
     await new Promise((next) => setTimeout(next, 1500));
     going = false;
@@ -190,14 +215,22 @@ describe("when something breaks", () => {
     const client = new pg.Client({ connectionString: database.url });
     await client.connect();
     const count = async (sql: string) => Number((await client.query(sql, [site])).rows[0].n);
-    await expect.poll(() => count("select count(*) as n from events where site = $1"), { timeout: 20_000 }).toBe(ids.size);
+    await expect
+      .poll(() => count("select count(*) as n from events where site = $1"), { timeout: 20_000 })
+      .toBe(ids.size);
     expect(await count("select sum(count) as n from event_hours where site = $1")).toBe(ids.size);
     await client.end();
-  }, 60_000); // prettier-ignore
+  }, 60_000);
 
   it("a server that is stopped writes what it holds; one that is killed in a release leaves old or new", async () => {
     const extra = await startDelivery();
-    const events = Array.from({ length: 50 }, () => ({ id: randomUUID(), kind: "click", slot: "b", variant: "b-v", arm: "x" }));
+    const events = Array.from({ length: 50 }, () => ({
+      id: randomUUID(),
+      kind: "click",
+      slot: "b",
+      variant: "b-v",
+      arm: "x",
+    }));
     await fetch(`http://127.0.0.1:${extra.port}/v1/events`, {
       method: "POST",
       headers: { authorization: `Bearer ${secret}`, "content-type": "application/json" },
@@ -208,19 +241,28 @@ describe("when something breaks", () => {
     expect(await ended).toBe(0);
     const client = new pg.Client({ connectionString: database.url });
     await client.connect();
-    expect((await client.query("select count(*)::int as n from events where site = $1 and kind = 'click'", [site])).rows[0].n).toBe(50);
+    expect(
+      (await client.query("select count(*)::int as n from events where site = $1 and kind = 'click'", [site])).rows[0]
+        .n,
+    ).toBe(50);
     // A release whose transaction is cut off in the middle is none.
     const half = new pg.Client({ connectionString: database.url });
     half.on("error", () => undefined);
     await half.connect();
     const { pid } = (await half.query("select pg_backend_pid() as pid")).rows[0];
     await half.query("begin");
-    await half.query("insert into releases (site, number, person, note, ruleset, sha256, draft_version) select $1, max(number) + 1, 'x', '', $2, 'half', 1 from releases where site = $1", [site, JSON.stringify(rulesetOf(draftOf("half")))]);
+    await half.query(
+      "insert into releases (site, number, person, note, ruleset, sha256, draft_version) select $1, max(number) + 1, 'x', '', $2, 'half', 1 from releases where site = $1",
+      [site, JSON.stringify(rulesetOf(draftOf("half")))],
+    );
     await client.query("select pg_terminate_backend($1)", [pid]);
-    expect((await client.query("select count(*)::int as n from releases where site = $1 and sha256 = 'half'", [site])).rows[0].n).toBe(0);
+    expect(
+      (await client.query("select count(*)::int as n from releases where site = $1 and sha256 = 'half'", [site]))
+        .rows[0].n,
+    ).toBe(0);
     for (const { port } of servers) expect((await shown(port)).text).toBe("unannounced");
     await client.end();
-  }); // prettier-ignore
+  });
 
   it("five seconds of load at a set rate: every request is answered, and rightly", async () => {
     const rate = 300;
@@ -239,10 +281,18 @@ describe("when something breaks", () => {
     const folder = mkdtempSync(join(tmpdir(), "mirada-test-"));
     const file = join(folder, "all.dump");
     const run = (what: string, from: string) =>
-      spawnSync("node", ["scripts/backup.mjs", what, from], { env: { ...process.env, DATABASE_URL: database.url }, encoding: "utf8" });
+      spawnSync("node", ["scripts/backup.mjs", what, from], {
+        env: { ...process.env, DATABASE_URL: database.url },
+        encoding: "utf8",
+      });
     const client = new pg.Client({ connectionString: database.url });
     await client.connect();
-    const count = async () => (await client.query("select (select count(*) from events)::int as events, (select count(*) from releases)::int as releases, (select sum(count) from event_hours)::int as hours")).rows[0];
+    const count = async () =>
+      (
+        await client.query(
+          "select (select count(*) from events)::int as events, (select count(*) from releases)::int as releases, (select sum(count) from event_hours)::int as hours",
+        )
+      ).rows[0];
     const before = await count();
     expect(before.events).toBeGreaterThan(0);
     expect(run("backup", file).status).toBe(0);
@@ -256,13 +306,16 @@ describe("when something breaks", () => {
     await expect(client.query("update releases set note = 'changed'")).rejects.toThrow("never changes");
     await client.end();
     rmSync(folder, { recursive: true, force: true });
-  }, 60_000); // prettier-ignore
+  }, 60_000);
 
   it("what is not asked for by anybody is not answered: no other path of the delivery server is open", async () => {
     const status = (path: string) =>
       new Promise<number>((resolve, reject) =>
-        get({ host: "127.0.0.1", port: servers[0]!.port, path }, (response) => resolve(response.resume().statusCode ?? 0)).on("error", reject),
+        get({ host: "127.0.0.1", port: servers[0]!.port, path }, (response) =>
+          resolve(response.resume().statusCode ?? 0),
+        ).on("error", reject),
       );
-    for (const path of ["/", "/v1", "/v1/ruleset", "/../etc/passwd", "/%2e%2e/x"]) expect([401, 404]).toContain(await status(path));
-  }); // prettier-ignore
+    for (const path of ["/", "/v1", "/v1/ruleset", "/../etc/passwd", "/%2e%2e/x"])
+      expect([401, 404]).toContain(await status(path));
+  });
 });

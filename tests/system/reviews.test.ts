@@ -112,7 +112,13 @@ describe("reviews", () => {
 
   it("a failing check keeps it back, unless a reason is given, which stays with it", async () => {
     await saveChecks(id, [
-      { id: "c", name: "Nobody sees a", visit: { at: "2026-11-24T10:15:00Z", url: "https://shop.example/" }, steps: [], expect: { slot: "s", variant: null } },
+      {
+        id: "c",
+        name: "Nobody sees a",
+        visit: { at: "2026-11-24T10:15:00Z", url: "https://shop.example/" },
+        steps: [],
+        expect: { slot: "s", variant: null },
+      },
     ]);
     const refused = await ask(editor);
     expect(refused).toMatchObject({ ok: false, report: { checks: 1, failed: [{ id: "c" }] } });
@@ -120,10 +126,13 @@ describe("reviews", () => {
     const unseen = await ask(editor, { reason: "all of it", accepted: [] });
     expect(unseen).toMatchObject({ ok: false, problem: "One thing fails that you have not accepted yet." });
     const says = (refused as { report: { failed: { says: string }[] } }).report.failed.map((item) => item.says);
-    expect(await ask(editor, { reason: "the check is of last week", accepted: says })).toMatchObject({ ok: true, review: 9 });
+    expect(await ask(editor, { reason: "the check is of last week", accepted: says })).toMatchObject({
+      ok: true,
+      review: 9,
+    });
     const [review] = await listReviews(id);
     expect(review).toMatchObject({ override: "the check is of last week", report: { failed: [{ id: "c" }] } });
-  }); // prettier-ignore
+  });
 
   it("undo takes back one's own changes, and the audit trail forgets none of them", async () => {
     await rename(editor, "mine");
@@ -153,11 +162,15 @@ describe("reviews", () => {
 
   it("a pass ends with the session that made it", async () => {
     const guest = await somebody(id, "guest", ["author"]);
-    const look = { visit: { at: "2026-11-24T10:15:00Z", url: "https://shop.example/" }, source: "draft" as const, pins: {} };
+    const look = {
+      visit: { at: "2026-11-24T10:15:00Z", url: "https://shop.example/" },
+      source: "draft" as const,
+      pins: {},
+    };
     const pass = await makePass(id, guest.session, look);
     expect(await readPass(id, pass)).toEqual(look);
     await endSession(id, guest.session);
     expect(await readPass(id, pass)).toBeUndefined();
     expect(await readPass(id, await makePass(id, "no such session", look))).toBeUndefined();
-  }); // prettier-ignore
+  });
 });

@@ -18,7 +18,12 @@ let port = 0;
 let server: ChildProcess;
 const password = "a sentence of its own";
 
-interface Asked { status: number; body: { problem?: string } & Record<string, unknown>; cookie?: string; headers: Headers } // prettier-ignore
+interface Asked {
+  status: number;
+  body: { problem?: string } & Record<string, unknown>;
+  cookie?: string;
+  headers: Headers;
+}
 async function post(path: string, body: unknown, headers: Record<string, string> = {}): Promise<Asked> {
   const answer = await fetch(`http://localhost:${port}${path}`, {
     method: "POST",
@@ -77,9 +82,15 @@ describe("roles over HTTP", () => {
       expect(answer.body.problem).toBeTruthy();
     }
     expect((await post(`/act/${name}`, nonsense)).status).toBe(401);
-    expect((await post(`/act/${name}`, nonsense, { cookie: cookies.get("author") ?? "", origin: "http://evil.example" })).status).toBe(403);
-    expect((await post(`/act/${name}`, nonsense, { cookie: cookies.get("author") ?? "", "content-type": "text/plain" })).status).toBe(403);
-  }); // prettier-ignore
+    expect(
+      (await post(`/act/${name}`, nonsense, { cookie: cookies.get("author") ?? "", origin: "http://evil.example" }))
+        .status,
+    ).toBe(403);
+    expect(
+      (await post(`/act/${name}`, nonsense, { cookie: cookies.get("author") ?? "", "content-type": "text/plain" }))
+        .status,
+    ).toBe(403);
+  });
 
   it("edits of the draft are judged one by one, on the server", async () => {
     const rename = [{ do: "set", at: ["site", "name"], before: "Shop", after: "Taken over" }];
@@ -96,7 +107,11 @@ describe("roles over HTTP", () => {
       fetch(`http://localhost:${port}${path}`, { redirect: "manual", headers: { cookie } });
     for (const path of ["/", "/releases", "/people", "/audit", "/settings", "/connect"]) {
       const out = await get(path);
-      expect([path, out.status, out.headers.get("location")]).toEqual([path, 307, `/sign-in?next=${encodeURIComponent(path)}`]);
+      expect([path, out.status, out.headers.get("location")]).toEqual([
+        path,
+        307,
+        `/sign-in?next=${encodeURIComponent(path)}`,
+      ]);
       expect((await get(path, cookies.get("author"))).status).toBe(200);
     }
     expect((await get("/news")).status).toBe(401);
@@ -111,10 +126,14 @@ describe("roles over HTTP", () => {
     expect((await post("/act/nothing", [], { cookie: cookies.get("editor") ?? "" })).status).toBe(404);
     expect((await post("/act/constructor", [], { cookie: cookies.get("editor") ?? "" })).status).toBe(404);
     expect((await post("/act/undo", "{", { cookie: cookies.get("editor") ?? "" })).status).toBe(422);
-  }); // prettier-ignore
+  });
 
   it("a session is new with every sign-in, cannot be planted, and ends when it is ended", async () => {
-    const planted = await post("/enter", { email: "author@shop.example", password }, { cookie: cookies.get("editor") ?? "" });
+    const planted = await post(
+      "/enter",
+      { email: "author@shop.example", password },
+      { cookie: cookies.get("editor") ?? "" },
+    );
     expect(planted.cookie).not.toBe(cookies.get("editor"));
     const header = planted.headers.getSetCookie()[0] ?? "";
     expect(header).toMatch(/HttpOnly/i);
@@ -126,7 +145,7 @@ describe("roles over HTTP", () => {
     expect((await post("/leave", {}, { cookie })).status).toBe(204);
     // The cookie is still the same; what it names has ended.
     expect((await post("/act/people", [], { cookie })).status).toBe(401);
-  }); // prettier-ignore
+  });
 
   it("an invitation makes one person with its roles, once", async () => {
     const developer = { cookie: cookies.get("developer") ?? "" };
@@ -149,13 +168,16 @@ describe("roles over HTTP", () => {
     await post("/act/letGo", [id, true], developer);
     expect((await post("/act/people", [], { cookie: joined.cookie ?? "" })).status).toBe(401);
     expect((await enter("new")).status).toBe(401);
-  }); // prettier-ignore
+  });
 
   it("somebody always keeps the people", async () => {
     const developer = { cookie: cookies.get("developer") ?? "" };
     const people = await post("/act/people", [], developer);
     const own = (people.body.people as { name: string; id: string }[]).find((one) => one.name === "developer")?.id;
-    for (const [name, args] of [["setRoles", [own, ["author"]]], ["letGo", [own, true]]] as const) {
+    for (const [name, args] of [
+      ["setRoles", [own, ["author"]]],
+      ["letGo", [own, true]],
+    ] as const) {
       const answer = await fetch(`http://localhost:${port}/act/${name}`, {
         method: "POST",
         headers: { "content-type": "application/json", origin: `http://localhost:${port}`, ...developer },
@@ -164,7 +186,7 @@ describe("roles over HTTP", () => {
       expect(await answer.json()).toEqual(expect.any(String));
     }
     expect((await post("/act/people", [], developer)).status).toBe(200);
-  }); // prettier-ignore
+  });
 
   it("guessing passwords is slowed down, whoever guesses and whether or not there is such a person", async () => {
     for (const who of ["approver", "nobody-here"]) {
@@ -188,7 +210,11 @@ describe("roles over HTTP", () => {
         );
       });
     expect((await raw({ host: "rebound.example" })).status).toBe(421);
-    expect((await raw({ host: `localhost:${port}`, "x-forwarded-host": "rebound.example" })).location).toBe("/sign-in?next=%2F");
-    expect((await raw({ host: `localhost:${port}`, "x-mirada-path": "//evil.example" })).location).toBe("/sign-in?next=%2F");
-  }); // prettier-ignore
+    expect((await raw({ host: `localhost:${port}`, "x-forwarded-host": "rebound.example" })).location).toBe(
+      "/sign-in?next=%2F",
+    );
+    expect((await raw({ host: `localhost:${port}`, "x-mirada-path": "//evil.example" })).location).toBe(
+      "/sign-in?next=%2F",
+    );
+  });
 });

@@ -28,11 +28,23 @@ import { somebody, uniqueId } from "./support";
 import { now, nowText } from "@/clock";
 
 const id = uniqueId("sending");
-const clinic = { signal: "time", op: "within", value: { zone: "site", days: ["TU"], windows: [{ start: "10:00", end: "12:00" }] } }; // prettier-ignore
+const clinic = {
+  signal: "time",
+  op: "within",
+  value: { zone: "site", days: ["TU"], windows: [{ start: "10:00", end: "12:00" }] },
+};
 const first = siteDraftSchema.parse(
   ruleset({ site: { ...site, id }, slots: [{ id: "s", name: "S", variants: [variant("a", clinic)] }] }),
 );
-const link = (name: string): CampaignLink => ({ id: name, name, path: "/", tags: [{ name: "utm_source", value: name }], part: "", note: "", usedBy: "" }); // prettier-ignore
+const link = (name: string): CampaignLink => ({
+  id: name,
+  name,
+  path: "/",
+  tags: [{ name: "utm_source", value: name }],
+  part: "",
+  note: "",
+  usedBy: "",
+});
 let who: SignedIn;
 let author: SignedIn;
 
@@ -42,7 +54,10 @@ describe("sending people, and what came of it", () => {
     await tendPartitions(pool());
     await transaction(async (db) => {
       await createSite(first, db);
-      await putLive({ site: id, person: "mirada", note: "First", ruleset: first, sha256: "0".repeat(64), draftVersion: 1 }, db); // prettier-ignore
+      await putLive(
+        { site: id, person: "mirada", note: "First", ruleset: first, sha256: "0".repeat(64), draftVersion: 1 },
+        db,
+      );
     });
     who = await somebody(id, "everything");
     author = await somebody(id, "author", ["author"]);
@@ -69,7 +84,22 @@ describe("sending people, and what came of it", () => {
     const at = (hour: number, minute: number) => new Date(Date.UTC(2026, 10, 24, hour, minute));
     const shift = now() - at(12, 0).getTime();
     const days = Math.floor(shift / 86_400_000) * 86_400_000;
-    const event = (hour: number, more: object) => ({ site: id, id: randomUUID(), at: new Date(at(hour, 30).getTime() + days).toISOString(), kind: "exposure" as const, slot: "s", variant: "a", arm: "a", first: true, name: "", value: 0, country: "PT", source: "mossmail", device: "phone", ...more }); // prettier-ignore
+    const event = (hour: number, more: object) => ({
+      site: id,
+      id: randomUUID(),
+      at: new Date(at(hour, 30).getTime() + days).toISOString(),
+      kind: "exposure" as const,
+      slot: "s",
+      variant: "a",
+      arm: "a",
+      first: true,
+      name: "",
+      value: 0,
+      country: "PT",
+      source: "mossmail",
+      device: "phone",
+      ...more,
+    });
     const made = [
       event(9, {}),
       event(9, { country: "ES", first: false }),
@@ -81,20 +111,38 @@ describe("sending people, and what came of it", () => {
     await keepEvents(made);
     const day = (plus: number) => new Date(at(0, 0).getTime() + days + plus * 86_400_000).toISOString().slice(0, 10);
     const rows = await resultRows(id, "s", day(0), day(0), "UTC");
-    const whole = outcomes(rows.filter((row) => row.of === "day"), "order");
-    expect(whole.find((item) => item.variant === "a")).toEqual({ variant: "a", arm: "a", exposures: 3, visitors: 2, clicks: 1, clicked: 1, conversions: 1, converted: 1, value: 2590 });
+    const whole = outcomes(
+      rows.filter((row) => row.of === "day"),
+      "order",
+    );
+    expect(whole.find((item) => item.variant === "a")).toEqual({
+      variant: "a",
+      arm: "a",
+      exposures: 3,
+      visitors: 2,
+      clicks: 1,
+      clicked: 1,
+      conversions: 1,
+      converted: 1,
+      value: 2590,
+    });
     for (const of of ["country", "source", "device"] as const) {
-      const sum = parted(rows, of, "order").flatMap((part) => part.outcomes).filter((item) => item.variant === "a").reduce((total, item) => total + item.exposures, 0);
+      const sum = parted(rows, of, "order")
+        .flatMap((part) => part.outcomes)
+        .filter((item) => item.variant === "a")
+        .reduce((total, item) => total + item.exposures, 0);
       expect([of, sum]).toEqual([of, 3]);
     }
     // In Tokyo the last of them happened on the next day.
     const tokyo = await resultRows(id, "s", day(1), day(1), "Asia/Tokyo");
     expect(outcomes(tokyo.filter((row) => row.of === "day"))).toMatchObject([{ variant: "a", exposures: 1 }]);
-    expect(await countedSlots(id, new Date(at(0, 0).getTime() + days), new Date(now() + 86_400_000 * 2))).toEqual([{ slot: "s", exposures: 4 }]);
+    expect(await countedSlots(id, new Date(at(0, 0).getTime() + days), new Date(now() + 86_400_000 * 2))).toEqual([
+      { slot: "s", exposures: 4 },
+    ]);
     const answer = await sendingActions.results.run(who, "s", day(0), nowText().slice(0, 10), "UTC");
     expect(answer.releases.map((item) => item.why)).toEqual(["First"]);
     await expect(sendingActions.results.run(who, "s", "2026-01-02", "2026-01-01", "UTC")).rejects.toThrow("400 days");
-  }); // prettier-ignore
+  });
 
   it("gives its calendar to whoever knows its address, and another address when asked", async () => {
     expect(await sendingActions.calendar.run(who)).toBeNull();
@@ -121,11 +169,24 @@ describe("sending people, and what came of it", () => {
       steps: [],
     });
     await addPages(id, [{ path: "/", title: "Home", facts: { id: "home" } }], pool());
-    await addPlaceFile(id, { id: "p", name: "places.csv", format: "csv", says: "1 network" }, Buffer.from("network,country\n192.0.2.0/24,PT\n")); // prettier-ignore
+    await addPlaceFile(
+      id,
+      { id: "p", name: "places.csv", format: "csv", says: "1 network" },
+      Buffer.from("network,country\n192.0.2.0/24,PT\n"),
+    );
     await saveDelivery(id, "otherHosts", ["partner.example"]);
     const bytes = (await makeArchive(id))!;
     const files = Object.keys(unzipSync(bytes));
-    expect(files).toEqual(expect.arrayContaining(["README.txt", "draft.json", "links.csv", "place-data/p", "releases.json", "results/s.csv"])); // prettier-ignore
+    expect(files).toEqual(
+      expect.arrayContaining([
+        "README.txt",
+        "draft.json",
+        "links.csv",
+        "place-data/p",
+        "releases.json",
+        "results/s.csv",
+      ]),
+    );
     const before = readArchive(bytes);
     // Everything is changed, and then put back.
     await changeDraft(who, "Renamed", [{ do: "set", at: ["slots", "s", "name"], before: "S", after: "Other" }]);
@@ -140,7 +201,10 @@ describe("sending people, and what came of it", () => {
     expect("archive" in before && before.archive.draft).toEqual((await loadDraft(id))?.ruleset);
     expect((await listLinks(id)).map((item) => item.id)).toEqual(["one"]);
     expect((await listLenses(id)).map((item) => item.id)).toEqual(["l"]);
-    expect((await listChecks(id)).map((item) => item.expect)).toEqual([{ slot: "s", variant: "a" }, { slot: "s", variant: null }]); // prettier-ignore
+    expect((await listChecks(id)).map((item) => item.expect)).toEqual([
+      { slot: "s", variant: "a" },
+      { slot: "s", variant: null },
+    ]);
     expect((await listPages(id)).map((item) => item.path)).toEqual(["/"]);
     expect((await listPlaceFiles(id)).map((item) => item.name)).toEqual(["places.csv"]);
     expect((await deliverySettings(id)).otherHosts).toEqual(["partner.example"]);
@@ -152,13 +216,34 @@ describe("sending people, and what came of it", () => {
   it("changes nothing by half: each thing wrong with an archive is told with its file and place", async () => {
     const files = unzipSync((await makeArchive(id))!);
     const text = (name: string) => new TextDecoder().decode(files[name]);
-    const with_ = (more: Record<string, string>) => zipSync({ ...files, ...Object.fromEntries(Object.entries(more).map(([name, value]) => [name, new TextEncoder().encode(value)])) }); // prettier-ignore
-    const problems = async (bytes: Uint8Array) => { const done = await takeArchive(who, bytes); return done.ok ? [] : (done.problems ?? [{ path: "", problem: done.problem }]).map((item) => `${item.path}: ${item.problem}`); }; // prettier-ignore
+    const with_ = (more: Record<string, string>) =>
+      zipSync({
+        ...files,
+        ...Object.fromEntries(Object.entries(more).map(([name, value]) => [name, new TextEncoder().encode(value)])),
+      });
+    const problems = async (bytes: Uint8Array) => {
+      const done = await takeArchive(who, bytes);
+      return done.ok
+        ? []
+        : (done.problems ?? [{ path: "", problem: done.problem }]).map((item) => `${item.path}: ${item.problem}`);
+    };
     expect(await problems(new Uint8Array([1, 2, 3]))).toEqual([expect.stringContaining("no ZIP archive")]);
-    expect(await problems(with_({ "site.json": '{"format":"else","site":"x","madeAt":"x"}' }))).toEqual([expect.stringContaining("site.json/format")]); // prettier-ignore
-    expect(await problems(with_({ "links.json": text("links.json").replace('"path": "/"', '"path": "evil"'), "lenses.json": "{" }))).toEqual([expect.stringContaining("lenses.json: is no JSON"), expect.stringContaining("links.json/0/path")]); // prettier-ignore
-    expect(await problems(with_({ "place-data/p": "network,country\nnonsense,PT\n" }))).toEqual([expect.stringContaining("places.csv: Line 2")]); // prettier-ignore
-    expect(await problems(with_({ "settings.json": text("settings.json").replace('"partner.example"', '"https://partner.example/x"') }))).toEqual([expect.stringContaining("settings.json/otherHosts/0")]); // prettier-ignore
+    expect(await problems(with_({ "site.json": '{"format":"else","site":"x","madeAt":"x"}' }))).toEqual([
+      expect.stringContaining("site.json/format"),
+    ]);
+    expect(
+      await problems(
+        with_({ "links.json": text("links.json").replace('"path": "/"', '"path": "evil"'), "lenses.json": "{" }),
+      ),
+    ).toEqual([expect.stringContaining("lenses.json: is no JSON"), expect.stringContaining("links.json/0/path")]);
+    expect(await problems(with_({ "place-data/p": "network,country\nnonsense,PT\n" }))).toEqual([
+      expect.stringContaining("places.csv: Line 2"),
+    ]);
+    expect(
+      await problems(
+        with_({ "settings.json": text("settings.json").replace('"partner.example"', '"https://partner.example/x"') }),
+      ),
+    ).toEqual([expect.stringContaining("settings.json/otherHosts/0")]);
     const { "checks.json": _gone, ...rest } = files;
     expect(await problems(zipSync(rest))).toEqual(["checks.json: is missing"]);
     expect((await loadDraft(id))?.ruleset.slots[0]?.name).toBe("Other");

@@ -38,11 +38,12 @@ describe("every key and join carries the site", () => {
     );
     expect(without.rows.map((row) => row.relname)).toEqual(expect.arrayContaining(whole));
     expect(without.rows).toHaveLength(whole.length);
-  }); // prettier-ignore
+  });
 
   it("in every statement of src/data: each names the site, and each join is on it", () => {
     const folder = "src/data";
-    const allowed = /pg_notify|pg_advisory|migrations|setup_steps|event_partitions|listen |begin|commit|rollback|select 1|state = 'approved' and live_at/;
+    const allowed =
+      /pg_notify|pg_advisory|migrations|setup_steps|event_partitions|listen |begin|commit|rollback|select 1|state = 'approved' and live_at/;
     let seen = 0;
     for (const file of readdirSync(folder).filter((name) => name.endsWith(".ts"))) {
       const text = readFileSync(`${folder}/${file}`, "utf8");
@@ -56,5 +57,5 @@ describe("every key and join carries the site", () => {
       }
     }
     expect(seen).toBeGreaterThan(60);
-  }); // prettier-ignore
+  });
 });

@@ -24,7 +24,13 @@ describe("cache advice", () => {
     ["nothing", null, [], [], true],
     ["the link alone", when("campaign.source", "is", "x"), ["link"], [], true],
     ["the language", when("language", "accepts", ["pt"]), ["language"], ["Accept-Language"], true],
-    ["the device", when("device.kind", "is", "phone"), ["device"], ["User-Agent", "Sec-CH-UA-Mobile", "Sec-CH-UA-Platform"], true],
+    [
+      "the device",
+      when("device.kind", "is", "phone"),
+      ["device"],
+      ["User-Agent", "Sec-CH-UA-Mobile", "Sec-CH-UA-Platform"],
+      true,
+    ],
     ["what is remembered", when("history.returning", "isTrue"), ["visitor"], ["Cookie"], true],
     ["the place", portugal, ["place"], [], false],
     ["the referrer", when("referrer.kind", "is", "search"), ["arrival"], [], false],
@@ -43,14 +49,22 @@ describe("cache advice", () => {
       ],
     });
     const [first, second] = cacheAdvice(made, pages);
-    expect(first?.parts.map((part) => [part.id, part.leans])).toEqual([["a", ["place"]], ["b", []]]);
+    expect(first?.parts.map((part) => [part.id, part.leans])).toEqual([
+      ["a", ["place"]],
+      ["b", []],
+    ]);
     expect(second?.parts.map((part) => [part.id, part.leans])).toEqual([["b", ["time"]]]);
     expect([first?.shared, second?.shared]).toEqual([false, true]);
     expect(first?.edgeKey).toHaveLength(1);
   });
 
   it("tells what is left once the script fills what keeps a page from being shared", () => {
-    const made = ruleset({ slots: [{ id: "a", name: "A", variants: [variant("v", portugal)] }, { id: "b", name: "B", variants: [variant("w", clinic)] }] });
+    const made = ruleset({
+      slots: [
+        { id: "a", name: "A", variants: [variant("v", portugal)] },
+        { id: "b", name: "B", variants: [variant("w", clinic)] },
+      ],
+    });
     const [advice] = cacheAdvice(made, pages);
     expect(withScript(made, pages[0]!, advice!)).toMatchObject({ leans: ["time"], shared: true, byScript: [] });
     const easy = home(clinic);
@@ -58,16 +72,27 @@ describe("cache advice", () => {
   });
 
   it("goes through audiences, markers, tokens, arms and what stands below a variant for everyone", () => {
-    const parts = { audiences: [{ id: "near", name: "Near", rule: portugal }], markers: [{ id: "m", name: "M", gain: portugal, days: 3 }] };
+    const parts = {
+      audiences: [{ id: "near", name: "Near", rule: portugal }],
+      markers: [{ id: "m", name: "M", gain: portugal, days: 3 }],
+    };
     expect(home({ audience: "near" }, {}, parts).advice.leans).toEqual(["place"]);
     expect(home(when("marker.m", "isTrue"), {}, parts).advice.leans).toEqual(["visitor", "place"]);
-    const two = [{ id: "a", weight: 50, content: null }, { id: "b", weight: 50, content: null }];
+    const two = [
+      { id: "a", weight: 50, content: null },
+      { id: "b", weight: 50, content: null },
+    ];
     expect(home(null, { arms: two }).advice.leans).toEqual(["visitor"]);
     const below = ruleset({ slots: [{ id: "s", name: "S", variants: [variant("all"), variant("pt", portugal)] }] });
     expect(cacheAdvice(below, pages)[0]?.leans).toEqual([]);
     const told = { blockTypes: [{ id: "n", name: "N", fields: [{ id: "t", name: "T", kind: "text" }] }] };
     const content = { type: "n", fields: { t: "From {city}" }, tokens: { city: { signal: "place" } } };
-    const from = ruleset({ ...told, slots: [{ id: "s", name: "S", variants: [], fallback: { ...content, tokens: { city: { signal: "query.city" } } } }] });
+    const from = ruleset({
+      ...told,
+      slots: [
+        { id: "s", name: "S", variants: [], fallback: { ...content, tokens: { city: { signal: "query.city" } } } },
+      ],
+    });
     expect(cacheAdvice(from, pages)[0]?.leans).toEqual(["link"]);
   });
 
@@ -84,7 +109,19 @@ describe("cache advice", () => {
   });
 
   it("never shares what differs: two visitors with the same key get the same", () => {
-    const made = ruleset({ redirects: [{ id: "r", name: "R", rule: portugal, to: "/pt" }], popups: [{ id: "p", name: "P", opensAfter: { seconds: 1 }, size: { width: 300, height: 200 }, arms: [{ id: "a", weight: 100, content: null }], cap: { times: 1, per: "visit" } }] });
+    const made = ruleset({
+      redirects: [{ id: "r", name: "R", rule: portugal, to: "/pt" }],
+      popups: [
+        {
+          id: "p",
+          name: "P",
+          opensAfter: { seconds: 1 },
+          size: { width: 300, height: 200 },
+          arms: [{ id: "a", weight: 100, content: null }],
+          cap: { times: 1, per: "visit" },
+        },
+      ],
+    });
     expect(cacheAdvice(made, pages)[0]).toMatchObject({ leans: ["visitor", "place"], shared: false, byScript: [] });
   });
-}); // prettier-ignore
+});

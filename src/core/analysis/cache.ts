@@ -71,31 +71,46 @@ export function cacheAdvice(ruleset: Ruleset, pages: readonly KnownPage[], own: 
       leans,
       vary: leans.flatMap((leaning) => varyBy[leaning] ?? []),
       shared: !leans.some((leaning) => unshared.includes(leaning)),
-      edgeKey: leans.includes("place") && !leans.some((leaning) => leaning === "arrival" || leaning === "measured") ? ["the visitor’s country, region and city"] : [],
+      edgeKey:
+        leans.includes("place") && !leans.some((leaning) => leaning === "arrival" || leaning === "measured")
+          ? ["the visitor’s country, region and city"]
+          : [],
       byScript: parts.filter((part) => part.kind === "slot" && hard(part)).map((part) => part.id),
     };
   });
-} // prettier-ignore
+}
 
 /** The advice for a page whose slots that keep it from being shared are filled by the page script; undefined: there are none. */
-export function withScript(ruleset: Ruleset, page: KnownPage, advice: PageAdvice, own: readonly Leaning[] = []): PageAdvice | undefined {
+export function withScript(
+  ruleset: Ruleset,
+  page: KnownPage,
+  advice: PageAdvice,
+  own: readonly Leaning[] = [],
+): PageAdvice | undefined {
   if (advice.byScript.length === 0) return undefined;
   const slots = ruleset.slots.filter((slot) => !advice.byScript.includes(slot.id));
   return cacheAdvice({ ...ruleset, slots }, [page], own)[0];
-} // prettier-ignore
+}
 
 /** The rules that decide what is on a page, for asking when it may change by itself. */
 const rulesOn = (ruleset: Ruleset, advice: PageAdvice): Rule[] => {
-  const has = (kind: PartLeaning["kind"], id: string) => advice.parts.some((part) => part.kind === kind && part.id === id);
+  const has = (kind: PartLeaning["kind"], id: string) =>
+    advice.parts.some((part) => part.kind === kind && part.id === id);
   return [
-    ...ruleset.slots.filter((slot) => has("slot", slot.id)).flatMap((slot) => [slot.pages, ...slot.variants.map((variant) => variant.rule)]),
+    ...ruleset.slots
+      .filter((slot) => has("slot", slot.id))
+      .flatMap((slot) => [slot.pages, ...slot.variants.map((variant) => variant.rule)]),
     ...ruleset.popups.filter((popup) => has("popup", popup.id)).flatMap((popup) => [popup.pages, popup.rule]),
     ...ruleset.redirects.filter((redirect) => has("redirect", redirect.id)).map((redirect) => redirect.rule),
   ];
-}; // prettier-ignore
+};
 
 /** The headers of a page (RFC 9111) at an instant: how long it may be kept ends with the next edge of a schedule. */
-export function cacheHeaders(ruleset: Ruleset, advice: PageAdvice, at: number): { "cache-control": string; vary?: string } {
+export function cacheHeaders(
+  ruleset: Ruleset,
+  advice: PageAdvice,
+  at: number,
+): { "cache-control": string; vary?: string } {
   if (!advice.shared) return { "cache-control": "private, no-store" };
   const next = advice.leans.includes("time")
     ? edges(rulesOn(ruleset, advice), ruleset, at, at + longestShared * 1000)[0]
@@ -106,7 +121,7 @@ export function cacheHeaders(ruleset: Ruleset, advice: PageAdvice, at: number): 
     "cache-control": `public, max-age=0, s-maxage=${seconds}`,
     ...(advice.vary.length > 0 ? { vary: advice.vary.join(", ") } : {}),
   };
-} // prettier-ignore
+}
 
 const ordered = (found: readonly Leaning[]): Leaning[] => leanings.filter((leaning) => found.includes(leaning));
 
@@ -174,19 +189,31 @@ class PageLook {
     });
   }
 
-  private part(kind: PartLeaning["kind"], { id, name }: { id: string; name: string }, signals: Set<string>, leans: Set<Leaning>): PartLeaning {
+  private part(
+    kind: PartLeaning["kind"],
+    { id, name }: { id: string; name: string },
+    signals: Set<string>,
+    leans: Set<Leaning>,
+  ): PartLeaning {
     for (const signal of signals) {
       const leaning = leaningOf(signal, this.ruleset);
       if (leaning) leans.add(leaning);
       // What is worked out of the cart leans on the rules of offers, too.
       if (/^cart\.(total|toGo)/.test(signal))
-        for (const offer of this.ruleset.offers) for (const inner of this.signals(offer.rule)) {
-          const more = leaningOf(inner, this.ruleset);
-          if (more) leans.add(more);
-        }
+        for (const offer of this.ruleset.offers)
+          for (const inner of this.signals(offer.rule)) {
+            const more = leaningOf(inner, this.ruleset);
+            if (more) leans.add(more);
+          }
     }
-    return { kind, id, name, signals: [...signals].filter((signal) => leaningOf(signal, this.ruleset)).sort(), leans: ordered([...leans]) };
-  } // prettier-ignore
+    return {
+      kind,
+      id,
+      name,
+      signals: [...signals].filter((signal) => leaningOf(signal, this.ruleset)).sort(),
+      leans: ordered([...leans]),
+    };
+  }
 
   /** Arms are drawn by the visitor's name, and a drawn block may tell signals. */
   private drawn(arms: readonly Arm[], signals: Set<string>, leans: Set<Leaning>): void {
@@ -209,9 +236,11 @@ class PageLook {
   }
   /** A marker leans on memory, and on what gives it here and now. */
   private behind(signal: string): string[] {
-    const marker = signal.startsWith("marker.") ? this.ruleset.markers.find((item) => item.id === signal.slice(7)) : undefined;
+    const marker = signal.startsWith("marker.")
+      ? this.ruleset.markers.find((item) => item.id === signal.slice(7))
+      : undefined;
     return marker ? [signal, ...this.signals(marker.gain ?? null)] : [signal];
-  } // prettier-ignore
+  }
   private audience(id: string): Rule {
     return this.ruleset.audiences.find((item) => item.id === id)?.rule ?? null;
   }

@@ -45,13 +45,21 @@ export interface Compared {
 export function* effects({ before, after, pages, from }: Compared): Generator<EffectStep> {
   const engines: Pair = { before: createEngine(before), after: createEngine(after) };
   const slots = unionOf(before.slots, after.slots);
-  const lists = { popup: [before.popups, after.popups], redirect: [before.redirects, after.redirects], cart: [before.offers, after.offers] } as const;
+  const lists = {
+    popup: [before.popups, after.popups],
+    redirect: [before.redirects, after.redirects],
+    cart: [before.offers, after.offers],
+  } as const;
   const others: Other[] = Object.entries(lists).flatMap(([kind, [old, now]]) =>
-    unionOf<Item>(old, now).filter(([a, b]) => !same(a, b)).map(([a, b]) => ({ kind: kind as keyof typeof lists, a, b })),
+    unionOf<Item>(old, now)
+      .filter(([a, b]) => !same(a, b))
+      .map(([a, b]) => ({ kind: kind as keyof typeof lists, a, b })),
   );
   // What changed places is told of somebody whom both of the two concern.
   const swapped: Swapped[] = Object.entries(lists).flatMap(([kind, [old, now]]) =>
-    swaps<Item>(old, now).slice(0, mostSwaps).map(([above, below]) => ({ kind: kind as keyof typeof lists, above, below })),
+    swaps<Item>(old, now)
+      .slice(0, mostSwaps)
+      .map(([above, below]) => ({ kind: kind as keyof typeof lists, above, below })),
   );
   const of = slots.length + others.length + swapped.length;
   let done = 0;
@@ -60,7 +68,12 @@ export function* effects({ before, after, pages, from }: Compared): Generator<Ef
     yield { done: ++done, of };
   }
   /** Somebody whom a pop-up, redirect or offer concerns, and for whom `also` holds. */
-  const find = (kind: Other["kind"], { id }: Item, ruleset: Ruleset, also: readonly Clause[] = []): Visit | undefined => {
+  const find = (
+    kind: Other["kind"],
+    { id }: Item,
+    ruleset: Ruleset,
+    also: readonly Clause[] = [],
+  ): Visit | undefined => {
     const domain = { ruleset, pages, from };
     const own = <T extends Item>(list: readonly T[]) => list.find((item) => item.id === id) as T;
     if (kind === "popup") return visitOf(someoneWhoOpens(domain, own(ruleset.popups), also));
@@ -87,7 +100,7 @@ export function* effects({ before, after, pages, from }: Compared): Generator<Ef
     }
     yield { done: ++done, of };
   }
-} // prettier-ignore
+}
 
 /** All effects at once. */
 export const allEffects = (compared: Compared): Effect[] =>
@@ -134,22 +147,31 @@ function swaps<T extends Item>(before: readonly T[], after: readonly T[]): [T, T
   );
 }
 
-function unionOf<T extends { id: string }>(before: readonly T[], after: readonly T[]): [T | undefined, T | undefined][] {
+function unionOf<T extends { id: string }>(
+  before: readonly T[],
+  after: readonly T[],
+): [T | undefined, T | undefined][] {
   return [
     ...after.map((item): [T | undefined, T | undefined] => [before.find((old) => old.id === item.id), item]),
     ...before.filter((old) => !after.some((item) => item.id === old.id)).map((old): [T, undefined] => [old, undefined]),
   ];
-} // prettier-ignore
+}
 
 const visitOf = (solution: ReturnType<Space["solve"]>): Visit | undefined =>
   solution.found ? solution.visit : undefined;
 
-function* slotEffects(old: Slot | undefined, slot: Slot | undefined, compared: Compared, engines: Pair): Generator<Effect> {
+function* slotEffects(
+  old: Slot | undefined,
+  slot: Slot | undefined,
+  compared: Compared,
+  engines: Pair,
+): Generator<Effect> {
   const { before, after, pages, from } = compared;
   // Both rulesets' rules are asked of one visitor: audiences and place lists are written out, since their ids may mean two things.
   const was = old && writtenOut(old, before);
   const now = slot && writtenOut(slot, after);
-  if (was && now && same(was, now) && same(before.markers, after.markers) && same(before.dataFields, after.dataFields)) return;
+  if (was && now && same(was, now) && same(before.markers, after.markers) && same(before.dataFields, after.dataFields))
+    return;
   const space = new Space({ ruleset: withThingsOf(before, after), pages, from });
   const told = new Set<string>();
   const goals: { side: "before" | "after"; of: Variant | null; clauses: Clause[] }[] = [];
@@ -157,13 +179,16 @@ function* slotEffects(old: Slot | undefined, slot: Slot | undefined, compared: C
     for (const variant of [...now.variants.filter((item) => item.on), null]) {
       const { clauses } = wanted(now, variant);
       const twin = was && (variant === null ? null : was.variants.find((item) => item.id === variant.id && item.on));
-      const alike = twin !== undefined && (variant === null ? same(was?.fallback, now.fallback) : same(twin?.arms, variant.arms));
+      const alike =
+        twin !== undefined && (variant === null ? same(was?.fallback, now.fallback) : same(twin?.arms, variant.arms));
       // Who saw the very same before is no news: somebody is sought who did not.
       const negation = was && alike ? notAll(wanted(was, twin).clauses) : undefined;
       goals.push({ side: "after", of: variant, clauses: negation ? [...clauses, negation] : clauses });
     }
   if (was)
-    for (const variant of was.variants.filter((item) => item.on && !now?.variants.some((other) => other.id === item.id && other.on)))
+    for (const variant of was.variants.filter(
+      (item) => item.on && !now?.variants.some((other) => other.id === item.id && other.on),
+    ))
       goals.push({ side: "before", of: variant, clauses: wanted(was, variant).clauses });
   if (was && !now) goals.push({ side: "before", of: null, clauses: wanted(was, null).clauses });
   space.learn([...(was?.variants ?? []), ...(now?.variants ?? [])].map((variant) => variant.rule));
@@ -187,7 +212,7 @@ function* slotEffects(old: Slot | undefined, slot: Slot | undefined, compared: C
     told.add(key);
     yield effect;
   }
-} // prettier-ignore
+}
 
 /** The one clause that says that not all of some clauses hold; undefined where that is more than one clause. */
 function notAll(clauses: readonly Clause[]): Clause | undefined {
@@ -200,47 +225,75 @@ function writtenOut(slot: Slot, ruleset: Ruleset): Slot {
   const write = (rule: Rule): Rule => {
     if (rule === null) return null;
     if (isCondition(rule)) {
-      if (!Array.isArray(rule.value) || !rule.value.some((entry) => typeof entry === "object" && entry !== null && "list" in entry)) return rule;
+      if (
+        !Array.isArray(rule.value) ||
+        !rule.value.some((entry) => typeof entry === "object" && entry !== null && "list" in entry)
+      )
+        return rule;
       const value = (rule.value as unknown[]).flatMap((entry) =>
         typeof entry === "object" && entry !== null && "list" in entry
           ? (ruleset.placeLists.find((list) => list.id === (entry as { list: string }).list)?.places ?? [])
           : [entry],
       );
       // A list without places holds for nobody.
-      return value.length > 0 ? { ...rule, value } as Rule : rule.op === "isIn" ? { none: [null] } : null;
+      return value.length > 0 ? ({ ...rule, value } as Rule) : rule.op === "isIn" ? { none: [null] } : null;
     }
     const members = groupOf(rule);
     if (members) return { [members.group]: members.rules.map(write) } as Rule;
     const { audience } = rule as { audience: string };
     return write(ruleset.audiences.find((item) => item.id === audience)?.rule ?? null);
   };
-  return { ...slot, pages: write(slot.pages), variants: slot.variants.map((variant) => ({ ...variant, rule: write(variant.rule) })) };
-} // prettier-ignore
+  return {
+    ...slot,
+    pages: write(slot.pages),
+    variants: slot.variants.map((variant) => ({ ...variant, rule: write(variant.rule) })),
+  };
+}
 
 /** What a slot shows before and after, in words that differ. */
-function outcomes(a: Decision, b: Decision, id: string, old: Slot | undefined, slot: Slot | undefined): Pick<Effect, "before" | "after"> {
+function outcomes(
+  a: Decision,
+  b: Decision,
+  id: string,
+  old: Slot | undefined,
+  slot: Slot | undefined,
+): Pick<Effect, "before" | "after"> {
   const words = (decision: Decision, of: Slot | undefined): string => {
     const shown = decision.slots[id];
     if (!shown) return "no such slot";
     const names = shown.map(({ variant, content }) =>
-      variant === null ? (content ? "the fallback" : "nothing") : `“${of?.variants.find((item) => item.id === variant)?.name ?? variant}”`,
+      variant === null
+        ? content
+          ? "the fallback"
+          : "nothing"
+        : `“${of?.variants.find((item) => item.id === variant)?.name ?? variant}”`,
     );
     return names.join(", ") || "nothing";
   };
   const [before, after] = [words(a, old), words(b, slot)];
   return { before, after: before === after ? `${after}, changed` : after };
-} // prettier-ignore
+}
 
 /** Somebody to whom an offer is given: whose cart reaches its threshold, with what is in its scope where that can be. */
-function buyer(domain: { ruleset: Ruleset; pages: readonly KnownPage[]; from: number }, offer: Offer, also: readonly Clause[]): Visit | undefined {
-  const visit = visitOf(new Space(domain).solve([[{ rule: offer.rule, holds: true }], atLeast(offer.threshold ?? "0.01"), ...also]));
+function buyer(
+  domain: { ruleset: Ruleset; pages: readonly KnownPage[]; from: number },
+  offer: Offer,
+  also: readonly Clause[],
+): Visit | undefined {
+  const visit = visitOf(
+    new Space(domain).solve([[{ rule: offer.rule, holds: true }], atLeast(offer.threshold ?? "0.01"), ...also]),
+  );
   if (!visit?.cart || !offer.scope) return visit;
   const { categories: [category] = [], skus: [sku] = [] } = offer.scope;
-  const lines = visit.cart.lines.map((line) => (category !== undefined ? { ...line, category } : sku !== undefined ? { ...line, sku } : line));
+  const lines = visit.cart.lines.map((line) =>
+    category !== undefined ? { ...line, category } : sku !== undefined ? { ...line, sku } : line,
+  );
   const inScope = { ...visit, cart: { ...visit.cart, lines } };
-  const given = createEngine(domain.ruleset).decide(inScope).cart?.adjustments.some((item) => item.offer === offer.id);
+  const given = createEngine(domain.ruleset)
+    .decide(inScope)
+    .cart?.adjustments.some((item) => item.offer === offer.id);
   return given ? inScope : visit;
-} // prettier-ignore
+}
 
 /** That a cart comes to an amount. */
 const atLeast = (amount: string): Clause => [
@@ -248,14 +301,28 @@ const atLeast = (amount: string): Clause => [
 ];
 
 /** An effect on pop-up, redirect or cart, if the witness really gets something else. */
-function told(kind: Other["kind"], item: Item, rule: Rule, side: "before" | "after", witness: Visit, engines: Pair): Effect | undefined {
+function told(
+  kind: Other["kind"],
+  item: Item,
+  rule: Rule,
+  side: "before" | "after",
+  witness: Visit,
+  engines: Pair,
+): Effect | undefined {
   const [a, b] = [engines.before.decide(witness), engines.after.decide(witness)];
   const part = `*${kind}`;
-  const differs = differingParts(a, b).includes(part) || (kind === "popup" && !same(a.popup, b.popup)) || (kind === "cart" && !same(a.cart, b.cart));
+  const differs =
+    differingParts(a, b).includes(part) ||
+    (kind === "popup" && !same(a.popup, b.popup)) ||
+    (kind === "cart" && !same(a.cart, b.cart));
   if (!differs) return undefined;
   const words = (decision: Decision, { ruleset }: Engine): string => {
-    if (kind === "popup") return decision.popup ? `“${ruleset.popups.find((one) => one.id === decision.popup?.id)?.name}” opens` : "no pop-up";
-    if (kind === "redirect") return decision.redirect ? `is sent to ${decision.redirect.location}` : "stays on the page";
+    if (kind === "popup")
+      return decision.popup
+        ? `“${ruleset.popups.find((one) => one.id === decision.popup?.id)?.name}” opens`
+        : "no pop-up";
+    if (kind === "redirect")
+      return decision.redirect ? `is sent to ${decision.redirect.location}` : "stays on the page";
     const { cart } = decision;
     const { currency, language } = ruleset.site;
     if (!cart) return "no cart";
@@ -265,5 +332,14 @@ function told(kind: Other["kind"], item: Item, rule: Rule, side: "before" | "aft
     return `pays ${money(cart.total)}${cart.freeDelivery ? " with free delivery" : ""}${toGo ? `, ${money(toGo)} to go` : ""}`;
   };
   const [before, after] = [words(a, engines.before), words(b, engines.after)];
-  return { kind, id: item.id, name: item.name, before, after: before === after ? `${after}, changed` : after, rule, from: side, witness };
-} // prettier-ignore
+  return {
+    kind,
+    id: item.id,
+    name: item.name,
+    before,
+    after: before === after ? `${after}, changed` : after,
+    rule,
+    from: side,
+    witness,
+  };
+}

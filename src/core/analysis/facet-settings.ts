@@ -184,18 +184,25 @@ export function places(conditions: readonly Condition[], { ruleset }: Domain): F
       }
       if (entry.city !== undefined) {
         place.city = entry.city;
-        out.push({ country, ...(entry.region === undefined ? {} : { region: place.region as string }), city: "Elsewhere" });
+        out.push({
+          country,
+          ...(entry.region === undefined ? {} : { region: place.region as string }),
+          city: "Elsewhere",
+        });
       }
       out.push(place, { country, region: `${country}-ZZZ`, city: "Elsewhere" });
     } else if ("km" in entry) {
       circles.push(entry);
-    } else if ("continent" in entry) for (const code of countryCodes) if (continentOf(code) === entry.continent.toUpperCase()) countries.add(code); // prettier-ignore
+    } else if ("continent" in entry)
+      for (const code of countryCodes) if (continentOf(code) === entry.continent.toUpperCase()) countries.add(code);
   }
   for (const country of countries) out.push({ country });
   const foreign = countryCodes.find((code) => !countries.has(code));
   if (foreign) out.push({ country: foreign });
   // Cities and regions named for several places at once, and circles, could meet in ways that are not tried.
-  const regional = entries.filter((entry) => "country" in entry && (entry.region !== undefined || entry.city !== undefined)).length; // prettier-ignore
+  const regional = entries.filter(
+    (entry) => "country" in entry && (entry.region !== undefined || entry.city !== undefined),
+  ).length;
   // Where a visitor is on the map goes with any country, region and city: in the middle of each circle, far from it, near its edge.
   const points = circles.flatMap(({ lat, lon, km }) => {
     const north = (degrees: number) => Math.max(-90, Math.min(90, lat + degrees));
@@ -227,10 +234,17 @@ export function languages(conditions: readonly Condition[]): Facet {
     if (Array.isArray(condition.value))
       for (const tag of condition.value as string[]) tags.add(tag === "*" ? "eo" : tag.toLowerCase());
   const list = [...tags];
-  const base = [...new Set([...list, ...list.map((tag) => tag.split("-")[0] as string), ...list.map((tag) => `${tag.split("-")[0]}-zz`), "eo"])]; // prettier-ignore
+  const base = [
+    ...new Set([
+      ...list,
+      ...list.map((tag) => tag.split("-")[0] as string),
+      ...list.map((tag) => `${tag.split("-")[0]}-zz`),
+      "eo",
+    ]),
+  ];
   const headers: (string | undefined)[] = [undefined, ...base];
   for (const a of base) for (const b of base) if (a !== b) headers.push(`${a},${b};q=0.5`);
-  if (list.length > 0) headers.push(["eo", ...list].map((tag, i) => `${tag};q=${(1 - i * 0.01).toFixed(2)}`).join(",")); // prettier-ignore
+  if (list.length > 0) headers.push(["eo", ...list].map((tag, i) => `${tag};q=${(1 - i * 0.01).toFixed(2)}`).join(","));
   return {
     name: "language",
     settings: headers.map((header): Setting => (made) => {
@@ -275,7 +289,9 @@ export function pathCandidates(conditions: readonly Condition[], domain: Domain)
 }
 
 export function pageFacet(conditions: readonly Condition[], domain: Domain): Facet {
-  const seen = [...new Set(conditions.filter((c) => c.signal.startsWith("history.category.")).map((c) => c.signal.slice(17)))]; // prettier-ignore
+  const seen = [
+    ...new Set(conditions.filter((c) => c.signal.startsWith("history.category.")).map((c) => c.signal.slice(17))),
+  ];
   const counts = seen.map((name) => ({
     name,
     numbers: numberCandidates(
@@ -288,9 +304,11 @@ export function pageFacet(conditions: readonly Condition[], domain: Domain): Fac
     combinations = combinations.flatMap((done) => numbers.map((number) => new Map([...done, [name, number]])));
   const pages: KnownPage[] = domain.pages
     ? [...domain.pages]
-    : [undefined, ...textCandidates(conditions.filter((condition) => condition.signal === "page.category")).texts, ...seen].map(
-        (category) => ({ path: "/", facts: category === undefined ? {} : { category } }),
-      ); // prettier-ignore
+    : [
+        undefined,
+        ...textCandidates(conditions.filter((condition) => condition.signal === "page.category")).texts,
+        ...seen,
+      ].map((category) => ({ path: "/", facts: category === undefined ? {} : { category } }));
   if (domain.pages && domain.strayPaths)
     pages.push(
       ...pathCandidates(conditions, domain)
@@ -382,7 +400,8 @@ export function carts(conditions: readonly Condition[], { ruleset }: Domain): Fa
 export function addresses(conditions: readonly Condition[]): Facet {
   const out: (string | undefined)[] = [undefined, "198.18.0.1", "2001:db8:ffff::1"];
   for (const condition of conditions)
-    if (Array.isArray(condition.value)) for (const block of condition.value as string[]) out.push(String(block).split("/")[0]); // prettier-ignore
+    if (Array.isArray(condition.value))
+      for (const block of condition.value as string[]) out.push(String(block).split("/")[0]);
   return {
     name: "ip",
     settings: out.map((ip): Setting => (made) => {

@@ -62,9 +62,16 @@ export function settingsOf(name: string, conditions: readonly Condition[], domai
   if (name === "width") {
     const numbers = numberCandidates(conditions, false);
     return make(
-      [(made) => dropKey(made.visit.hints, "width"), ...numbers.map((width): Setting => (made) => void (made.visit.hints = { ...made.visit.hints, width }))],
+      [
+        (made) => dropKey(made.visit.hints, "width"),
+        ...numbers.map(
+          (width): Setting =>
+            (made) =>
+              void (made.visit.hints = { ...made.visit.hints, width }),
+        ),
+      ],
       true,
-    ); // prettier-ignore
+    );
   }
   if (name === "device") return devices(conditions);
   if (name === "place") return places(conditions, domain);
@@ -124,8 +131,28 @@ export function settingsOf(name: string, conditions: readonly Condition[], domai
   const key = name.slice(5) as "id" | "language" | "text" | "tags";
   if (key === "tags") {
     const { values, exact } = listCandidates(conditions);
-    return make([(made) => dropKey(made.visit.page, "tags"), ...values.map((tags): Setting => (made) => void (made.visit.page = { ...made.visit.page, tags }))], exact); // prettier-ignore
+    return make(
+      [
+        (made) => dropKey(made.visit.page, "tags"),
+        ...values.map(
+          (tags): Setting =>
+            (made) =>
+              void (made.visit.page = { ...made.visit.page, tags }),
+        ),
+      ],
+      exact,
+    );
   }
   const { texts, exact } = textCandidates(conditions);
-  return make([(made) => dropKey(made.visit.page, key), ...texts.map((text): Setting => (made) => void (made.visit.page = { ...made.visit.page, [key]: text }))], exact); // prettier-ignore
+  return make(
+    [
+      (made) => dropKey(made.visit.page, key),
+      ...texts.map(
+        (text): Setting =>
+          (made) =>
+            void (made.visit.page = { ...made.visit.page, [key]: text }),
+      ),
+    ],
+    exact,
+  );
 }

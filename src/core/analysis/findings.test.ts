@@ -82,7 +82,15 @@ describe("findings", () => {
   });
   it("tell redirects that go round, pop-ups that never open, audiences within others", () => {
     const go = (id: string, path: string, to: string) => ({ id, name: id, rule: when("page.path", "is", path), to });
-    const popup = (id: string, rule: unknown, cap?: unknown) => ({ id, name: id, rule, arms: [{ id: "a", weight: 100, content: null }], opensAfter: { seconds: 1 }, size: { width: 1, height: 1 }, ...(cap ? { cap } : {}) }); // prettier-ignore
+    const popup = (id: string, rule: unknown, cap?: unknown) => ({
+      id,
+      name: id,
+      rule,
+      arms: [{ id: "a", weight: 100, content: null }],
+      opensAfter: { seconds: 1 },
+      size: { width: 1, height: 1 },
+      ...(cap ? { cap } : {}),
+    });
     const found = kinds({
       redirects: [go("a", "/a", "/b"), go("b", "/b", "/a"), go("c", "/c", "https://elsewhere.example/")],
       popups: [popup("all", null), popup("late", source("x")), popup("no", { all: [source("x"), source("y")] })],
@@ -91,7 +99,15 @@ describe("findings", () => {
         { id: "small", name: "Small", rule: source("x") },
       ],
     });
-    expect(found).toEqual(expect.arrayContaining(["loop a b", "loop b a", "popup-never late", "popup-never no", "audience-within small big"])); // prettier-ignore
+    expect(found).toEqual(
+      expect.arrayContaining([
+        "loop a b",
+        "loop b a",
+        "popup-never late",
+        "popup-never no",
+        "audience-within small big",
+      ]),
+    );
     expect(found.some((item) => item.startsWith("loop c"))).toBe(false);
   });
   it("are silent about a slot in order", () => {
@@ -103,23 +119,50 @@ describe("findings", () => {
 });
 
 describe("what findings say is so", () => {
-  const kindsOf = (rule: unknown, parts: Record<string, unknown> = {}) => kinds({ slots: [slotOf({ v: rule })], ...parts });
+  const kindsOf = (rule: unknown, parts: Record<string, unknown> = {}) =>
+    kinds({ slots: [slotOf({ v: rule })], ...parts });
   const ten = { offers: [{ id: "ten", name: "Ten", label: "Ten", reward: { percent: 10 } }] };
   it.each<[string, unknown, Record<string, unknown>]>([
     ["days since the last visit", when("history.daysSinceLast", "lt", 5), {}],
     ["a part of the landing path", when("history.landing", "contains", "fern"), {}],
     ["a total beside an offer", when("cart.total", "gte", "20.00"), ten],
-    ["a place but for a country and a circle", when("place", "isNotIn", [{ country: "PT" }, { lat: 41.15, lon: -8.61, km: 200 }]), {}],
-    ["a place outside a circle, in a region", { all: [when("place", "isNotIn", [{ lat: 41.15, lon: -8.61, km: 200 }]), when("place", "isIn", [{ country: "BR", region: "BR-SP" }])] }, {}],
-    ["the cart's money in another currency", { all: [when("cart.count", "isKnown"), { none: [when("cart.subtotal", "isKnown")] }] }, {}],
+    [
+      "a place but for a country and a circle",
+      when("place", "isNotIn", [{ country: "PT" }, { lat: 41.15, lon: -8.61, km: 200 }]),
+      {},
+    ],
+    [
+      "a place outside a circle, in a region",
+      {
+        all: [
+          when("place", "isNotIn", [{ lat: 41.15, lon: -8.61, km: 200 }]),
+          when("place", "isIn", [{ country: "BR", region: "BR-SP" }]),
+        ],
+      },
+      {},
+    ],
+    [
+      "the cart's money in another currency",
+      { all: [when("cart.count", "isKnown"), { none: [when("cart.subtotal", "isKnown")] }] },
+      {},
+    ],
     ["words of a host", when("referrer.host", "hasAllWords", "shade fern"), {}],
-    ["a hint that makes a desktop a phone", { all: [when("device.kind", "is", "phone"), when("device.os", "is", "windows")] }, {}],
+    [
+      "a hint that makes a desktop a phone",
+      { all: [when("device.kind", "is", "phone"), when("device.os", "is", "windows")] },
+      {},
+    ],
   ])("ordinary visitors are not called impossible: %s", (_, rule, parts) => {
     expect(kindsOf(rule, parts).filter((kind) => /never/.test(kind))).toEqual([]);
   });
   it("what was not found is no fault, and says in how many tries", () => {
-    const nowhere = { all: [when("place", "isIn", [{ lat: 0, lon: 0, km: 1 }]), when("place", "isIn", [{ lat: 50, lon: 50, km: 1 }])] };
-    const [never] = find({ slots: [slotOf({ v: nowhere }, { fallback: { type: "t" } })], blockTypes: [{ id: "t", name: "T" }] });
+    const nowhere = {
+      all: [when("place", "isIn", [{ lat: 0, lon: 0, km: 1 }]), when("place", "isIn", [{ lat: 50, lon: 50, km: 1 }])],
+    };
+    const [never] = find({
+      slots: [slotOf({ v: nowhere }, { fallback: { type: "t" } })],
+      blockTypes: [{ id: "t", name: "T" }],
+    });
     expect(never).toMatchObject({ finding: "never-shown", proof: "searched" });
     expect(never?.says).toMatch(/No visitor who sees “v” in Hero was found in [\d,]{5,} tries\./);
     expect([isFault(never!), standingOf(never!)]).toEqual([false, "not found"]);
@@ -134,17 +177,28 @@ describe("what findings say is so", () => {
     expect(witnesses.map((item) => item.finding).sort()).toEqual(["gap", "overlap"]);
     for (const { witness } of witnesses) expect(engine.decide(witness!).redirect).toBeNull();
     const limit = when("cart.subtotal", "lte", "10.00");
-    const offer = (more: object) => ({ slots: [slotOf({ v: limit })], offers: [{ id: "o", name: "O", label: "O", reward: { percent: 10 }, threshold: "10.00", ...more }] });
+    const offer = (more: object) => ({
+      slots: [slotOf({ v: limit })],
+      offers: [{ id: "o", name: "O", label: "O", reward: { percent: 10 }, threshold: "10.00", ...more }],
+    });
     expect(kinds(offer({})).filter((kind) => kind.startsWith("offer-boundary"))).toHaveLength(1);
-    expect(kinds(offer({ scope: { categories: ["ferns"] } })).filter((kind) => kind.startsWith("offer-boundary"))).toHaveLength(1);
+    expect(
+      kinds(offer({ scope: { categories: ["ferns"] } })).filter((kind) => kind.startsWith("offer-boundary")),
+    ).toHaveLength(1);
     expect(kinds(offer({ from: "2030-01-01T00:00" })).filter((kind) => kind.startsWith("offer-boundary"))).toEqual([]);
-    expect(kinds(offer({ rule: { all: [when("place", "isIn", [{ country: "PT" }]), when("place", "isIn", [{ country: "ES" }])] } })).filter((kind) => kind.startsWith("offer-boundary"))).toEqual([]);
+    expect(
+      kinds(
+        offer({
+          rule: { all: [when("place", "isIn", [{ country: "PT" }]), when("place", "isIn", [{ country: "ES" }])] },
+        }),
+      ).filter((kind) => kind.startsWith("offer-boundary")),
+    ).toEqual([]);
   });
   it("a redirect to the page it stands on is told", () => {
     const redirects = [{ id: "self", name: "Self", rule: when("page.path", "is", "/ferns"), to: "/ferns" }];
     expect(kinds({ redirects })).toContain("loop self self");
   });
-}); // prettier-ignore
+});
 
 describe("notes on one rule", () => {
   const says = (rule: Rule) => ruleNotes(rule, ruleset()).map((note) => `${note.kind} ${note.way.join(".")}`);
@@ -178,7 +232,12 @@ describe("reach", () => {
     }
   });
   it("changes as little as can be, and keeps the rest of the visitor", () => {
-    const here = visit({ at: "2026-11-25T10:00:00Z", url: "https://shop.example/?utm_source=mail&x=1", cookies: { keep: "me" }, place: { country: "PT" } }); // prettier-ignore
+    const here = visit({
+      at: "2026-11-25T10:00:00Z",
+      url: "https://shop.example/?utm_source=mail&x=1",
+      cookies: { keep: "me" },
+      place: { country: "PT" },
+    });
     const change = nearestChange({ ruleset: rules, from }, here, slot!, slot!.variants[1]!);
     expect(change?.facets.sort()).toEqual(["device", "place"]);
     expect(change?.visit).toMatchObject({
@@ -218,7 +277,9 @@ describe("reach", () => {
       when("place", "isIn", [{ country: "PT" }]),
       when("place", "isNotIn", [{ country: "ES" }]),
     );
-    const rule = fc.tuple(fc.constantFrom("all", "any", "none"), fc.array(atom, { minLength: 1, maxLength: 3 })).map(([group, members]) => ({ [group]: members }) as unknown as Rule); // prettier-ignore
+    const rule = fc
+      .tuple(fc.constantFrom("all", "any", "none"), fc.array(atom, { minLength: 1, maxLength: 3 }))
+      .map(([group, members]) => ({ [group]: members }) as unknown as Rule);
     let compared = 0;
     fc.assert(
       fc.property(fc.array(rule, { minLength: 1, maxLength: 3 }), fc.nat(), (list, pick) => {

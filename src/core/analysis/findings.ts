@@ -17,8 +17,23 @@ import { Space, type Clause, type Solution } from "./solve";
 import { clockFindings } from "./clocks";
 
 export type FindingKind =
-  | "never-shown" | "always-beaten" | "beaten-but" | "overlap" | "gap" | "idle" | "never-opens" | "clock-change" | "slip"
-  | "loop" | "popup-never" | "audience-within" | "promise" | "untold-offer" | "offer-boundary" | "offers-apart" | "currency"; // prettier-ignore
+  | "never-shown"
+  | "always-beaten"
+  | "beaten-but"
+  | "overlap"
+  | "gap"
+  | "idle"
+  | "never-opens"
+  | "clock-change"
+  | "slip"
+  | "loop"
+  | "popup-never"
+  | "audience-within"
+  | "promise"
+  | "untold-offer"
+  | "offer-boundary"
+  | "offers-apart"
+  | "currency";
 
 export interface Finding {
   finding: FindingKind;
@@ -340,7 +355,10 @@ function* popupFindings(ruleset: Ruleset, domain: Domain, evidence: Evidence): G
     // One above without a cap opens every time that it can, and only one opens on a page.
     const above = ruleset.popups.slice(0, index).filter((item) => item.on && item.cap === undefined);
     if (above.length === 0 || ruleset.site.popupGapMinutes > 0) continue;
-    const free = space.solve([...wanted, ...above.map((item) => fails({ all: [item.pages, item.rule].filter((rule) => rule !== null) }))]); // prettier-ignore
+    const free = space.solve([
+      ...wanted,
+      ...above.map((item) => fails({ all: [item.pages, item.rule].filter((rule) => rule !== null) })),
+    ]);
     if (!free.found) yield never(free, "one above it, without a cap, opens instead", solved.visit);
   }
 }

@@ -47,12 +47,14 @@ export function* loops(domain: Domain): Generator<Finding> {
     }
     const { visit, hops } = found;
     const seen = new Set([visit.url.replace(/#.*/, "")]);
-    const circle = hops.length > mostHops || hops.some(({ location }) => {
-      const bare = location.replace(/#.*/, "");
-      if (seen.has(bare)) return true;
-      seen.add(bare);
-      return false;
-    }); // prettier-ignore
+    const circle =
+      hops.length > mostHops ||
+      hops.some(({ location }) => {
+        const bare = location.replace(/#.*/, "");
+        if (seen.has(bare)) return true;
+        seen.add(bare);
+        return false;
+      });
     yield {
       finding: "loop",
       about: { kind: "redirect", id: redirect.id },
@@ -60,8 +62,11 @@ export function* loops(domain: Domain): Generator<Finding> {
       proof: "searched",
       witness: visit,
       says: circle
-        ? `The redirect ${name(redirect.id)} goes round in a circle: ${hops.slice(0, 3).map((hop) => `${name(hop.id)} leads to ${hop.location}`).join(", ")} …`
+        ? `The redirect ${name(redirect.id)} goes round in a circle: ${hops
+            .slice(0, 3)
+            .map((hop) => `${name(hop.id)} leads to ${hop.location}`)
+            .join(", ")} …`
         : `The redirect ${name(redirect.id)} leads to another one, ${name(hops[1]?.id ?? "")}: a chain of ${hops.length}.`,
-    }; // prettier-ignore
+    };
   }
 }

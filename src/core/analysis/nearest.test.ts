@@ -126,14 +126,18 @@ describe("the nearest change", () => {
 
 describe("a visitor who sees something", () => {
   it("is one that the engine shows it to, not one who is redirected", () => {
-    const rules = withRule(when("campaign.source", "isPresent"), { redirects: [{ id: "r", name: "R", rule: when("campaign.source", "isNot", "mail"), to: "/elsewhere" }] });
+    const rules = withRule(when("campaign.source", "isPresent"), {
+      redirects: [{ id: "r", name: "R", rule: when("campaign.source", "isNot", "mail"), to: "/elsewhere" }],
+    });
     const solved = someoneWho({ ruleset: rules, from }, rules.slots[0]!, rules.slots[0]!.variants[0]!);
     expect(solved.found && shownBy(rules)(solved.visit)).toBe(true);
   });
   it("is not found in a number of real tries, where that is not proven", () => {
-    const rules = withRule({ all: [when("place", "isIn", [{ lat: 0, lon: 0, km: 1 }]), when("place", "isIn", [{ lat: 50, lon: 50, km: 1 }])] });
+    const rules = withRule({
+      all: [when("place", "isIn", [{ lat: 0, lon: 0, km: 1 }]), when("place", "isIn", [{ lat: 50, lon: 50, km: 1 }])],
+    });
     const solved = someoneWho({ ruleset: rules, from }, rules.slots[0]!, rules.slots[0]!.variants[0]!);
     expect(solved).toMatchObject({ found: false, proof: "searched" });
     expect(!solved.found && solved.tries).toBeGreaterThan(1000);
   });
-}); // prettier-ignore
+});

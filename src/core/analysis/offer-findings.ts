@@ -13,7 +13,16 @@ import type { Finding } from "./findings";
 import { Space } from "./solve";
 
 /** Signs of currencies that texts use: the usual symbols, beside ISO 4217 codes. */
-const symbols: Record<string, string> = { "€": "EUR", $: "USD", "£": "GBP", "¥": "JPY", "₹": "INR", "₩": "KRW", "zł": "PLN", "R$": "BRL" }; // prettier-ignore
+const symbols: Record<string, string> = {
+  "€": "EUR",
+  $: "USD",
+  "£": "GBP",
+  "¥": "JPY",
+  "₹": "INR",
+  "₩": "KRW",
+  zł: "PLN",
+  R$: "BRL",
+};
 
 /** Amounts of money in a text: "€60", "60 €", "EUR 60", "60,00 EUR". */
 export function amountsIn(text: string): { currency: string; amount: string }[] {
@@ -103,7 +112,9 @@ export function* offerFindings(domain: Domain, evidence: Evidence): Generator<Fi
   }
 
   // An offer of which nothing on the site speaks.
-  const words = allContents(ruleset).flatMap(({ content }) => Object.values(content.fields).filter((text) => typeof text === "string")); // prettier-ignore
+  const words = allContents(ruleset).flatMap(({ content }) =>
+    Object.values(content.fields).filter((text) => typeof text === "string"),
+  );
   for (const offer of live) {
     const threshold = minor(offer.threshold);
     const told =

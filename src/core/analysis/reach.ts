@@ -95,9 +95,14 @@ export function someoneWhoIsSent(domain: Domain, redirect: Redirect, also: reado
   ]);
   if (!solved.found) return solved;
   const told = withVariables(solved.visit, [redirect]);
-  const engine = createEngine({ ...domain.ruleset, slots: [], popups: [], redirects: [...above, { ...redirect, on: true }] });
+  const engine = createEngine({
+    ...domain.ruleset,
+    slots: [],
+    popups: [],
+    redirects: [...above, { ...redirect, on: true }],
+  });
   return confirmed([told, solved.visit], (visit) => engine.decide(visit).redirect?.id === redirect.id);
-} // prettier-ignore
+}
 
 /** The first of some visits for which something is really so: caps, exemptions and gaps are no rules, and the engine knows them. */
 function confirmed(visits: readonly Visit[], isSo: (visit: Visit) => boolean): Solution {

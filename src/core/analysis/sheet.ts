@@ -49,7 +49,7 @@ export function sheetCells(
       return { key: `${id} ${column}`, row: name, column: title, visit: asked, decision: engine.decide(asked) };
     });
   });
-} // prettier-ignore
+}
 
 const shownIn = (decision: Decision, slot: string): string | undefined => {
   const shown = decision.slots[slot];

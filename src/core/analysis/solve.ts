@@ -366,7 +366,9 @@ export class Space {
     const out = new Map<number, boolean[]>();
     for (const place of new Set([...used].map((index) => this.#axisOf[index] as number))) {
       const axis = this.#axes[place] as Axis;
-      const mine = axis.conditions.map((condition, i) => [condition, i] as const).filter(([condition]) => used.has(condition)); // prettier-ignore
+      const mine = axis.conditions
+        .map((condition, i) => [condition, i] as const)
+        .filter(([condition]) => used.has(condition));
       out.set(
         place,
         this.#cells(axis).map((cell) => {
@@ -435,7 +437,12 @@ function columnsOf(axis: Axis): Map<number, Uint8Array> {
  * Cells seen by some of their facet's conditions only: one for each outcome of these. `columns` keeps, for each condition of the
  * facet, the truths of all cells in a row: read in that order they are at hand.
  */
-function project(axis: Axis, cells: readonly Cell[], mine: readonly number[], columns: Map<number, Uint8Array>): readonly Cell[] {
+function project(
+  axis: Axis,
+  cells: readonly Cell[],
+  mine: readonly number[],
+  columns: Map<number, Uint8Array>,
+): readonly Cell[] {
   if (mine.length === axis.conditions.length) return cells;
   const places = mine.map((condition) => axis.conditions.indexOf(condition));
   const rows = places.map((place) => {
@@ -444,7 +451,11 @@ function project(axis: Axis, cells: readonly Cell[], mine: readonly number[], co
     return column;
   });
   const out: Cell[] = [];
-  const add = (index: number) => out.push({ setting: (cells[index] as Cell).setting, truths: Uint8Array.from(rows, (column) => column[index] as number) });
+  const add = (index: number) =>
+    out.push({
+      setting: (cells[index] as Cell).setting,
+      truths: Uint8Array.from(rows, (column) => column[index] as number),
+    });
   // Few outcomes fit a small table, up to 30 a whole number; more are told apart as text.
   const small = rows.length <= 6 ? new Uint8Array(3 ** rows.length) : undefined;
   const seen = new Set<number | string>();
@@ -462,4 +473,4 @@ function project(axis: Axis, cells: readonly Cell[], mine: readonly number[], co
     add(index);
   }
   return out;
-} // prettier-ignore
+}

@@ -126,8 +126,12 @@ export function textCandidates(conditions: readonly Condition[]): TextCandidates
 
 /** A text that meets several patterns at once, if they let it: what is fixed at the ends goes there, the rest between. */
 function joined(patterns: readonly Pattern[], middle = ""): string {
-  const head = patterns.filter((item) => !item.openStart).sort((a, b) => (b.parts[0]?.length ?? 0) - (a.parts[0]?.length ?? 0))[0]; // prettier-ignore
-  const tail = patterns.filter((item) => !item.openEnd).sort((a, b) => (b.parts.at(-1)?.length ?? 0) - (a.parts.at(-1)?.length ?? 0))[0]; // prettier-ignore
+  const head = patterns
+    .filter((item) => !item.openStart)
+    .sort((a, b) => (b.parts[0]?.length ?? 0) - (a.parts[0]?.length ?? 0))[0];
+  const tail = patterns
+    .filter((item) => !item.openEnd)
+    .sort((a, b) => (b.parts.at(-1)?.length ?? 0) - (a.parts.at(-1)?.length ?? 0))[0];
   const rest = patterns.filter((item) => item !== head && item !== tail).flatMap((item) => item.parts);
   const parts = [
     ...(head?.parts ?? []),

@@ -36,11 +36,19 @@ const draftWith = (rule: Rule): Ruleset =>
     markers: [...base.markers, { id: "m", name: "M", gain: rule, lose: rule, days: 1 }],
     slots: [{ id: "s", name: "S", pages: rule, variants: [variant("v", rule), variant("w")] }],
     popups: [
-      { id: "p", name: "P", pages: rule, rule, arms: [{ id: "a", weight: 100, content: null }], opensAfter: { seconds: 1 }, size: { width: 300, height: 200 } },
+      {
+        id: "p",
+        name: "P",
+        pages: rule,
+        rule,
+        arms: [{ id: "a", weight: 100, content: null }],
+        opensAfter: { seconds: 1 },
+        size: { width: 300, height: 200 },
+      },
     ],
     offers: [...base.offers, { id: "o", name: "O", label: "O", reward: { percent: 5 }, rule }],
     redirects: [{ id: "r", name: "R", rule, to: "/x" }],
-  }); // prettier-ignore
+  });
 
 describe("an unfinished rule, wherever it stands", () => {
   it(`breaks nothing that looks at the draft (${unfinished.length} of them)`, () => {

@@ -23,8 +23,13 @@ const when = (signal: string, op: string, value?: unknown) => ({
 const hours = (days: string[], start: string, end: string) =>
   when("time", "within", { zone: "site", days, windows: [{ start, end }] });
 const popup = (id: string, more: object = {}) => ({
-  id, name: id, opensAfter: { seconds: 1 }, size: { width: 300, height: 200 }, arms: [{ id: "a", weight: 100, content: null }], ...more,
-}); // prettier-ignore
+  id,
+  name: id,
+  opensAfter: { seconds: 1 },
+  size: { width: 300, height: 200 },
+  arms: [{ id: "a", weight: 100, content: null }],
+  ...more,
+});
 const at = Date.UTC(2026, 10, 24, 10, 15);
 const pages = [
   { path: "/", facts: { id: "home" } },
@@ -43,7 +48,16 @@ describe("a journey", () => {
   const facts = new Map(pages.map((page) => [page.path, page.facts]));
   const start = visit({ url: "https://shop.example/?x=1", consent: true, visitorId: "v" });
   it("carries what is remembered from page to page: markers, remembered variants, caps", () => {
-    const played = play(engine, start, [{ path: "/ferns", after: 1 }, { path: "/ferns", after: 5 }, { path: "/", after: 3 * 1440 }], facts); // prettier-ignore
+    const played = play(
+      engine,
+      start,
+      [
+        { path: "/ferns", after: 1 },
+        { path: "/ferns", after: 5 },
+        { path: "/", after: 3 * 1440 },
+      ],
+      facts,
+    );
     expect(played.map(({ decision }) => decision.markers)).toEqual([[], [], ["twice"], ["twice"]]);
     // The variant is remembered for two days from its last showing, and the pop-up opens once a visit.
     expect(played.map(({ decision }) => decision.slots.s?.[0]?.variant)).toEqual(["kept", "kept", "kept", null]);
@@ -52,7 +66,16 @@ describe("a journey", () => {
     expect(played[1]?.visit.referrer).toBe(start.url);
   });
   it("says what each page view brings", () => {
-    const played = play(engine, start, [{ path: "/ferns", after: 1 }, { path: "/ferns", after: 5 }, { path: "/", after: 40 * 1440 }], facts); // prettier-ignore
+    const played = play(
+      engine,
+      start,
+      [
+        { path: "/ferns", after: 1 },
+        { path: "/ferns", after: 5 },
+        { path: "/", after: 40 * 1440 },
+      ],
+      facts,
+    );
     const said = played.map((item, index) =>
       happenings(item, played[index - 1], engine.ruleset, (place) => "AB"[place] ?? "?"),
     );
@@ -105,13 +128,20 @@ describe("over a week and a sheet", () => {
   const engine = createEngine(
     ruleset({
       slots: [
-        { id: "s", name: "S", variants: [variant("clinic", hours(["TU"], "10:00", "12:00")), variant("es", when("language", "prefers", ["es"]))] },
+        {
+          id: "s",
+          name: "S",
+          variants: [
+            variant("clinic", hours(["TU"], "10:00", "12:00")),
+            variant("es", when("language", "prefers", ["es"])),
+          ],
+        },
         { id: "ferns", name: "F", pages: when("page.id", "is", "ferns"), variants: [variant("f")] },
       ],
       popups: [popup("tuesdays", { rule: hours(["TU"], "10:00", "11:00") })],
       redirects: [{ id: "weekend", name: "W", rule: hours(["SA"], "00:00", "24:00"), to: "/closed" }],
     }),
-  ); // prettier-ignore
+  );
   const spanish = visit({ acceptLanguage: "es" });
   it("the heat of an hour is the share of visitors who see a variant as it begins", () => {
     const { shares } = heatOf(engine, "s", [visit(), spanish], at);
@@ -124,7 +154,9 @@ describe("over a week and a sheet", () => {
   it("pop-ups and redirects have stretches of their own", () => {
     const until = at + 7 * 86_400_000;
     const on = (list: { from: number; until: number; on: boolean }[]) =>
-      list.filter((item) => item.on).map((item) => [new Date(item.from).toISOString(), new Date(item.until).toISOString()]);
+      list
+        .filter((item) => item.on)
+        .map((item) => [new Date(item.from).toISOString(), new Date(item.until).toISOString()]);
     expect(on(popupTimeline(engine, "tuesdays", visit(), at, until))).toEqual([
       ["2026-11-24T10:15:00.000Z", "2026-11-24T11:00:00.000Z"],
       ["2026-12-01T10:00:00.000Z", "2026-12-01T10:15:00.000Z"],
@@ -132,19 +164,39 @@ describe("over a week and a sheet", () => {
     expect(on(redirectTimeline(engine, "weekend", visit(), at, until))).toEqual([
       ["2026-11-28T00:00:00.000Z", "2026-11-29T00:00:00.000Z"],
     ]);
-  }); // prettier-ignore
+  });
   it("a sheet has a cell for each visitor on each page or at each time, and says what differs", () => {
     const visitors = [
       { id: "a", name: "A", visit: visit({ url: "https://shop.example/?utm_source=x" }) },
       { id: "b", name: "B", visit: spanish },
     ];
     const facts = new Map(pages.map((page) => [page.path, page.facts]));
-    const cells = sheetCells(engine, visitors, { pages: [{ path: "/", title: "Home" }, { path: "/ferns", title: "Ferns" }] }, facts); // prettier-ignore
+    const cells = sheetCells(
+      engine,
+      visitors,
+      {
+        pages: [
+          { path: "/", title: "Home" },
+          { path: "/ferns", title: "Ferns" },
+        ],
+      },
+      facts,
+    );
     expect(cells.map((cell) => cell.key)).toEqual(["a /", "a /ferns", "b /", "b /ferns"]);
     expect(cells[1]?.visit.url).toBe("https://shop.example/ferns?utm_source=x");
     // Of two pages only what both have is compared.
     expect(differingParts(cells[0]!.decision, cells[1]!.decision)).toEqual([]);
-    const later = sheetCells(engine, visitors, { times: [{ at: Date.UTC(2026, 10, 25, 9), title: "Wed" }, { at: Date.UTC(2026, 10, 28, 9), title: "Sat" }] }, facts); // prettier-ignore
+    const later = sheetCells(
+      engine,
+      visitors,
+      {
+        times: [
+          { at: Date.UTC(2026, 10, 25, 9), title: "Wed" },
+          { at: Date.UTC(2026, 10, 28, 9), title: "Sat" },
+        ],
+      },
+      facts,
+    );
     expect(differingParts(later[0]!.decision, later[2]!.decision)).toEqual(["s"]);
     expect(differingParts(later[0]!.decision, later[1]!.decision)).toContain("*redirect");
     expect(later.filter((cell) => showsVariant(cell, "s", "es"))).toHaveLength(1);
@@ -160,12 +212,37 @@ describe("over a week and a sheet", () => {
 describe("links, pop-ups and redirects", () => {
   const parts = ruleset({
     slots: [
-      { id: "s", name: "S", pages: when("page.id", "is", "home"), variants: [variant("water", when("query.topic", "is", "water")), variant("pt", when("place", "isIn", [{ country: "PT" }]))] },
-      { id: "list", name: "L", take: 2, variants: [variant("one"), variant("two"), variant("three"), variant("four", when("query.y", "isPresent"))] },
+      {
+        id: "s",
+        name: "S",
+        pages: when("page.id", "is", "home"),
+        variants: [
+          variant("water", when("query.topic", "is", "water")),
+          variant("pt", when("place", "isIn", [{ country: "PT" }])),
+        ],
+      },
+      {
+        id: "list",
+        name: "L",
+        take: 2,
+        variants: [variant("one"), variant("two"), variant("three"), variant("four", when("query.y", "isPresent"))],
+      },
     ],
-    popups: [popup("first", { rule: when("campaign.source", "is", "x") }), popup("second", { cap: { times: 1, per: "ever" } })],
-    redirects: [{ id: "old", name: "Old", rule: when("page.path", "is", "/alt"), to: "/{country}{+path}", on: false, exemptAddresses: ["203.0.113.0/24"] }],
-  }); // prettier-ignore
+    popups: [
+      popup("first", { rule: when("campaign.source", "is", "x") }),
+      popup("second", { cap: { times: 1, per: "ever" } }),
+    ],
+    redirects: [
+      {
+        id: "old",
+        name: "Old",
+        rule: when("page.path", "is", "/alt"),
+        to: "/{country}{+path}",
+        on: false,
+        exemptAddresses: ["203.0.113.0/24"],
+      },
+    ],
+  });
   const domain = { ruleset: parts, pages, from: at };
   const slot = (id: string) => parts.slots.find((item) => item.id === id)!;
   it("a link leads to a variant, and tells whether it is enough", () => {
@@ -182,11 +259,16 @@ describe("links, pop-ups and redirects", () => {
   it("where several are shown, a variant is reached as long as a place is left", () => {
     const [one, two, three, four] = slot("list").variants;
     for (const reached of [one, two]) expect(someoneWho(domain, slot("list"), reached!).found).toBe(true);
-    for (const never of [three, four]) expect(someoneWho(domain, slot("list"), never!)).toMatchObject({ found: false, proof: "exact" }); // prettier-ignore
+    for (const never of [three, four])
+      expect(someoneWho(domain, slot("list"), never!)).toMatchObject({ found: false, proof: "exact" });
     const beaten = allFindings(domain).filter((item) => item.finding === "always-beaten");
     expect(beaten.map((item) => item.variant)).toEqual(["three", "four"]);
     expect(beaten[0]?.says).toContain("those of 2 above it");
-    expect([...subsets([1, 2, 3], 2)]).toEqual([[1, 2], [1, 3], [2, 3]]); // prettier-ignore
+    expect([...subsets([1, 2, 3], 2)]).toEqual([
+      [1, 2],
+      [1, 3],
+      [2, 3],
+    ]);
   });
   it("with too many ways to fill the places nothing is called proved", () => {
     const many = Array.from({ length: 30 }, (_, index) => variant(`v${index}`));
@@ -235,7 +317,17 @@ describe("links, pop-ups and redirects", () => {
     const [old] = parts.redirects;
     const solved = someoneWhoIsSent(domain, old!);
     expect(solved.found && new URL(solved.visit.url).pathname).toBe("/alt");
-    const tried = redirectExamples(old!, parts, [solved.found ? solved.visit : visit(), visit(), visit({ url: "https://shop.example/alt", place: { country: "DE" }, ip: "203.0.113.9" }), visit({ url: "https://shop.example/alt" })], {}); // prettier-ignore
+    const tried = redirectExamples(
+      old!,
+      parts,
+      [
+        solved.found ? solved.visit : visit(),
+        visit(),
+        visit({ url: "https://shop.example/alt", place: { country: "DE" }, ip: "203.0.113.9" }),
+        visit({ url: "https://shop.example/alt" }),
+      ],
+      {},
+    );
     expect(tried).toEqual([
       { location: "https://shop.example/pt/alt" },
       { reason: "its rule does not hold" },
@@ -243,18 +335,31 @@ describe("links, pop-ups and redirects", () => {
       { reason: "its template names country, which is not known" },
     ]);
     const problem = (to: string) => targetProblem(to, "https://shop.example", ["seeds.example"]);
-    for (const to of ["/x", "{+path}/y", "https://shop.example/x", "{scheme}://{+host}/x", "https://seeds.example/{country}", "//seeds.example/"]) expect(problem(to)).toBeUndefined();
+    for (const to of [
+      "/x",
+      "{+path}/y",
+      "https://shop.example/x",
+      "{scheme}://{+host}/x",
+      "https://seeds.example/{country}",
+      "//seeds.example/",
+    ])
+      expect(problem(to)).toBeUndefined();
     expect(problem("")).toBe("It is missing");
     expect(problem("/{planet}")).toContain("planet");
     expect(problem("https://evil.example/")).toContain("It leads to evil.example");
     expect(problem("//evil.example/")).toContain("It leads to evil.example");
-    for (const to of ["https://{city}.example/", "https://{+host}.evil.example/", "{scheme}://{country}/"]) expect(problem(to)).toContain("must be written out");
+    for (const to of ["https://{city}.example/", "https://{+host}.evil.example/", "{scheme}://{country}/"])
+      expect(problem(to)).toContain("must be written out");
     const away = { ...old!, to: "https://elsewhere.example/" };
-    const [found] = redirectExamples(away, parts, [visit({ url: "https://shop.example/alt" })], { mayLeadTo: () => false });
+    const [found] = redirectExamples(away, parts, [visit({ url: "https://shop.example/alt" })], {
+      mayLeadTo: () => false,
+    });
     expect(found?.reason).toContain("elsewhere.example, a host that this site does not send visitors to");
     // A path that looks like another site's address does not lead there.
     const open = { ...old!, rule: null, to: "{+path}" };
-    const [evil] = redirectExamples(open, parts, [visit({ url: "https://shop.example//evil.example/" })], { mayLeadTo: () => false });
+    const [evil] = redirectExamples(open, parts, [visit({ url: "https://shop.example//evil.example/" })], {
+      mayLeadTo: () => false,
+    });
     expect(evil?.location).toBeUndefined();
-  }); // prettier-ignore
+  });
 });

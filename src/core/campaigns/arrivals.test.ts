@@ -5,25 +5,47 @@ import { filledFor, found, mailed, sponsored } from "./arrivals";
 import type { CampaignLink } from "./link";
 
 const link = (id: string, source: string, more: Record<string, string> = {}): CampaignLink => ({
-  id, name: id, path: "/", part: "", note: "", usedBy: "",
+  id,
+  name: id,
+  path: "/",
+  part: "",
+  note: "",
+  usedBy: "",
   tags: Object.entries({ utm_source: source, ...more }).map(([name, value]) => ({ name, value })),
-}); // prettier-ignore
+});
 const links = [link("ad", "Quarry", { utm_term: "{keyword}" }), link("mail", "mossmail"), link("other", "elsewhere")];
 const here = "https://quarry.example/search?q=shade+fern";
 
 describe("ways in", () => {
   it("are the links of that source, spelled in whatever letters, with what was searched for in its place", () => {
-    expect(sponsored(links, "quarry", "shade fern", here)).toEqual([{ id: "ad", name: "ad", says: "", target: "/?utm_source=Quarry&utm_term=shade%20fern", referrer: here }]); // prettier-ignore
+    expect(sponsored(links, "quarry", "shade fern", here)).toEqual([
+      { id: "ad", name: "ad", says: "", target: "/?utm_source=Quarry&utm_term=shade%20fern", referrer: here },
+    ]);
     expect(mailed(links, "mossmail", "").map((item) => item.id)).toEqual(["mail"]);
     expect(filledFor(link("x", "a", { b: "{{Keyword}} {id}" }), "y").tags[1]?.value).toBe("y {id}");
   });
   it("tell the engine what a visitor’s browser would: link, referrer and words of the search", () => {
     const rules = ruleset({
       searchSources: [{ host: "quarry.example", engine: "quarry", parameter: "q" }],
-      slots: [{ id: "s", name: "S", variants: [variant("a", { all: [{ signal: "search.engine", op: "is", value: "quarry" }, { signal: "search.words", op: "hasAllWords", value: "fern shade" }] })] }],
-    }); // prettier-ignore
+      slots: [
+        {
+          id: "s",
+          name: "S",
+          variants: [
+            variant("a", {
+              all: [
+                { signal: "search.engine", op: "is", value: "quarry" },
+                { signal: "search.words", op: "hasAllWords", value: "fern shade" },
+              ],
+            }),
+          ],
+        },
+      ],
+    });
     const [arrival] = sponsored(links, "quarry", "shade fern", here);
-    const decision = createEngine(rules).decide(visit({ url: `https://shop.example${arrival?.target}`, referrer: arrival?.referrer })); // prettier-ignore
+    const decision = createEngine(rules).decide(
+      visit({ url: `https://shop.example${arrival?.target}`, referrer: arrival?.referrer }),
+    );
     expect(decision.slots.s?.[0]?.variant).toBe("a");
   });
   it("are found among the pages by their words, best first", () => {

@@ -27,24 +27,47 @@ export const filledFor = (link: CampaignLink, search: string): CampaignLink => (
 const relative = (link: CampaignLink): string => linkText(link, "");
 
 /** Sponsored links of a search engine for a search: the kept links whose source is that engine. */
-export const sponsored = (links: readonly CampaignLink[], engine: string, search: string, referrer: string): Arrival[] =>
+export const sponsored = (
+  links: readonly CampaignLink[],
+  engine: string,
+  search: string,
+  referrer: string,
+): Arrival[] =>
   links
     .filter((link) => sourceOf(link) === comparable(engine))
-    .map((link) => ({ id: link.id, name: link.name, says: link.note, target: relative(filledFor(link, search)), referrer })); // prettier-ignore
+    .map((link) => ({
+      id: link.id,
+      name: link.name,
+      says: link.note,
+      target: relative(filledFor(link, search)),
+      referrer,
+    }));
 
 /** What a search engine finds among the pages of a site: those that hold a word of the search, best first. */
-export function found(pages: readonly { path: string; title: string; text?: string }[], search: string, referrer: string): Arrival[] {
+export function found(
+  pages: readonly { path: string; title: string; text?: string }[],
+  search: string,
+  referrer: string,
+): Arrival[] {
   const wanted = new Set(words(comparable(search)));
   return pages
     .map((page) => {
       const own = words(comparable(`${page.title} ${page.path} ${page.text ?? ""}`));
-      return { page, score: [...wanted].filter((word) => own.some((item) => item === word || (item.length > 3 && word.length > 3 && (item.startsWith(word) || word.startsWith(item))))).length };
+      return {
+        page,
+        score: [...wanted].filter((word) =>
+          own.some(
+            (item) =>
+              item === word || (item.length > 3 && word.length > 3 && (item.startsWith(word) || word.startsWith(item))),
+          ),
+        ).length,
+      };
     })
     .filter((item) => item.score > 0)
     .sort((a, b) => b.score - a.score)
     .slice(0, 8)
     .map(({ page }) => ({ id: page.path, name: page.title, says: page.text ?? "", target: page.path, referrer }));
-} // prettier-ignore
+}
 
 /** Mails with a tagged link each: the kept links whose source is that mailer. */
 export const mailed = (links: readonly CampaignLink[], mailer: string, referrer: string): Arrival[] =>

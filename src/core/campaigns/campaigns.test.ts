@@ -33,12 +33,22 @@ const rules = ruleset({
 });
 const origin = "https://shop.example";
 const link = (tags: Record<string, string>, more: Partial<CampaignLink> = {}): CampaignLink => ({
-  id: "l", name: "L", path: "/", tags: Object.entries(tags).map(([name, value]) => ({ name, value })), part: "", note: "", usedBy: "", ...more,
-}); // prettier-ignore
+  id: "l",
+  name: "L",
+  path: "/",
+  tags: Object.entries(tags).map(([name, value]) => ({ name, value })),
+  part: "",
+  note: "",
+  usedBy: "",
+  ...more,
+});
 
 describe("a campaign link", () => {
   it("is written with what it carries encoded, and placeholders as they are", () => {
-    const made = link({ utm_source: "quarry", utm_term: "{keyword}", utm_content: "a & b/{{ad.id}}-é", gift: "%%id%%" }, { part: "top" }); // prettier-ignore
+    const made = link(
+      { utm_source: "quarry", utm_term: "{keyword}", utm_content: "a & b/{{ad.id}}-é", gift: "%%id%%" },
+      { part: "top" },
+    );
     expect(linkText(made, origin)).toBe(
       "https://shop.example/?utm_source=quarry&utm_term={keyword}&utm_content=a%20%26%20b%2F{{ad.id}}-%C3%A9&gift=%%id%%#top",
     );
@@ -47,21 +57,39 @@ describe("a campaign link", () => {
   });
   it("is read as browsers read it, whatever is in it (WHATWG URL)", () => {
     fc.assert(
-      fc.property(fc.array(fc.tuple(fc.string({ unit: "grapheme", minLength: 1 }), fc.string({ unit: "grapheme", minLength: 1 }))), (pairs) => {
-        const tags = pairs.filter(([name, value]) => !/[{}[\]%*]/.test(name + value)).map(([name, value]) => ({ name, value }));
-        const url = new URL(linkText({ path: "/x", tags, part: "" }, origin));
-        expect([...url.searchParams]).toEqual(tags.map((tag) => [tag.name, tag.value]));
-        expect(readLink(url.href)?.tags).toEqual(tags);
-      }),
+      fc.property(
+        fc.array(
+          fc.tuple(fc.string({ unit: "grapheme", minLength: 1 }), fc.string({ unit: "grapheme", minLength: 1 })),
+        ),
+        (pairs) => {
+          const tags = pairs
+            .filter(([name, value]) => !/[{}[\]%*]/.test(name + value))
+            .map(([name, value]) => ({ name, value }));
+          const url = new URL(linkText({ path: "/x", tags, part: "" }, origin));
+          expect([...url.searchParams]).toEqual(tags.map((tag) => [tag.name, tag.value]));
+          expect(readLink(url.href)?.tags).toEqual(tags);
+        },
+      ),
     );
-  }); // prettier-ignore
+  });
   it("is read from a whole address, a path, or the part after ? alone", () => {
-    expect(readLink("https://shop.example/ferns?utm_source=a+b&x#top")).toEqual({ origin, path: "/ferns", tags: [{ name: "utm_source", value: "a b" }, { name: "x", value: "" }], part: "top" }); // prettier-ignore
+    expect(readLink("https://shop.example/ferns?utm_source=a+b&x#top")).toEqual({
+      origin,
+      path: "/ferns",
+      tags: [
+        { name: "utm_source", value: "a b" },
+        { name: "x", value: "" },
+      ],
+      part: "top",
+    });
     expect(readLink("?utm_term={keyword}")).toMatchObject({
       path: "",
       tags: [{ name: "utm_term", value: "{keyword}" }],
     });
-    expect(readLink("utm_source=a&b=%ZZ")?.tags).toEqual([{ name: "utm_source", value: "a" }, { name: "b", value: "%ZZ" }]); // prettier-ignore
+    expect(readLink("utm_source=a&b=%ZZ")?.tags).toEqual([
+      { name: "utm_source", value: "a" },
+      { name: "b", value: "%ZZ" },
+    ]);
     for (const none of ["", "hello", "two words", "ftp://x/"]) expect(readLink(none)).toBeUndefined();
   });
   it("leads to a page of the site only", () => {
@@ -90,7 +118,8 @@ describe("what rules expect", () => {
 });
 
 describe("links beside rules", () => {
-  const notes = (tags: Record<string, string>, others: Record<string, string> = {}) => tagNotes(link(tags).tags, rules, link(others).tags).map(({ tag, says, like }) => [tag, says, like]); // prettier-ignore
+  const notes = (tags: Record<string, string>, others: Record<string, string> = {}) =>
+    tagNotes(link(tags).tags, rules, link(others).tags).map(({ tag, says, like }) => [tag, says, like]);
   it("says which tag no rule asks for, and which value none knows", () => {
     expect(notes({ utm_source: "mossmail", utm_campaign: "winter-light" })).toEqual([]);
     expect(notes({ utm_medium: "email" })).toEqual([["utm_medium", "unasked", undefined]]);
@@ -111,17 +140,27 @@ describe("links beside rules", () => {
       ["quiz", "choice", undefined],
       ["cafe", "utm_content", undefined],
     ]);
-    expect(unfed([link({ utm_source: "mossmail", utm_campaign: "WINTER-LIGHT", utm_content: "café", choice: "x" })], rules)).toEqual([]); // prettier-ignore
+    expect(
+      unfed([link({ utm_source: "mossmail", utm_campaign: "WINTER-LIGHT", utm_content: "café", choice: "x" })], rules),
+    ).toEqual([]);
   });
 });
 
 describe("links as a table", () => {
-  const text = fc.string({ unit: "grapheme", minLength: 1, maxLength: 20 }).map((item) => item.trim()).filter((item) => item !== "" && !/[\r\n'{}[\]%*|$]/.test(item)); // prettier-ignore
+  const text = fc
+    .string({ unit: "grapheme", minLength: 1, maxLength: 20 })
+    .map((item) => item.trim())
+    .filter((item) => item !== "" && !/[\r\n'{}[\]%*|$]/.test(item));
   it("come back as they went out", () => {
     const one = fc.record({ name: text, value: text, note: text, other: text });
     fc.assert(
       fc.property(fc.array(one, { maxLength: 5 }), (items) => {
-        const links = items.map((item, index) => link({ utm_source: item.value, [`p${index}`]: item.other }, { id: `l-${index}`, name: item.name, note: item.note, path: "/ferns" })); // prettier-ignore
+        const links = items.map((item, index) =>
+          link(
+            { utm_source: item.value, [`p${index}`]: item.other },
+            { id: `l-${index}`, name: item.name, note: item.note, path: "/ferns" },
+          ),
+        );
         expect(linksFromCsv(linksToCsv(links, origin))).toEqual({ links });
       }),
     );
@@ -130,16 +169,25 @@ describe("links as a table", () => {
     const read = linksFromCsv(
       "\uFEFFname,link\r\nÄ letter,https://shop.example/ferns?utm_source=mossmail\r\nÄ letter,/?a=1\r\n",
     );
-    expect("links" in read && read.links.map(({ id, path, tags }) => [id, path, tags[0]?.name])).toEqual([["a-letter", "/ferns", "utm_source"], ["a-letter-2", "/", "a"]]); // prettier-ignore
+    expect("links" in read && read.links.map(({ id, path, tags }) => [id, path, tags[0]?.name])).toEqual([
+      ["a-letter", "/ferns", "utm_source"],
+      ["a-letter-2", "/", "a"],
+    ]);
   });
   it("are refused as a whole where something is wrong, each by line and column", () => {
-    const problems = (csv: string) => { const read = linksFromCsv(csv); return "problems" in read ? read.problems.map((item) => `${item.path}: ${item.problem}`) : []; }; // prettier-ignore
+    const problems = (csv: string) => {
+      const read = linksFromCsv(csv);
+      return "problems" in read ? read.problems.map((item) => `${item.path}: ${item.problem}`) : [];
+    };
     expect(problems("name,page,colour\nA,/,red\n")).toEqual([
       expect.stringMatching(/^line 1, column 3: “colour” is not a known column/),
     ]);
     expect(problems("page\n/\n")).toEqual([expect.stringContaining("“name” is missing")]);
     expect(problems("")).toEqual([expect.stringContaining("no heading")]);
-    expect(problems('name,page\n"A\nB",/\nC,ferns\n,/\n')).toEqual([expect.stringMatching(/^line 4, column page: must be the path/), expect.stringMatching(/^line 5, column name/)]); // prettier-ignore
+    expect(problems('name,page\n"A\nB",/\nC,ferns\n,/\n')).toEqual([
+      expect.stringMatching(/^line 4, column page: must be the path/),
+      expect.stringMatching(/^line 5, column name/),
+    ]);
     expect(problems("name,page\nA,/,x\n")).toEqual([expect.stringMatching(/^line 2, column 3: there are more cells/)]);
     expect(problems('name,page\n"A,/\n')).toEqual([expect.stringContaining("a quote is opened")]);
   });

@@ -39,23 +39,30 @@ export function tagNotes(tags: readonly Tag[], ruleset: Ruleset, others: readonl
   const out: TagNote[] = [];
   tags.forEach(({ name, value }, index) => {
     if (value === "") return;
-    if (tags.findIndex((tag) => tag.name === name) < index && !out.some((note) => note.tag === name && note.says === "twice"))
+    if (
+      tags.findIndex((tag) => tag.name === name) < index &&
+      !out.some((note) => note.tag === name && note.says === "twice")
+    )
       out.push({ tag: name, says: "twice" });
     const known = expectedValues(name, ruleset);
     const elsewhere = others.filter((tag) => tag.name === name).map((tag) => tag.value);
-    const alike = known.includes(value) ? undefined : (likeness(value, known) ?? (elsewhere.includes(value) ? undefined : likeness(value, elsewhere)));
+    const alike = known.includes(value)
+      ? undefined
+      : (likeness(value, known) ?? (elsewhere.includes(value) ? undefined : likeness(value, elsewhere)));
     if (alike) out.push({ tag: name, ...alike });
     else if (!asked.has(name)) {
       const near = likeness(name, [...asked]);
       out.push({ tag: name, says: "unasked", ...(near ? { like: near.like } : {}) });
     } else if (!hasPlaceholder(value)) {
       const wanting = expectations(ruleset).filter((item) => item.tag === name);
-      const met = wanting.some((item) => judge(item.condition, linkText({ path: "/", tags: [{ name, value }], part: "" }, ruleset.site.origin)));
+      const met = wanting.some((item) =>
+        judge(item.condition, linkText({ path: "/", tags: [{ name, value }], part: "" }, ruleset.site.origin)),
+      );
       if (wanting.length > 0 && !met) out.push({ tag: name, says: "unknown" });
     }
   });
   return out;
-} // prettier-ignore
+}
 
 /** Asks whether an address meets a condition. */
 function conditionJudge(ruleset: Ruleset): (condition: Condition, url: string) => boolean {

@@ -39,15 +39,26 @@ export function linksFromCsv(text: string): { links: CampaignLink[] } | { proble
   for (const row of table.rows) {
     const cell = row.cell;
     const told = cell("link") === "" ? undefined : readLink(cell("link"));
-    if (cell("link") !== "" && !told) problems.push({ path: row.at("link"), problem: `“${cell("link").slice(0, 60)}” is no link` });
+    if (cell("link") !== "" && !told)
+      problems.push({ path: row.at("link"), problem: `“${cell("link").slice(0, 60)}” is no link` });
     const more = cell("more") === "" ? [] : (readLink(cell("more").replace(/^\??/, "?"))?.tags ?? []);
     const columns = own.flatMap((name): Tag[] => (cell(name) === "" ? [] : [{ name, value: cell(name) }]));
     // What stands in its own column comes before what the link or the rest say.
-    const tags = inOrder([...columns, ...more, ...(told?.tags ?? [])]).filter((tag, index, all) => all.findIndex((item) => item.name === tag.name) === index);
+    const tags = inOrder([...columns, ...more, ...(told?.tags ?? [])]).filter(
+      (tag, index, all) => all.findIndex((item) => item.name === tag.name) === index,
+    );
     const id = cell("id") || freshIdIn(cell("name"), taken, "link");
     if (taken.has(id)) problems.push({ path: row.at("id"), problem: `there is another “${id}” above` });
     taken.add(id);
-    const read = linkSchema.safeParse({ id, name: cell("name"), path: cell("page") || told?.path || "", tags, part: cell("part") || told?.part || "", note: cell("note"), usedBy: cell("used_by") });
+    const read = linkSchema.safeParse({
+      id,
+      name: cell("name"),
+      path: cell("page") || told?.path || "",
+      tags,
+      part: cell("part") || told?.part || "",
+      note: cell("note"),
+      usedBy: cell("used_by"),
+    });
     if (read.success) links.push(read.data);
     else
       for (const issue of read.error.issues) {
@@ -56,4 +67,4 @@ export function linksFromCsv(text: string): { links: CampaignLink[] } | { proble
       }
   }
   return problems.length > 0 ? { problems } : { links };
-} // prettier-ignore
+}

@@ -102,7 +102,8 @@ export function curve(
   };
   const values = new Set<number>();
   for (let step = 0; step <= 80; step++) values.add(Math.round((most * step) / 80));
-  for (const threshold of thresholds) for (const near of [threshold - 1, threshold]) if (near >= 0 && near <= most) values.add(near); // prettier-ignore
+  for (const threshold of thresholds)
+    for (const near of [threshold - 1, threshold]) if (near >= 0 && near <= most) values.add(near);
   return [...values]
     .sort((a, b) => a - b)
     .flatMap((subtotal) => {

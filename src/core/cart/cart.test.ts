@@ -108,8 +108,14 @@ describe("hand-worked examples", () => {
   });
   it("5: one that stands alone applies only if no other has, and ends the list", () => {
     const alone = offer("alone", { percent: 50 }, { combines: false });
-    expect(decide([alone, fern], [line("a", "ferns", 1, 8000)]).cart).toMatchObject({ total: 4000, adjustments: [{ offer: "alone" }] }); // prettier-ignore
-    expect(decide([fern, alone], [line("a", "ferns", 1, 8000)]).cart).toMatchObject({ total: 7200, adjustments: [{ offer: "ferns" }] }); // prettier-ignore
+    expect(decide([alone, fern], [line("a", "ferns", 1, 8000)]).cart).toMatchObject({
+      total: 4000,
+      adjustments: [{ offer: "alone" }],
+    });
+    expect(decide([fern, alone], [line("a", "ferns", 1, 8000)]).cart).toMatchObject({
+      total: 7200,
+      adjustments: [{ offer: "ferns" }],
+    });
   });
   it("6: dates are the site's, from included, until not", () => {
     const dated = offer("d", { percent: 10 }, { from: "2026-11-24T10:15", until: "2026-11-24T10:16" });
@@ -203,10 +209,19 @@ describe("laws", () => {
 describe("messages that keep their promise", () => {
   const start = (): Ruleset =>
     ruleset({
-      blockTypes: [{ id: "note", name: "Note", fields: [{ id: "headline", name: "H", kind: "line" }, { id: "text", name: "T", kind: "text" }] }],
+      blockTypes: [
+        {
+          id: "note",
+          name: "Note",
+          fields: [
+            { id: "headline", name: "H", kind: "line" },
+            { id: "text", name: "T", kind: "text" },
+          ],
+        },
+      ],
       slots: [{ id: "note", name: "Note", fallback: { type: "note", fields: { headline: "-" } } }],
       offers: [offer("spring", { percent: 10 }, { threshold: "60.00", label: "It's 10 % {off}" })],
-    }); // prettier-ignore
+    });
   const shown = (rules: Ruleset, cents: number) => {
     const decision = createEngine(rules).decide(
       visit({ cart: { lines: cents === 0 ? [] : [line("a", "x", 1, cents)] } }),
@@ -251,10 +266,18 @@ describe("findings on offers", () => {
       {
         id: "s",
         name: "S",
-        variants: [{ id: "v", name: "V", rule: null, arms: [{ id: "a", weight: 100, content: { type: "note", fields: { headline } } }], ...more }],
+        variants: [
+          {
+            id: "v",
+            name: "V",
+            rule: null,
+            arms: [{ id: "a", weight: 100, content: { type: "note", fields: { headline } } }],
+            ...more,
+          },
+        ],
       },
     ],
-  }); // prettier-ignore
+  });
   const kinds = (parts: Record<string, unknown>) =>
     allFindings({ ruleset: ruleset(parts), from: Date.UTC(2026, 10, 24) }).map((item) => item.finding);
   const sixty = offer("sixty", { percent: 10 }, { threshold: "60.00" });
@@ -275,7 +298,11 @@ describe("findings on offers", () => {
   });
   it("proves that two offers never apply together", () => {
     const at = (country: string) => ({ signal: "place", op: "isIn", value: [{ country }] });
-    expect(kinds({ offers: [offer("a", { percent: 1 }, { rule: at("PT") }), offer("b", { percent: 2 }, { rule: at("ES") })] })).toContain("offers-apart"); // prettier-ignore
+    expect(
+      kinds({
+        offers: [offer("a", { percent: 1 }, { rule: at("PT") }), offer("b", { percent: 2 }, { rule: at("ES") })],
+      }),
+    ).toContain("offers-apart");
   });
 });
 
@@ -285,7 +312,8 @@ describe("made-up carts", () => {
     { sku: "b", category: "x", unitPrice: 1295 },
     { sku: "c", category: "y", unitPrice: 690 },
   ];
-  const total = (cart: { quantity: number; unitPrice: number }[]) => cart.reduce((sum, item) => sum + item.quantity * item.unitPrice, 0); // prettier-ignore
+  const total = (cart: { quantity: number; unitPrice: number }[]) =>
+    cart.reduce((sum, item) => sum + item.quantity * item.unitPrice, 0);
   it("come as near to an amount as two kinds of products can", () => {
     fc.assert(
       fc.property(fc.integer({ min: 0, max: 20_000 }), (amount) => {

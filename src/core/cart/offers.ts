@@ -11,8 +11,15 @@ import { lineTotal } from "./lines";
 
 /** Why an offer applied or did not. */
 export type OfferVerdict =
-  | "applied" | "off" | "outside its dates" | "rule false" | "rule unknown" | "nothing in scope" | "below threshold"
-  | "does not combine" | "list ended"; // prettier-ignore
+  | "applied"
+  | "off"
+  | "outside its dates"
+  | "rule false"
+  | "rule unknown"
+  | "nothing in scope"
+  | "below threshold"
+  | "does not combine"
+  | "list ended";
 
 /** What happened to one offer at its turn. Amounts in minor units. */
 export interface OfferStep {

@@ -42,7 +42,10 @@ describe("checks", () => {
   });
   it("read as sentences, and are read strictly", () => {
     expect(expectationText({ slot: "s", variant: "a" }, rules)).toBe("Hero shows “a”");
-    expect(checkSchema.safeParse({ id: "c", name: "C", visit: visit(), expect: { slot: "s", variant: "a", text: "x" } }).success).toBe(false); // prettier-ignore
+    expect(
+      checkSchema.safeParse({ id: "c", name: "C", visit: visit(), expect: { slot: "s", variant: "a", text: "x" } })
+        .success,
+    ).toBe(false);
   });
   it("are made for every variant and fallback that someone can see, and pass at once", () => {
     const made = checksForAll({ ruleset: rules, from: Date.UTC(2026, 10, 24) }, "c");

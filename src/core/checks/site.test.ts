@@ -30,11 +30,21 @@ it("tells differences of every kind of check", () => {
   expect(answerDiffers(check({ slot: "s", variant: "a" }), decision, same)).toBeUndefined();
   expect(answerDiffers(check({ slot: "s", text: "Hello & welcome" }), decision, same)).toBeUndefined();
   expect(answerDiffers(check({ slot: "s", text: "Bye" }), decision, same)).toContain("does not say “Bye”");
-  expect(answerDiffers(check({ total: 5 }), decision, answerSays(200, told({ total: 7 }), page("a")))).toContain("another total");
-  expect(answerDiffers(check({ slot: "s", variant: "a" }), decision, answerSays(200, {}, page("")))).toContain("shows the fallback");
+  expect(answerDiffers(check({ total: 5 }), decision, answerSays(200, told({ total: 7 }), page("a")))).toContain(
+    "another total",
+  );
+  expect(answerDiffers(check({ slot: "s", variant: "a" }), decision, answerSays(200, {}, page("")))).toContain(
+    "shows the fallback",
+  );
   expect(answerDiffers(check({ slot: "s", variant: "a" }), decision, answerSays(404, {}, ""))).toContain("404");
-  expect(answerDiffers(check({ redirect: "x" }), decision, answerSays(200, told({ redirect: "https://shop.example/x" }), ""))).toContain("sends to");
-}); // prettier-ignore
+  expect(
+    answerDiffers(
+      check({ redirect: "x" }),
+      decision,
+      answerSays(200, told({ redirect: "https://shop.example/x" }), ""),
+    ),
+  ).toContain("sends to");
+});
 it("explains them by a cache, the pass, or consent", () => {
   const agreed = check({ slot: "s", variant: "a" }, visit({ consent: true }));
   expect(differenceExplained(agreed, answerSays(200, { age: "9" }, page("a")))).toContain("9 seconds old");

@@ -44,7 +44,8 @@ export function cleanHtmlReport(html: string): Cleaned {
         else
           for (const [name, value] of Object.entries(attribs)) {
             if (!(attributes[tagName] ?? []).includes(name)) removed.add(name);
-            else if ((name === "href" || name === "src") && !isPlainLink(value)) removed.add(`the link ${value.slice(0, 40)}`);
+            else if ((name === "href" || name === "src") && !isPlainLink(value))
+              removed.add(`the link ${value.slice(0, 40)}`);
           }
         return dropUnsafe(tagName, attribs);
       },
@@ -52,7 +53,7 @@ export function cleanHtmlReport(html: string): Cleaned {
   });
   const plain = cleanText(text);
   return { text: plain.text, removed: [...removed, ...plain.removed] };
-} // prettier-ignore
+}
 
 /** Bidirectional embeddings and overrides, which can make a text read as another; and control characters. */
 const overrides = /[\u202A-\u202E\u2066-\u2069]/g;

@@ -60,11 +60,17 @@ describe("texts that come to a page", () => {
   it("lead only where a page may lead", () => {
     for (const link of ["/ferns", "https://x.example/", "mailto:a@x.example", "tel:+351555010101", "#top"])
       expect(filled({ link }).link).toBe(link);
-    for (const link of ["javascript:alert(1)", "java\nscript:alert(1)", " javascript:alert(1)", "data:text/html,x", "vbscript:x"])
+    for (const link of [
+      "javascript:alert(1)",
+      "java\nscript:alert(1)",
+      " javascript:alert(1)",
+      "data:text/html,x",
+      "vbscript:x",
+    ])
       expect(filled({ link }).link).toBe("");
     expect(filled({ image: { src: "javascript:alert(1)", alt: "x" } }).image).toEqual({ src: "", alt: "x" });
     expect(filled({ image: "data:image/svg+xml,<svg>" }).image).toBe("");
-  }); // prettier-ignore
+  });
   it("say what was taken out", () => {
     const report = cleanHtmlReport(`<p style="x" onclick="y">a</p><script>b</script><a href="javascript:c">d</a>`);
     expect(report.text).toBe("<p>a</p><a>d</a>");
@@ -107,13 +113,15 @@ describe("what an author writes", () => {
 
 describe("a message taken apart for an editor", () => {
   const piece: fc.Arbitrary<Piece> = fc.oneof(
-    fc.string({ unit: fc.constantFrom("a", " ", "'", "{", "}", "#", "\n", "é", "<"), minLength: 1 }).map((text) => ({ text })),
+    fc
+      .string({ unit: fc.constantFrom("a", " ", "'", "{", "}", "#", "\n", "é", "<"), minLength: 1 })
+      .map((text) => ({ text })),
     fc.constantFrom<Piece>(
       { token: "n", source: "{n}" },
       { token: "n", source: "{n, plural, one {# item} other {# items}}" },
       { token: "n", source: "{n, number, ::currency/EUR}" },
     ),
-  ); // prettier-ignore
+  );
   it("is put together again as it was", () => {
     fc.assert(
       fc.property(fc.array(piece), (pieces) => {
@@ -121,11 +129,12 @@ describe("a message taken apart for an editor", () => {
         const read = readMessage(message);
         expect(read).toBeDefined();
         expect(writeMessage(read ?? [])).toBe(message);
-        const texts = (list: readonly Piece[]) => list.map((item) => ("text" in item ? item.text : `[${item.source}]`)).join("");
+        const texts = (list: readonly Piece[]) =>
+          list.map((item) => ("text" in item ? item.text : `[${item.source}]`)).join("");
         expect(texts(read ?? [])).toBe(texts(pieces));
       }),
     );
-  }); // prettier-ignore
+  });
   it("quotes a text so that it reads as itself", () => {
     fc.assert(
       fc.property(fc.string({ unit: fc.constantFrom("a", "'", "{", "}", "#", "|", "<") }), (text) => {
@@ -163,8 +172,11 @@ describe("a message taken apart for an editor", () => {
     const content = { type: "b", fields: {}, tokens: { first_name: { signal: "query.other" } } };
     expect(tokenName("query.first_name", content)).toBe("first_name_2");
     expect(tokenName("cart.toGo.spring-10", content)).toBe("spring_10");
-    expect(tokensInUse({ line: "{a} {b, plural, other {{c}}}" }, { a: { signal: "x" }, c: { signal: "y" }, d: { signal: "z" } })).toEqual(
-      { a: { signal: "x" }, c: { signal: "y" } },
-    );
-  }); // prettier-ignore
+    expect(
+      tokensInUse(
+        { line: "{a} {b, plural, other {{c}}}" },
+        { a: { signal: "x" }, c: { signal: "y" }, d: { signal: "z" } },
+      ),
+    ).toEqual({ a: { signal: "x" }, c: { signal: "y" } });
+  });
 });

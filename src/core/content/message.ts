@@ -82,13 +82,14 @@ export function tokenSource(name: string, format: TokenFormat): string {
 export function tokenFormat(name: string, source: string): TokenFormat | undefined {
   const part = readBranches(source);
   const made: TokenFormat | undefined =
-    part ?? [
+    part ??
+    [
       { as: "text" } as const,
       { as: "number" } as const,
       { as: "percent" } as const,
       ...(["short", "medium", "long", "full"] as const).map((style) => ({ as: "date" as const, style })),
       { as: "amount" as const, currency: /::currency\/([A-Z]{3})/.exec(source)?.[1] ?? "" },
-    ].find((format) => bare(tokenSource(name, format)) === bare(source)); // prettier-ignore
+    ].find((format) => bare(tokenSource(name, format)) === bare(source));
   return made && bare(tokenSource(name, made)) === bare(source) ? made : undefined;
 }
 

@@ -14,9 +14,15 @@ export function heldBack(popup: Popup, ruleset: Ruleset, memory: Memory | undefi
     const seen = memory.popups.get(popup.id);
     const { times, per } = popup.cap;
     const count =
-      per === "ever" ? (seen?.ever ?? 0)
-      : per === "visit" ? (seen?.visit === memory.visits ? seen.inVisit : 0)
-      : seen?.day === siteDay(ruleset, at) ? seen.inDay : 0; // prettier-ignore
+      per === "ever"
+        ? (seen?.ever ?? 0)
+        : per === "visit"
+          ? seen?.visit === memory.visits
+            ? seen.inVisit
+            : 0
+          : seen?.day === siteDay(ruleset, at)
+            ? seen.inDay
+            : 0;
     if (count >= times) return `its cap is reached: ${count} of ${times} ${per === "ever" ? "ever" : `in this ${per}`}`;
   }
   const gap = ruleset.site.popupGapMinutes;

@@ -258,7 +258,9 @@ describe("strange ids and texts", () => {
     });
     const engine = createEngine(made);
     expect(engine.decide(visit({ cookies: { c: half } })).slots.s?.[0]?.content?.fields.link).toBe("/x/a%EF%BF%BDb");
-    expect(engine.decide(visit({ cookies: { go: "1" }, place: { country: "PT", city: half } })).redirect?.location).toBe("https://shop.example/a%EF%BF%BDb");
+    expect(
+      engine.decide(visit({ cookies: { go: "1" }, place: { country: "PT", city: half } })).redirect?.location,
+    ).toBe("https://shop.example/a%EF%BF%BDb");
   });
   it("empty text is as if not told", () => {
     const seen = visit({ visitorId: "", userAgent: "", referrer: "", ip: "", zone: "", acceptLanguage: "" });
@@ -266,21 +268,37 @@ describe("strange ids and texts", () => {
   });
   it("a referrer without a host has neither address nor host", () => {
     for (const referrer of ["about:blank", "mailto:a@b.example", "file:///x"])
-      for (const signal of ["referrer.url", "referrer.host"]) expect(truth({ signal, op: "isAbsent" }, { referrer })).toBe("true");
+      for (const signal of ["referrer.url", "referrer.host"])
+        expect(truth({ signal, op: "isAbsent" }, { referrer })).toBe("true");
     expect(truth({ signal: "referrer.kind", op: "is", value: "other" }, { referrer: "about:blank" })).toBe("true");
   });
   it("a landing path of any length stays in memory; a category of a long name counts", () => {
     const path = `/${"a".repeat(4000)}`;
     const engine = engineOf({});
-    const { memory } = engine.decide(visit({ url: `https://shop.example${path}`, consent: true, page: { category: "c".repeat(300) } }));
+    const { memory } = engine.decide(
+      visit({ url: `https://shop.example${path}`, consent: true, page: { category: "c".repeat(300) } }),
+    );
     const next = visit({ at: "2026-11-24T10:20:00Z", consent: true, memory });
     expect(engine.read(next).history?.landing).toBe(path);
     const short = engine.decide(visit({ consent: true, page: { category: "c".repeat(300) } })).memory;
-    expect(engine.read(visit({ at: "2026-11-24T10:20:00Z", consent: true, memory: short })).history?.categories.get("c".repeat(300))).toBe(1);
+    expect(
+      engine
+        .read(visit({ at: "2026-11-24T10:20:00Z", consent: true, memory: short }))
+        .history?.categories.get("c".repeat(300)),
+    ).toBe(1);
   });
   it("a variant whose rule holds, in a slot that is on another page, is not called false", () => {
-    const made = ruleset({ slots: [{ id: "s", name: "S", pages: { signal: "page.path", op: "is", value: "/x" }, variants: [variant("v"), variant("w", portugal), variant("off", null, { on: false })] }] });
+    const made = ruleset({
+      slots: [
+        {
+          id: "s",
+          name: "S",
+          pages: { signal: "page.path", op: "is", value: "/x" },
+          variants: [variant("v"), variant("w", portugal), variant("off", null, { on: false })],
+        },
+      ],
+    });
     const trace = createEngine(made).decide(visit({ place: { country: "ES" } }), { trace: true }).trace?.slots[0];
     expect(trace?.variants.map((item) => item.verdict)).toEqual(["not on this page", "rule false", "off"]);
   });
-}); // prettier-ignore
+});

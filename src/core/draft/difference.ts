@@ -48,7 +48,15 @@ export function differences(before: Ruleset, now: Ruleset): Difference[] {
       out.push({ where: old.name, what: old.name, says: "the slot is taken out" });
   const slots = orderOf(before.slots, now.slots);
   if (slots) out.push({ where: "Slots", what: "The order", says: "is changed", ...slots });
-  const lists = { audiences: "Audiences", placeLists: "Place lists", markers: "Markers", popups: "Pop-ups", offers: "Offers", redirects: "Redirects", blockTypes: "Kinds of blocks" } as const; // prettier-ignore
+  const lists = {
+    audiences: "Audiences",
+    placeLists: "Place lists",
+    markers: "Markers",
+    popups: "Pop-ups",
+    offers: "Offers",
+    redirects: "Redirects",
+    blockTypes: "Kinds of blocks",
+  } as const;
   for (const [key, where] of Object.entries(lists)) {
     const list = key as keyof typeof lists;
     for (const item of now[list]) {
@@ -62,7 +70,11 @@ export function differences(before: Ruleset, now: Ruleset): Difference[] {
     const order = orderOf(before[list], now[list]);
     if (order) out.push({ where, what: "The order", says: "is changed", ...order });
   }
-  const settings = { dataFields: "What the site tells of visitors and pages", wordParameters: "The parameters with search words", searchSources: "The list of search engines" } as const; // prettier-ignore
+  const settings = {
+    dataFields: "What the site tells of visitors and pages",
+    wordParameters: "The parameters with search words",
+    searchSources: "The list of search engines",
+  } as const;
   for (const [key, what] of Object.entries(settings))
     if (!same(before[key as keyof typeof settings], now[key as keyof typeof settings]))
       out.push({ where: "Settings", what, says: "is changed" });
@@ -70,9 +82,23 @@ export function differences(before: Ruleset, now: Ruleset): Difference[] {
 }
 
 /** What differs within a thing of a list, part by part. */
-function partDifferences(list: string, where: string, old: Named, item: Named, before: Ruleset, now: Ruleset): Difference[] {
+function partDifferences(
+  list: string,
+  where: string,
+  old: Named,
+  item: Named,
+  before: Ruleset,
+  now: Ruleset,
+): Difference[] {
   const out: Difference[] = [];
-  const say: Say = (says, was, is) => out.push({ where, what: item.name, says, ...(was === undefined ? {} : { before: was }), ...(is === undefined ? {} : { after: is }) });
+  const say: Say = (says, was, is) =>
+    out.push({
+      where,
+      what: item.name,
+      says,
+      ...(was === undefined ? {} : { before: was }),
+      ...(is === undefined ? {} : { after: is }),
+    });
   const [was, is] = [old, item] as unknown as [Record<string, unknown>, Record<string, unknown>];
   for (const key of new Set([...Object.keys(was), ...Object.keys(is)])) {
     if (same(was[key], is[key])) continue;
@@ -83,7 +109,7 @@ function partDifferences(list: string, where: string, old: Named, item: Named, b
     else say(`is changed: ${partName(key)}`, text(was[key], before), text(is[key], now));
   }
   return out;
-} // prettier-ignore
+}
 
 function slotDifferences(old: Slot, slot: Slot, before: Ruleset, now: Ruleset): Difference[] {
   const out: Difference[] = [];
@@ -136,7 +162,8 @@ interface Named {
 }
 /** The order of what is in both lists, by their names, if it is another. */
 function orderOf(before: readonly Named[], now: readonly Named[]): { before: string; after: string } | undefined {
-  const both = (list: readonly Named[], other: readonly Named[]) => list.filter((item) => other.some(({ id }) => id === item.id)); // prettier-ignore
+  const both = (list: readonly Named[], other: readonly Named[]) =>
+    list.filter((item) => other.some(({ id }) => id === item.id));
   const [old, fresh] = [both(before, now), both(now, before)];
   if (old.every((item, index) => item.id === fresh[index]?.id)) return undefined;
   const names = (list: readonly Named[]) => list.map((item) => item.name).join(", ");

@@ -70,12 +70,21 @@ describe("an unfinished draft", () => {
     const content = { type: "none", fields: {}, tokens: {} };
     const broken = apply([set(slot, a, "arms", [{ id: "a", weight: 100, content }])]);
     expect(runnable(broken).ruleset.slots[0]?.variants.map((item) => item.id)).toEqual(["b", "c"]);
-    const popup = { id: "p", name: "P", on: true, rule: { all: [] }, pages: null, opensAfter: { seconds: 1 }, size: "box", arms: [{ id: "a", weight: 100, content: null }] };
+    const popup = {
+      id: "p",
+      name: "P",
+      on: true,
+      rule: { all: [] },
+      pages: null,
+      opensAfter: { seconds: 1 },
+      size: "box",
+      arms: [{ id: "a", weight: 100, content: null }],
+    };
     const open = runnable(apply([{ do: "insert", list: ["popups"], index: 0, item: popup }]));
     expect(open.ruleset.popups).toMatchObject([{ id: "p", on: false, rule: null }]);
     expect([...open.unfinishedPopups]).toEqual(["p"]);
     expect(open.problems.length).toBeGreaterThan(0);
-  }); // prettier-ignore
+  });
 });
 
 describe("differences", () => {
@@ -100,11 +109,30 @@ describe("differences", () => {
   });
   it("of pop-ups, offers and the like are said part by part", () => {
     const offer = { id: "o", name: "Spring", threshold: "40.00", reward: { percent: 10 }, label: "Spring" };
-    const popup = { id: "p", name: "P", opensAfter: { seconds: 0 }, size: { width: 300, height: 200 }, arms: [{ id: "a", weight: 100, content: null }] }; // prettier-ignore
-    const of = (more: object, other: object = {}) => ruleset({ offers: [{ ...offer, ...more }], popups: [{ ...popup, ...other }] }); // prettier-ignore
+    const popup = {
+      id: "p",
+      name: "P",
+      opensAfter: { seconds: 0 },
+      size: { width: 300, height: 200 },
+      arms: [{ id: "a", weight: 100, content: null }],
+    };
+    const of = (more: object, other: object = {}) =>
+      ruleset({ offers: [{ ...offer, ...more }], popups: [{ ...popup, ...other }] });
     const [zone] = differences(of({}), { ...of({}), site: { ...of({}).site, zone: "Europe/Madrid" } });
-    expect(zone).toEqual({ where: "Settings", what: "Shop", says: "is changed: the time zone", before: "Europe/Lisbon", after: "Europe/Madrid" }); // prettier-ignore
-    const said = differences(of({}), of({ threshold: "60.00", reward: { freeDelivery: true }, on: false }, { opensAfter: { leaving: true }, cap: { times: 2, per: "visit" } })); // prettier-ignore
+    expect(zone).toEqual({
+      where: "Settings",
+      what: "Shop",
+      says: "is changed: the time zone",
+      before: "Europe/Lisbon",
+      after: "Europe/Madrid",
+    });
+    const said = differences(
+      of({}),
+      of(
+        { threshold: "60.00", reward: { freeDelivery: true }, on: false },
+        { opensAfter: { leaving: true }, cap: { times: 2, per: "visit" } },
+      ),
+    );
     expect(said.map(({ what, says, before, after }) => `${what} ${says} ${before ?? ""} → ${after ?? ""}`)).toEqual([
       "P is changed: when it opens at once → when the pointer leaves the page",
       "P is changed: how often it opens as often as its rule holds → at most 2 times a visit",
@@ -119,20 +147,37 @@ describe("differences", () => {
     const places = (value: unknown, path: (string | number)[] = []): (string | number)[][] =>
       typeof value !== "object" || value === null
         ? [path]
-        : [...(Array.isArray(value) && value.length > 1 ? [path] : []), ...Object.entries(value).flatMap(([key, inner]) => places(inner, [...path, Array.isArray(value) ? Number(key) : key]))];
+        : [
+            ...(Array.isArray(value) && value.length > 1 ? [path] : []),
+            ...Object.entries(value).flatMap(([key, inner]) =>
+              places(inner, [...path, Array.isArray(value) ? Number(key) : key]),
+            ),
+          ];
     const all = places(whole).filter(([first]) => first !== "format");
     const changed = (path: (string | number)[]): Ruleset => {
       const copy = structuredClone(whole);
       const last = path.at(-1) as string;
-      const parent = path.slice(0, -1).reduce((at, key) => (at as Record<string, unknown>)[key] as object, copy as object) as Record<string, unknown>;
+      const parent = path
+        .slice(0, -1)
+        .reduce((at, key) => (at as Record<string, unknown>)[key] as object, copy as object) as Record<string, unknown>;
       const value = parent[last];
       // Lists are put in another order, of everything else another is put in its place.
-      parent[last] = Array.isArray(value) ? [...(value as unknown[])].reverse() : typeof value === "string" ? `${value} else` : typeof value === "number" ? value + 1 : typeof value === "boolean" ? !value : { signal: "campaign.source", op: "isPresent" };
+      parent[last] = Array.isArray(value)
+        ? [...(value as unknown[])].reverse()
+        : typeof value === "string"
+          ? `${value} else`
+          : typeof value === "number"
+            ? value + 1
+            : typeof value === "boolean"
+              ? !value
+              : { signal: "campaign.source", op: "isPresent" };
       return copy;
     };
     expect(all.length).toBeGreaterThan(500);
-    expect(all.filter((path) => differences(whole, changed(path)).length === 0).map((path) => path.join("/"))).toEqual([]);
-  }); // prettier-ignore
+    expect(all.filter((path) => differences(whole, changed(path)).length === 0).map((path) => path.join("/"))).toEqual(
+      [],
+    );
+  });
 });
 
 describe("edits in words", () => {
@@ -166,10 +211,14 @@ describe("edits in words", () => {
     expect(valueText("popups/p/opensAfter", { scrollPercent: 40 }, made)).toBe("once 40 % of the page is scrolled");
     expect(valueText("popups/p/cap", { times: 1, per: "day" }, made)).toBe("at most once a day");
     expect(valueText("offers/o/reward", { percent: 10 }, made)).toBe("10 % off");
-    expect(valueText("placeLists/l/places", [{ country: "PT" }, { lat: 1, lon: 2, km: 3 }], made)).toBe("Portugal or 3 km around 1, 2");
+    expect(valueText("placeLists/l/places", [{ country: "PT" }, { lat: 1, lon: 2, km: 3 }], made)).toBe(
+      "Portugal or 3 km around 1, 2",
+    );
     expect(valueText("wordParameters", ["kw", "q"], made)).toBe("kw, q");
-    expect(valueText("slots/s/fallback", { type: "n", fields: { text: "Hello", more: "there" }, tokens: {} }, made)).toBe("Hello · there");
-  }); // prettier-ignore
+    expect(
+      valueText("slots/s/fallback", { type: "n", fields: { text: "Hello", more: "there" }, tokens: {} }, made),
+    ).toBe("Hello · there");
+  });
   it("name every part of everything in the demo without a key of its format", () => {
     const whole = { ...ruleset(demoRuleset(0) as Record<string, unknown>), library: [], picks: [] };
     const lists = [
@@ -182,10 +231,24 @@ describe("edits in words", () => {
       "offers",
       "redirects",
     ] as const;
-    const paths = [...Object.keys(whole.site).map((key) => `site/${key}`), ...lists.flatMap((list) => whole[list].flatMap((item) => Object.keys(item).map((key) => `${list}/${item.id}/${key}`)))]; // prettier-ignore
+    const paths = [
+      ...Object.keys(whole.site).map((key) => `site/${key}`),
+      ...lists.flatMap((list) =>
+        whole[list].flatMap((item) => Object.keys(item).map((key) => `${list}/${item.id}/${key}`)),
+      ),
+    ];
     expect(paths.length).toBeGreaterThan(150);
     expect(paths.map((path) => placeName(path, whole)).filter((name) => /[a-z][A-Z]|[/_{}]/.test(name))).toEqual([]);
-    const value = (path: string) => path.split("/").reduce<unknown>((at, key) => (Array.isArray(at) ? at.find((item: { id: string }) => item.id === key) : (at as Record<string, unknown>)[key]), whole); // prettier-ignore
+    const value = (path: string) =>
+      path
+        .split("/")
+        .reduce<unknown>(
+          (at, key) =>
+            Array.isArray(at)
+              ? at.find((item: { id: string }) => item.id === key)
+              : (at as Record<string, unknown>)[key],
+          whole,
+        );
     expect(paths.filter((path) => valueText(path, value(path), whole).startsWith("{"))).toEqual([]);
   });
   it("leave what nobody touched the very same, where a draft is taken up from somebody else", () => {

@@ -18,13 +18,27 @@ const pick = (of: string, more: object) => ({ id: `p-${of}`, variant: of, arm: "
 const draft = (picks: object[], rule: unknown = null): SiteDraft =>
   siteDraftSchema.parse({
     ...ruleset({
-      blockTypes: [{ id: "b", name: "B", fields: [{ id: "headline", name: "H", kind: "line" }, { id: "price", name: "P", kind: "number" }] }],
+      blockTypes: [
+        {
+          id: "b",
+          name: "B",
+          fields: [
+            { id: "headline", name: "H", kind: "line" },
+            { id: "price", name: "P", kind: "number" },
+          ],
+        },
+      ],
       audiences: [{ id: "growers", name: "Growers", rule: null }],
       slots: [{ id: "s", name: "S", take: 3, variants: [variant("one", rule), variant("two"), variant("three")] }],
     }),
-    library: [block("tray", ["Offer", "Growers"], 96), block("trio", ["offer"], 24.5), block("box", ["offer"], 18.5), block("note", ["winter"])],
+    library: [
+      block("tray", ["Offer", "Growers"], 96),
+      block("trio", ["offer"], 24.5),
+      block("box", ["offer"], 18.5),
+      block("note", ["winter"]),
+    ],
     picks,
-  }); // prettier-ignore
+  });
 const shown = (from: SiteDraft) =>
   rulesetOf(from).slots[0]?.variants.map((item) => (item.on ? item.arms[0]?.content?.fields.headline : "off"));
 
@@ -45,10 +59,14 @@ describe("picks from the library", () => {
     expect(shown(draft([pick("one", { labels: ["OFFER", "growers"] })]))?.[0]).toBe("tray");
   });
   it("leave a variant out that nothing fits, and put blocks without the field last", () => {
-    expect(shown(draft([pick("one", { labels: ["spring"] }), pick("two", { nth: 9 })]))).toEqual(["off", "off", undefined]);
+    expect(shown(draft([pick("one", { labels: ["spring"] }), pick("two", { nth: 9 })]))).toEqual([
+      "off",
+      "off",
+      undefined,
+    ]);
     const all = draft([pick("one", { labels: ["offer"], sort: { field: "colour" } })]);
     expect(blocksFor(all.picks[0]!, all, undefined).map((item) => item.id)).toEqual(["tray", "trio", "box"]);
-  }); // prettier-ignore
+  });
   it("give a ruleset that has no library in it any more", () => {
     expect(Object.keys(rulesetOf(draft([])))).not.toContain("library");
     expect(labelsOf(draft([]))).toEqual([
@@ -79,19 +97,26 @@ describe("arms of a test", () => {
           else if (typeof what === "number") arms = removeArm(arms, arms[what % arms.length]!.id);
           else arms = setWeight(arms, arms[what[0] % arms.length]!.id, what[1] / 100);
           expect(sum(arms)).toBe(10_000);
-          expect(arms.every((arm) => arm.weight >= 0 && Number.isInteger(Math.round(arm.weight * 1e6) / 1e4))).toBe(true);
+          expect(arms.every((arm) => arm.weight >= 0 && Number.isInteger(Math.round(arm.weight * 1e6) / 1e4))).toBe(
+            true,
+          );
           expect(new Set(arms.map((arm) => arm.id)).size).toBe(arms.length);
         }
       }),
     );
-  }); // prettier-ignore
+  });
   it("keep their proportions", () => {
     const two = addArm(one, null);
-    expect(two.map((arm) => [arm.id, arm.weight])).toEqual([["a", 50], ["control", 50]]);
+    expect(two.map((arm) => [arm.id, arm.weight])).toEqual([
+      ["a", 50],
+      ["control", 50],
+    ]);
     expect(setWeight(two, "a", 80).map((arm) => arm.weight)).toEqual([80, 20]);
     expect(addArm(two, content).map((arm) => arm.weight)).toEqual([33.33, 33.33, 33.34]);
-    expect(removeArm(setWeight(addArm(two, content), "a", 50), "control").map((arm) => arm.weight)).toEqual([66.67, 33.33]);
-  }); // prettier-ignore
+    expect(removeArm(setWeight(addArm(two, content), "a", 50), "control").map((arm) => arm.weight)).toEqual([
+      66.67, 33.33,
+    ]);
+  });
   it("find a visitor who draws an arm", () => {
     const arms = setWeight(addArm(addArm(one, content), null), "control", 1);
     for (const arm of arms) expect(drawArm("v", arms, visitorFor("v", arms, arm.id)).id).toBe(arm.id);
@@ -107,15 +132,31 @@ describe("earlier texts", () => {
     const changes = [
       { at: "3", says: "headline again", edits: [set([...at, "fields", "headline"], "two", "three")] },
       { at: "2b", says: "renamed", edits: [set(["slots", "s", "variants", "v", "name"], "V", "W")] },
-      { at: "2", says: "arms", edits: [set(at.slice(0, 5), [{ id: "a", weight: 100, content: content("one") }], [{ id: "a", weight: 50, content: content("two") }])] },
-      { at: "1", says: "made", edits: [{ do: "insert" as const, list: ["slots", "s", "variants"], index: 0, item: { id: "v" } }] },
+      {
+        at: "2",
+        says: "arms",
+        edits: [
+          set(
+            at.slice(0, 5),
+            [{ id: "a", weight: 100, content: content("one") }],
+            [{ id: "a", weight: 50, content: content("two") }],
+          ),
+        ],
+      },
+      {
+        at: "1",
+        says: "made",
+        edits: [{ do: "insert" as const, list: ["slots", "s", "variants"], index: 0, item: { id: "v" } }],
+      },
       { at: "0", says: "before that", edits: [set([...at, "fields", "headline"], "zero", "one")] },
     ];
-    expect(earlierContents(content("three"), at, changes).map((item) => [item.until, item.content.fields.headline])).toEqual([
+    expect(
+      earlierContents(content("three"), at, changes).map((item) => [item.until, item.content.fields.headline]),
+    ).toEqual([
       ["3", "two"],
       ["2", "one"],
     ]);
-  }); // prettier-ignore
+  });
   it("leave out what came back to what is there now", () => {
     const changes = [
       { at: "2", says: "back", edits: [set([...at, "fields", "headline"], "other", "one")] },

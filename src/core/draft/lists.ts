@@ -4,7 +4,7 @@ import type { Edit, EditPath } from "./edit";
 
 /** The lists of a draft whose items have an id and a name. */
 export type ListName =
-  "audiences" | "placeLists" | "markers" | "popups" | "offers" | "redirects" | "blockTypes" | "slots" | "library"; // prettier-ignore
+  "audiences" | "placeLists" | "markers" | "popups" | "offers" | "redirects" | "blockTypes" | "slots" | "library";
 /** An item of such a list. */
 export type Thing = { id: string; name: string };
 

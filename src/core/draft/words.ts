@@ -23,8 +23,7 @@ export function changedPlaces(edits: readonly Edit[]): ChangedPlaces {
   };
   for (const edit of edits)
     if (edit.do === "set") put(edit.at, edit.before, edit.after);
-    else if (edit.do === "move")
-      put([...edit.list, edit.id, "order"], `${edit.from + 1}`, `${edit.to + 1}`);
+    else if (edit.do === "move") put([...edit.list, edit.id, "order"], `${edit.from + 1}`, `${edit.to + 1}`);
     else {
       const at = [...edit.list, edit.item.id];
       if (edit.do === "insert") put(at, null, edit.item);
@@ -37,23 +36,69 @@ export function changedPlaces(edits: readonly Edit[]): ChangedPlaces {
       delete out.after[key];
     }
   return out;
-} // prettier-ignore
+}
 
 const listNames: Record<string, string> = {
-  slots: "Slot", variants: "variant", audiences: "Audience", placeLists: "Place list", markers: "Marker", popups: "Pop-up",
-  offers: "Offer", redirects: "Redirect", library: "Block", picks: "Pick", blockTypes: "Kind of block", site: "Settings",
-  dataFields: "Own data", wordParameters: "Search words", searchSources: "Search engines",
-}; // prettier-ignore
+  slots: "Slot",
+  variants: "variant",
+  audiences: "Audience",
+  placeLists: "Place list",
+  markers: "Marker",
+  popups: "Pop-up",
+  offers: "Offer",
+  redirects: "Redirect",
+  library: "Block",
+  picks: "Pick",
+  blockTypes: "Kind of block",
+  site: "Settings",
+  dataFields: "Own data",
+  wordParameters: "Search words",
+  searchSources: "Search engines",
+};
 const partNames: Record<string, string> = {
-  rule: "its rule", pages: "its pages", on: "switched on", name: "its name", rememberDays: "days remembered", take: "how many it shows",
-  order: "its place in the order", fallback: "the fallback", content: "", arms: "", fields: "", tokens: "the values it names", signal: "what is put in",
-  zone: "the time zone", currency: "the currency", language: "the language", origin: "the address", popupGapMinutes: "the minutes between pop-ups",
-  gain: "when it is gained", gainViews: "the page views that it takes", lose: "when it is lost", days: "the days for which it is held",
-  setFrom: "gained from", setUntil: "gained until", places: "its places", weight: "its share",
-  opensAfter: "when it opens", size: "its size", cap: "how often it opens",
-  threshold: "the threshold", scope: "what it counts and takes from", reward: "what it gives", label: "its label", combines: "going together with others", from: "from when on", until: "until when",
-  to: "where it leads", status: "its status", keepQuery: "keeping the link’s parameters", frequency: "how often it sends", skipBots: "leaving crawlers out", exemptAddresses: "the addresses that it leaves out",
-}; // prettier-ignore
+  rule: "its rule",
+  pages: "its pages",
+  on: "switched on",
+  name: "its name",
+  rememberDays: "days remembered",
+  take: "how many it shows",
+  order: "its place in the order",
+  fallback: "the fallback",
+  content: "",
+  arms: "",
+  fields: "",
+  tokens: "the values it names",
+  signal: "what is put in",
+  zone: "the time zone",
+  currency: "the currency",
+  language: "the language",
+  origin: "the address",
+  popupGapMinutes: "the minutes between pop-ups",
+  gain: "when it is gained",
+  gainViews: "the page views that it takes",
+  lose: "when it is lost",
+  days: "the days for which it is held",
+  setFrom: "gained from",
+  setUntil: "gained until",
+  places: "its places",
+  weight: "its share",
+  opensAfter: "when it opens",
+  size: "its size",
+  cap: "how often it opens",
+  threshold: "the threshold",
+  scope: "what it counts and takes from",
+  reward: "what it gives",
+  label: "its label",
+  combines: "going together with others",
+  from: "from when on",
+  until: "until when",
+  to: "where it leads",
+  status: "its status",
+  keepQuery: "keeping the link’s parameters",
+  frequency: "how often it sends",
+  skipBots: "leaving crawlers out",
+  exemptAddresses: "the addresses that it leaves out",
+};
 
 /** A part of something in the draft, in words. */
 export const partName = (key: string): string => partNames[key] || key;
@@ -73,19 +118,29 @@ export function placeName(path: string, draft: SiteDraft): string {
     else if (partNames[key] !== "" && listNames[key] === undefined) out.push(partNames[key] ?? key);
     here = item;
   }
-  return out.length > 1 && listNames[path.split("/")[0] as string] === "Slot" ? out.slice(1).join(", ") : out.join(", ");
-} // prettier-ignore
+  return out.length > 1 && listNames[path.split("/")[0] as string] === "Slot"
+    ? out.slice(1).join(", ")
+    : out.join(", ");
+}
 
 /** Values that have words of their own, by the last key of their place. */
 const words: Record<string, (value: never, names: SentenceNames) => string> = {
   opensAfter: (value: Popup["opensAfter"]) => opensWords(value),
   cap: (value: Popup["cap"]) => capWords(value),
   size: ({ width, height }: Popup["size"]) => `${width} × ${height}`,
-  reward: (value: Offer["reward"], { site }) => ("percent" in value ? `${value.percent} % off` : "amount" in value ? `${value.amount} ${site.currency} off` : "free delivery"),
+  reward: (value: Offer["reward"], { site }) =>
+    "percent" in value
+      ? `${value.percent} % off`
+      : "amount" in value
+        ? `${value.amount} ${site.currency} off`
+        : "free delivery",
   scope: ({ categories = [], skus = [] }: NonNullable<Offer["scope"]>) => [...categories, ...skus].join(", "),
   places: (value: readonly PlaceEntry[], names) => joinParts(placesPhrase(value, names)),
-  fields: (value: unknown) => (Array.isArray(value) ? (value as { name: string; kind: string }[]).map(({ name, kind }) => `${name} (${kind})`).join(", ") : ""),
-}; // prettier-ignore
+  fields: (value: unknown) =>
+    Array.isArray(value)
+      ? (value as { name: string; kind: string }[]).map(({ name, kind }) => `${name} (${kind})`).join(", ")
+      : "",
+};
 
 /** What stands at a place, as somebody would read it: rules as sentences, content as its texts. */
 export function valueText(path: string, value: unknown, draft: SentenceNames): string {
@@ -110,5 +165,7 @@ function textsIn(value: unknown, inFields = false): string[] {
   if (typeof value === "string") return inFields && value !== "" ? [value] : [];
   if (typeof value !== "object" || value === null) return [];
   if (Array.isArray(value)) return value.flatMap((inner) => textsIn(inner, inFields));
-  return Object.entries(value).flatMap(([key, inner]) => (key === "type" ? [] : textsIn(inner, inFields || key === "fields")));
-} // prettier-ignore
+  return Object.entries(value).flatMap(([key, inner]) =>
+    key === "type" ? [] : textsIn(inner, inFields || key === "fields"),
+  );
+}

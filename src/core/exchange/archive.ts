@@ -107,7 +107,9 @@ export function packArchive(site: SiteArchive, extras: ArchiveExtras, madeAt: st
 }
 
 /** Reads an archive: all of it is right, or every problem is told, each with its file and the place in it. */
-export function readArchive(bytes: Uint8Array): { archive: SiteArchive; madeAt: string; name: string } | { problems: Problem[] } {
+export function readArchive(
+  bytes: Uint8Array,
+): { archive: SiteArchive; madeAt: string; name: string } | { problems: Problem[] } {
   let files: Record<string, Uint8Array>;
   let total = 0;
   let large = false;
@@ -143,7 +145,14 @@ export function readArchive(bytes: Uint8Array): { archive: SiteArchive; madeAt: 
     problems.push(...done.problems.map((item) => ({ path: `${file}${item.path}`, problem: item.problem })));
     return undefined;
   };
-  const head = read("site.json", z.looseObject({ format: z.literal(archiveFormat, `must be "${archiveFormat}"`), site: z.string(), madeAt: z.string() }));
+  const head = read(
+    "site.json",
+    z.looseObject({
+      format: z.literal(archiveFormat, `must be "${archiveFormat}"`),
+      site: z.string(),
+      madeAt: z.string(),
+    }),
+  );
   if (!head) return { problems };
   const draft = read("draft.json", siteDraftSchema);
   const checks = read("checks.json", readChecks);
@@ -158,7 +167,13 @@ export function readArchive(bytes: Uint8Array): { archive: SiteArchive; madeAt: 
     return found ? [{ ...file, bytes: found }] : [];
   });
   // An unfinished rule may lie in a draft; what does not hold together as a ruleset may not.
-  if (draft) for (const problem of checkRuleset(rulesetOf(draft)).filter((item) => /another|there is no/.test(item.problem))) problems.push({ path: `draft.json${problem.path}`, problem: problem.problem });
+  if (draft)
+    for (const problem of checkRuleset(rulesetOf(draft)).filter((item) => /another|there is no/.test(item.problem)))
+      problems.push({ path: `draft.json${problem.path}`, problem: problem.problem });
   if (problems.length > 0 || !draft || !checks || !lenses || !links || !pages || !settings) return { problems };
-  return { archive: { draft, checks, lenses, links, pages: pages as SiteArchive["pages"], settings, placeFiles }, madeAt: head.madeAt, name: head.site };
-} // prettier-ignore
+  return {
+    archive: { draft, checks, lenses, links, pages: pages as SiteArchive["pages"], settings, placeFiles },
+    madeAt: head.madeAt,
+    name: head.site,
+  };
+}

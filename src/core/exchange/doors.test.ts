@@ -24,7 +24,12 @@ describe("place lists as a table", () => {
   });
   it("name what is wrong by line and column, and then read nothing", () => {
     const read = placeListsFromCsv("list,country,lat,lon,km\neu,Portugal,,,\nx y,PT,,,\nfar,,a,1,2\n");
-    expect("problems" in read && read.problems.map((item) => item.path)).toEqual(["line 2, column country", "line 3, column list", "line 4, column lat", "line 4"]); // prettier-ignore
+    expect("problems" in read && read.problems.map((item) => item.path)).toEqual([
+      "line 2, column country",
+      "line 3, column list",
+      "line 4, column lat",
+      "line 4",
+    ]);
   });
 });
 
@@ -37,13 +42,23 @@ describe("a table's bytes", () => {
     });
   });
   it("never make the reader throw", () => {
-    fc.assert(fc.property(fc.string({ unit: fc.constantFrom(...'",\r\n ab;\t') }), (text) => void readTable(text, { columns: ["a", "b"] }))); // prettier-ignore
+    fc.assert(
+      fc.property(
+        fc.string({ unit: fc.constantFrom(...'",\r\n ab;\t') }),
+        (text) => void readTable(text, { columns: ["a", "b"] }),
+      ),
+    );
   });
 });
 
 describe("another ruleset in the place of this one", () => {
   const one = siteDraftSchema.parse(ruleset({ slots: [{ id: "s", name: "S", variants: [variant("a")] }] }));
-  const two = siteDraftSchema.parse(ruleset({ site: { ...one.site, id: "elsewhere", name: "Elsewhere" }, audiences: [{ id: "x", name: "X", rule: null }] })); // prettier-ignore
+  const two = siteDraftSchema.parse(
+    ruleset({
+      site: { ...one.site, id: "elsewhere", name: "Elsewhere" },
+      audiences: [{ id: "x", name: "X", rule: null }],
+    }),
+  );
   it("is a list of edits that can be applied, and keeps the site’s id", () => {
     const done = applyEdits(one, replaceDraft(one, two));
     expect(done.ok && done.value).toEqual({ ...two, site: { ...two.site, id: one.site.id } });
@@ -54,20 +69,53 @@ describe("another ruleset in the place of this one", () => {
 describe("signals as paths of JsonLogic", () => {
   it("have no dot within a step, whatever a parameter is called", () => {
     fc.assert(
-      fc.property(fc.string({ unit: "grapheme", minLength: 1 }), fc.constantFrom("query.", "cookie.", "page.data.", "history.category."), (name, prefix) => {
-        expect(pathOf(prefix + name)).toMatch(/^[A-Za-z0-9_-]+$/);
-      }),
-    ); // prettier-ignore
+      fc.property(
+        fc.string({ unit: "grapheme", minLength: 1 }),
+        fc.constantFrom("query.", "cookie.", "page.data.", "history.category."),
+        (name, prefix) => {
+          expect(pathOf(prefix + name)).toMatch(/^[A-Za-z0-9_-]+$/);
+        },
+      ),
+    );
     expect(pathOf("query.a.b")).not.toBe(pathOf("query.a_b"));
     expect(pathOf("query.a_b")).not.toBe(pathOf("query.a_5f_b"));
   });
 });
 
 describe("results", () => {
-  const row = (more: Partial<ResultRow>): ResultRow => ({ of: "day", key: "2026-11-24", kind: "exposure", variant: "a", arm: "a", name: "", count: 1, firsts: 0, value: 0, ...more }); // prettier-ignore
+  const row = (more: Partial<ResultRow>): ResultRow => ({
+    of: "day",
+    key: "2026-11-24",
+    kind: "exposure",
+    variant: "a",
+    arm: "a",
+    name: "",
+    count: 1,
+    firsts: 0,
+    value: 0,
+    ...more,
+  });
   it("are never more than all: of nobody known there is no share", () => {
-    const [only] = outcomes([row({ count: 5, firsts: 2 }), row({ kind: "click", count: 9, firsts: 3 }), row({ kind: "conversion", name: "order", count: 2, firsts: 1, value: 100 }), row({ kind: "conversion", name: "letter", count: 4, firsts: 4 })], "order"); // prettier-ignore
-    expect(only).toEqual({ variant: "a", arm: "a", exposures: 5, visitors: 2, clicks: 9, clicked: 2, conversions: 2, converted: 1, value: 100 }); // prettier-ignore
+    const [only] = outcomes(
+      [
+        row({ count: 5, firsts: 2 }),
+        row({ kind: "click", count: 9, firsts: 3 }),
+        row({ kind: "conversion", name: "order", count: 2, firsts: 1, value: 100 }),
+        row({ kind: "conversion", name: "letter", count: 4, firsts: 4 }),
+      ],
+      "order",
+    );
+    expect(only).toEqual({
+      variant: "a",
+      arm: "a",
+      exposures: 5,
+      visitors: 2,
+      clicks: 9,
+      clicked: 2,
+      conversions: 2,
+      converted: 1,
+      value: 100,
+    });
   });
   it("go out as a table that a spreadsheet runs nothing of", () => {
     const csv = resultsToCsv([row({ of: "source", key: "=cmd()" })], "s");

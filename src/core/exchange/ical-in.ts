@@ -37,7 +37,13 @@ interface Block {
 function blocksOf(text: string): { blocks: Block[]; name: string } | { problem: Problem } {
   const lines = text.replace(/^\uFEFF/, "").split(/\r\n|\n|\r/);
   const first = lines.findIndex((line) => line.trim() !== "");
-  if (!/^BEGIN:VCALENDAR\s*$/i.test(lines[first] ?? "")) return { problem: { path: `line ${Math.max(1, first + 1)}`, problem: "expected BEGIN:VCALENDAR: this is no iCalendar file" } };
+  if (!/^BEGIN:VCALENDAR\s*$/i.test(lines[first] ?? ""))
+    return {
+      problem: {
+        path: `line ${Math.max(1, first + 1)}`,
+        problem: "expected BEGIN:VCALENDAR: this is no iCalendar file",
+      },
+    };
   const blocks: Block[] = [];
   const open: { name: string; line: number; lines: string[] }[] = [];
   let name = "";
@@ -46,15 +52,31 @@ function blocksOf(text: string): { blocks: Block[]; name: string } | { problem: 
     const end = /^END:(\S+)\s*$/i.exec(line)?.[1]?.toUpperCase();
     if (begin) open.push({ name: begin, line: index + 1, lines: [] });
     for (const item of open.slice(1)) item.lines.push(line);
-    if (open.length === 1 && /^X-WR-CALNAME[;:]/i.test(line)) name = line.slice(line.indexOf(":") + 1).replace(/\\([,;\\])/g, "$1");
+    if (open.length === 1 && /^X-WR-CALNAME[;:]/i.test(line))
+      name = line.slice(line.indexOf(":") + 1).replace(/\\([,;\\])/g, "$1");
     if (!end) continue;
     const closed = open.pop();
-    if (closed?.name !== end) return { problem: { path: `line ${index + 1}`, problem: closed ? `END:${end}, but ${closed.name} of line ${closed.line} is still open` : `END:${end} without a beginning` } };
+    if (closed?.name !== end)
+      return {
+        problem: {
+          path: `line ${index + 1}`,
+          problem: closed
+            ? `END:${end}, but ${closed.name} of line ${closed.line} is still open`
+            : `END:${end} without a beginning`,
+        },
+      };
     if (open.length === 1) blocks.push({ name: end, line: closed.line, text: closed.lines.join("\r\n") });
   }
   const left = open.at(-1);
-  return left ? { problem: { path: `line ${left.line}`, problem: `${left.name} begins here and never ends: the file is cut short` } } : { blocks, name };
-} // prettier-ignore
+  return left
+    ? {
+        problem: {
+          path: `line ${left.line}`,
+          problem: `${left.name} begins here and never ends: the file is cut short`,
+        },
+      }
+    : { blocks, name };
+}
 
 class Refused extends Error {}
 
@@ -79,12 +101,23 @@ interface When {
   dateOnly: boolean;
 }
 
-function whenOf(property: InstanceType<typeof ICAL.Property>, time: InstanceType<typeof ICAL.Time>, locations: ReadonlyMap<string, string>, floating: string): When {
-  const local = Date.UTC(time.year, time.month - 1, time.day, time.isDate ? 0 : time.hour, time.isDate ? 0 : time.minute);
+function whenOf(
+  property: InstanceType<typeof ICAL.Property>,
+  time: InstanceType<typeof ICAL.Time>,
+  locations: ReadonlyMap<string, string>,
+  floating: string,
+): When {
+  const local = Date.UTC(
+    time.year,
+    time.month - 1,
+    time.day,
+    time.isDate ? 0 : time.hour,
+    time.isDate ? 0 : time.minute,
+  );
   const tzid = property.getFirstParameter("tzid");
   const utc = /Z$/.test(String(property.jCal[3])) || time.zone?.tzid === "UTC";
   return { local, zone: tzid ? zoneNamed(String(tzid), locations) : utc ? "UTC" : floating, dateOnly: time.isDate };
-} // prettier-ignore
+}
 
 const dateOf = (local: number): string => formatDate(Math.floor(local / dayLength));
 const clockOf = (local: number): string => formatClock(Math.floor((local % dayLength) / minute));
@@ -102,7 +135,12 @@ function windowOf(start: number, long: number): NonNullable<Schedule["windows"]>
 }
 
 /** An event of iCalendar as a rule. @throws Refused */
-function ruleOf(event: InstanceType<typeof ICAL.Component>, locations: ReadonlyMap<string, string>, notes: string[], moved: readonly When[]): Rule {
+function ruleOf(
+  event: InstanceType<typeof ICAL.Component>,
+  locations: ReadonlyMap<string, string>,
+  notes: string[],
+  moved: readonly When[],
+): Rule {
   const floating = event.getFirstPropertyValue("x-mirada-zone") === "visitor" ? "visitor" : "site";
   const begins = event.getFirstProperty("dtstart");
   const beginTime = begins?.getFirstValue();
@@ -118,13 +156,15 @@ function ruleOf(event: InstanceType<typeof ICAL.Component>, locations: ReadonlyM
   if (ends && endTime instanceof ICAL.Time) {
     const end = whenOf(ends, endTime, locations, floating);
     // An end in another zone is turned into the zone of the start.
-    const wall = end.zone === start.zone ? end.local : zoneOf(start.zone).toLocal(zoneOf(end.zone).toInstant(end.local));
+    const wall =
+      end.zone === start.zone ? end.local : zoneOf(start.zone).toLocal(zoneOf(end.zone).toInstant(end.local));
     long = wall - start.local;
   } else long = lasts instanceof ICAL.Duration ? lasts.toSeconds() * 1000 : start.dateOnly ? dayLength : 0;
   if (!(long > 0)) throw new Refused("it has no length: its end must be after its start");
   if (long % minute !== 0 || start.local % minute !== 0) throw new Refused("its times are not whole minutes");
   const rrules = event.getAllProperties("rrule");
-  const single = (at: number): Rule => within({ zone: start.zone, from: formatLocal(at), until: formatLocal(at + long) });
+  const single = (at: number): Rule =>
+    within({ zone: start.zone, from: formatLocal(at), until: formatLocal(at + long) });
   const listed = (name: string): When[] =>
     event.getAllProperties(name).flatMap((property) =>
       property.getValues().map((value) => {
@@ -132,7 +172,9 @@ function ruleOf(event: InstanceType<typeof ICAL.Component>, locations: ReadonlyM
         return whenOf(property, value, locations, floating);
       }),
     );
-  const extra = listed("rdate").map((when) => single(when.dateOnly ? when.local + (start.local % dayLength) : when.local));
+  const extra = listed("rdate").map((when) =>
+    single(when.dateOnly ? when.local + (start.local % dayLength) : when.local),
+  );
   if (rrules.length > 1) throw new Refused("it has several RRULEs, which a schedule cannot say");
   let rule: Rule;
   if (rrules.length === 0) rule = single(start.local);
@@ -142,21 +184,48 @@ function ruleOf(event: InstanceType<typeof ICAL.Component>, locations: ReadonlyM
       const end = /^UNTIL=(\d{8})T(\d{6})(Z?)$/i.exec(part);
       if (!end) return part;
       const [, d = "", t = "", z] = end;
-      const told = Date.UTC(+d.slice(0, 4), +d.slice(4, 6) - 1, +d.slice(6), +t.slice(0, 2), +t.slice(2, 4), +t.slice(4));
+      const told = Date.UTC(
+        +d.slice(0, 4),
+        +d.slice(4, 6) - 1,
+        +d.slice(6),
+        +t.slice(0, 2),
+        +t.slice(2, 4),
+        +t.slice(4),
+      );
       const local = z && start.zone !== "site" && start.zone !== "visitor" ? zoneOf(start.zone).toLocal(told) : told;
       // The last day is the one whose occurrence begins by then.
       const number = Math.floor(local / dayLength) - (local % dayLength < start.local % dayLength ? 1 : 0);
       return `UNTIL=${formatDate(number).replaceAll("-", "")}`;
     });
-    rule = within({ zone: start.zone, from: formatLocal(start.local), repeat: parts.join(";"), windows: windowOf(start.local, long) });
+    rule = within({
+      zone: start.zone,
+      from: formatLocal(start.local),
+      repeat: parts.join(";"),
+      windows: windowOf(start.local, long),
+    });
   }
   const without = [...listed("exdate"), ...moved];
   if (without.length > 0 && rrules.length > 0) {
-    const dates = [...new Set(without.map((when) => dateOf(when.zone === start.zone || when.dateOnly ? when.local : zoneOf(start.zone).toLocal(zoneOf(when.zone).toInstant(when.local)))))].sort();
-    rule = { all: [rule, { signal: "time", op: "outside", value: { zone: start.zone, dates, windows: windowOf(start.local, long) } }] };
+    const dates = [
+      ...new Set(
+        without.map((when) =>
+          dateOf(
+            when.zone === start.zone || when.dateOnly
+              ? when.local
+              : zoneOf(start.zone).toLocal(zoneOf(when.zone).toInstant(when.local)),
+          ),
+        ),
+      ),
+    ].sort();
+    rule = {
+      all: [
+        rule,
+        { signal: "time", op: "outside", value: { zone: start.zone, dates, windows: windowOf(start.local, long) } },
+      ],
+    };
   }
   return extra.length > 0 ? { any: [rule, ...extra] } : rule;
-} // prettier-ignore
+}
 
 /** Reads a calendar. Events that cannot be carried are named with their line; the others are read. */
 export function readCalendar(text: string): CalendarRead {
@@ -168,7 +237,10 @@ export function readCalendar(text: string): CalendarRead {
   const events: { block: Block; component: InstanceType<typeof ICAL.Component>; uid: string }[] = [];
   for (const block of found.blocks) {
     if (block.name !== "VTIMEZONE" && block.name !== "VEVENT") {
-      out.problems.push({ path: `line ${block.line}`, problem: `${block.name} is left out: only events become schedules` });
+      out.problems.push({
+        path: `line ${block.line}`,
+        problem: `${block.name} is left out: only events become schedules`,
+      });
       continue;
     }
     try {
@@ -177,7 +249,10 @@ export function readCalendar(text: string): CalendarRead {
       if (block.name === "VTIMEZONE") locations.set(value("tzid"), value("x-lic-location"));
       else events.push({ block, component, uid: value("uid") });
     } catch (error) {
-      out.problems.push({ path: `line ${block.line}`, problem: `this ${block.name === "VEVENT" ? "event" : "time zone"} cannot be read: ${(error as Error).message.split("\n")[0]}` });
+      out.problems.push({
+        path: `line ${block.line}`,
+        problem: `this ${block.name === "VEVENT" ? "event" : "time zone"} cannot be read: ${(error as Error).message.split("\n")[0]}`,
+      });
     }
   }
   for (const { block, component, uid } of events) {
@@ -200,14 +275,18 @@ export function readCalendar(text: string): CalendarRead {
       const rule = ruleOf(component, locations, notes, moved);
       out.events.push({ uid, name, line: block.line, rule, notes });
     } catch (error) {
-      out.problems.push({ path: `line ${block.line}`, problem: `“${name}”: ${error instanceof Refused ? error.message : (error as Error).message.split("\n")[0]}` });
+      out.problems.push({
+        path: `line ${block.line}`,
+        problem: `“${name}”: ${error instanceof Refused ? error.message : (error as Error).message.split("\n")[0]}`,
+      });
     }
   }
-  if (found.blocks.length === 0 || (events.length === 0 && out.problems.length === 0)) out.problems.push({ path: "line 1", problem: "there is no event in this calendar" });
+  if (found.blocks.length === 0 || (events.length === 0 && out.problems.length === 0))
+    out.problems.push({ path: "line 1", problem: "there is no event in this calendar" });
   const line = (problem: Problem) => Number(problem.path.slice(5));
   out.problems.sort((a, b) => line(a) - line(b));
   return out;
-} // prettier-ignore
+}
 
 /** Several events as one rule: it holds while one of them lasts. */
 export const anyEvent = (events: readonly CalendarEvent[]): Rule =>

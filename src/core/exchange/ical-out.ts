@@ -33,21 +33,42 @@ const after = 366 * dayLength;
 const mostSingle = 400;
 
 /** Every schedule in a rule with whether it stands where it must hold, by itself: under `all` only. */
-function schedulesIn(rule: Rule, ruleset: Ruleset, plain = true, seen: readonly string[] = []): { schedule: Schedule; plain: boolean }[] {
+function schedulesIn(
+  rule: Rule,
+  ruleset: Ruleset,
+  plain = true,
+  seen: readonly string[] = [],
+): { schedule: Schedule; plain: boolean }[] {
   if (rule === null) return [];
   if (isCondition(rule)) {
     const read = rule.signal === "time" ? scheduleSchema.safeParse(rule.value) : undefined;
     return read?.success ? [{ schedule: read.data, plain: plain && rule.op === "within" }] : [];
   }
   const members = groupOf(rule);
-  if (members) return members.rules.flatMap((inner) => schedulesIn(inner, ruleset, plain && (members.group === "all" || (members.group === "any" && members.rules.length === 1)), seen));
+  if (members)
+    return members.rules.flatMap((inner) =>
+      schedulesIn(
+        inner,
+        ruleset,
+        plain && (members.group === "all" || (members.group === "any" && members.rules.length === 1)),
+        seen,
+      ),
+    );
   const { audience } = rule as { audience: string };
   if (seen.includes(audience)) return [];
-  return schedulesIn(ruleset.audiences.find((item) => item.id === audience)?.rule ?? null, ruleset, plain, [...seen, audience]);
-} // prettier-ignore
+  return schedulesIn(ruleset.audiences.find((item) => item.id === audience)?.rule ?? null, ruleset, plain, [
+    ...seen,
+    audience,
+  ]);
+}
 
 /** Whether a rule can be true at an instant, as far as time goes: everything but schedules is taken as not known. */
-function timeTruth(rule: Rule, ruleset: Ruleset, at: number, ready: (value: unknown) => ReadySchedule | undefined): Truth {
+function timeTruth(
+  rule: Rule,
+  ruleset: Ruleset,
+  at: number,
+  ready: (value: unknown) => ReadySchedule | undefined,
+): Truth {
   if (rule === null) return UNKNOWN;
   if (isCondition(rule)) {
     const schedule = rule.signal === "time" ? ready(rule.value) : undefined;
@@ -63,7 +84,7 @@ function timeTruth(rule: Rule, ruleset: Ruleset, at: number, ready: (value: unkn
   const truths = members.rules.map((inner) => timeTruth(inner, ruleset, at, ready));
   const some = Math.max(NO, ...truths) as Truth;
   return members.group === "all" ? (Math.min(2, ...truths) as Truth) : members.group === "any" ? some : not(some);
-} // prettier-ignore
+}
 
 /** Stretches in which a rule can be true as far as time goes, merged. */
 function openStretches(rule: Rule, ruleset: Ruleset, from: number, until: number): { from: number; until: number }[] {
@@ -97,12 +118,16 @@ function eventsOf(schedule: Schedule, siteZone: string, now: number): Event[] | 
   const until = schedule.until === undefined ? undefined : (parseLocal(schedule.until) as number);
   const chosen = [schedule.days, schedule.dates, schedule.repeat].filter((part) => part !== undefined).length;
   if (chosen > 1) return undefined;
-  if (chosen === 0 && !schedule.windows) return from !== undefined && until !== undefined ? [{ start: from, end: until, zone }] : undefined;
+  if (chosen === 0 && !schedule.windows)
+    return from !== undefined && until !== undefined ? [{ start: from, end: until, zone }] : undefined;
   if (schedule.repeat && /COUNT=/i.test(schedule.repeat) && until !== undefined) return undefined;
   if (schedule.repeat && /UNTIL=/i.test(schedule.repeat) && until !== undefined) return undefined;
   // Days are found by the schedule itself, without its windows and bounds.
   const { windows: _windows, until: _until, ...days } = schedule;
-  const opens = readySchedule({ ...days, zone: "UTC", ...(schedule.from ? { from: `${schedule.from.slice(0, 10)}T00:00` } : {}) }, "UTC");
+  const opens = readySchedule(
+    { ...days, zone: "UTC", ...(schedule.from ? { from: `${schedule.from.slice(0, 10)}T00:00` } : {}) },
+    "UTC",
+  );
   const firstDay = Math.floor((from ?? Date.UTC(new Date(now).getUTCFullYear(), 0, 1)) / dayLength);
   const untilUtc = (local: number) => (zone === undefined ? stamp(local) : `${stamp(zoneOf(zone).toInstant(local))}Z`);
   const out: Event[] = [];
@@ -111,13 +136,24 @@ function eventsOf(schedule: Schedule, siteZone: string, now: number): Event[] | 
     const end = (parseClock(window.end, true) as number) * minute;
     const long = end > start ? end - start : end - start + dayLength;
     const lines: (string | undefined)[] = schedule.dates
-      ? schedule.dates.map((date) => (date.length === 5 ? `FREQ=YEARLY;BYMONTH=${Number(date.slice(0, 2))};BYMONTHDAY=${Number(date.slice(3))}` : undefined))
+      ? schedule.dates.map((date) =>
+          date.length === 5
+            ? `FREQ=YEARLY;BYMONTH=${Number(date.slice(0, 2))};BYMONTHDAY=${Number(date.slice(3))}`
+            : undefined,
+        )
       : [schedule.repeat ?? (schedule.days ? `FREQ=WEEKLY;BYDAY=${schedule.days.join(",")}` : "FREQ=DAILY")];
     for (const [index, line] of lines.entries()) {
       const date = schedule.dates?.[index];
       const fits = (number: number) =>
-        date === undefined ? opens.holds(number * dayLength) === true : date.length === 5 ? stamp(number * dayLength).slice(4, 8) === date.replace("-", "") : number * dayLength === (parseDate(date) as number) * dayLength;
-      const bounded = (number: number) => ({ start: Math.max(number * dayLength + start, from ?? -Infinity), end: Math.min(number * dayLength + start + long, until ?? Infinity) });
+        date === undefined
+          ? opens.holds(number * dayLength) === true
+          : date.length === 5
+            ? stamp(number * dayLength).slice(4, 8) === date.replace("-", "")
+            : number * dayLength === (parseDate(date) as number) * dayLength;
+      const bounded = (number: number) => ({
+        start: Math.max(number * dayLength + start, from ?? -Infinity),
+        end: Math.min(number * dayLength + start + long, until ?? Infinity),
+      });
       if (line === undefined) {
         const only = bounded(parseDate(date as string) as number);
         if (only.end > only.start) out.push({ ...only, zone });
@@ -137,17 +173,32 @@ function eventsOf(schedule: Schedule, siteZone: string, now: number): Event[] | 
       if (number >= last) continue;
       const first = number * dayLength + start;
       if (until === undefined) {
-        out.push({ start: first, end: first + long, zone, repeat: line.replace(/(UNTIL=\d{8})$|(UNTIL=\d{8})(?=;)/i, (part) => `UNTIL=${untilUtc((parseDate(`${part.slice(6, 10)}-${part.slice(10, 12)}-${part.slice(12, 14)}`) as number) * dayLength + start)}`) });
+        out.push({
+          start: first,
+          end: first + long,
+          zone,
+          repeat: line.replace(
+            /(UNTIL=\d{8})$|(UNTIL=\d{8})(?=;)/i,
+            (part) =>
+              `UNTIL=${untilUtc((parseDate(`${part.slice(6, 10)}-${part.slice(10, 12)}-${part.slice(12, 14)}`) as number) * dayLength + start)}`,
+          ),
+        });
         continue;
       }
       // Whole occurrences repeat up to the end; the one that the end cuts stands alone.
-      if (first + long <= until) out.push({ start: first, end: first + long, zone, repeat: `${line};UNTIL=${untilUtc(until - long)}` });
-      for (let cut = Math.max(number, Math.floor((until - long - start) / dayLength)); cut * dayLength + start < until; cut++)
-        if (fits(cut) && cut * dayLength + start + long > until && bounded(cut).end > bounded(cut).start) out.push({ ...bounded(cut), zone });
+      if (first + long <= until)
+        out.push({ start: first, end: first + long, zone, repeat: `${line};UNTIL=${untilUtc(until - long)}` });
+      for (
+        let cut = Math.max(number, Math.floor((until - long - start) / dayLength));
+        cut * dayLength + start < until;
+        cut++
+      )
+        if (fits(cut) && cut * dayLength + start + long > until && bounded(cut).end > bounded(cut).start)
+          out.push({ ...bounded(cut), zone });
     }
   }
   return out;
-} // prettier-ignore
+}
 
 /** The calendar of a ruleset. @returns its text (`text/calendar`, UTF-8) */
 export function calendarOf(ruleset: Ruleset, { now, linkTo }: CalendarOptions): string {
@@ -171,7 +222,8 @@ export function calendarOf(ruleset: Ruleset, { now, linkTo }: CalendarOptions): 
         zones.add(event.zone);
         first = Math.min(first, event.start);
       }
-      const at = (name: string, time: number) => (event.zone ? `${name};TZID=${event.zone}:${stamp(time)}` : `${name}:${stamp(time)}`);
+      const at = (name: string, time: number) =>
+        event.zone ? `${name};TZID=${event.zone}:${stamp(time)}` : `${name}:${stamp(time)}`;
       events.push(
         "BEGIN:VEVENT",
         `UID:${owner.kind}-${owner.slot ? `${owner.slot}-` : ""}${owner.id}-${index + 1}@${new URL(ruleset.site.origin).hostname}`,
@@ -197,10 +249,13 @@ export function calendarOf(ruleset: Ruleset, { now, linkTo }: CalendarOptions): 
     ...events,
     "END:VCALENDAR",
   ]);
-} // prettier-ignore
+}
 
 function isOn(owner: Owner, ruleset: Ruleset): boolean {
-  if (owner.kind === "variant") return ruleset.slots.find((slot) => slot.id === owner.slot)?.variants.find((item) => item.id === owner.id)?.on ?? false; // prettier-ignore
+  if (owner.kind === "variant")
+    return (
+      ruleset.slots.find((slot) => slot.id === owner.slot)?.variants.find((item) => item.id === owner.id)?.on ?? false
+    );
   const list = owner.kind === "popup" ? ruleset.popups : ruleset.redirects;
   return list.find((item) => item.id === owner.id)?.on ?? false;
 }

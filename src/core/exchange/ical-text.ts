@@ -11,7 +11,10 @@ export function stamp(local: number): string {
 }
 
 export const escapeText = (text: string): string =>
-  text.replace(/[\\;,]/g, "\\$&").replace(/\r?\n/g, "\\n").replace(/[\u0000-\u0008\u000b-\u001f\u007f]/g, ""); // prettier-ignore
+  text
+    .replace(/[\\;,]/g, "\\$&")
+    .replace(/\r?\n/g, "\\n")
+    .replace(/[\u0000-\u0008\u000b-\u001f\u007f]/g, "");
 
 const encoder = new TextEncoder();
 /** A content line, folded so that no line is longer than 75 octets and no character is cut. */

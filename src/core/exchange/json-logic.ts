@@ -49,9 +49,13 @@ const step = (name: string): string =>
   name.replace(/[^A-Za-z0-9-]/g, (sign) => `_${sign.codePointAt(0)?.toString(16)}_`);
 /** The path of a signal in the document: the free name after its prefix is one step. */
 export function pathOf(signal: string): string {
-  const prefix = ["history.category.", "cart.toGo.", "page.data.", "query.", "cookie.", "marker.", "data."].find((text) => signal.startsWith(text));
-  return prefix ? `${prefix.slice(0, -1).replace(".", "-")}-${step(signal.slice(prefix.length))}` : signal.replace(".", "-");
-} // prettier-ignore
+  const prefix = ["history.category.", "cart.toGo.", "page.data.", "query.", "cookie.", "marker.", "data."].find(
+    (text) => signal.startsWith(text),
+  );
+  return prefix
+    ? `${prefix.slice(0, -1).replace(".", "-")}-${step(signal.slice(prefix.length))}`
+    : signal.replace(".", "-");
+}
 
 /** Words of a text, each with a space around it: " shade fern ". */
 const spaced = (words: readonly string[]): string => (words.length === 0 ? "" : ` ${words.join(" ")} `);
@@ -76,9 +80,13 @@ function conditionLogic(condition: Condition, ruleset: Ruleset): { yes: Logic; n
       const text = comparable(String(condition.value), exact);
       const words = () => new Text(String(condition.value)).words(exact ?? false);
       const phrase = exact ? "exactWords" : "words";
-      const begins = (start: string) => (value: (form: string) => Logic) => equal({ substr: [value(form), 0, start.length] }, start);
-      const ends = (end: string) => (value: (form: string) => Logic) => equal({ substr: [value(form), -end.length] }, end);
-      const holds = (part: string) => (value: (form: string) => Logic): Logic => ({ in: [part, value(form)] });
+      const begins = (start: string) => (value: (form: string) => Logic) =>
+        equal({ substr: [value(form), 0, start.length] }, start);
+      const ends = (end: string) => (value: (form: string) => Logic) =>
+        equal({ substr: [value(form), -end.length] }, end);
+      const holds =
+        (part: string) =>
+        (value: (form: string) => Logic): Logic => ({ in: [part, value(form)] });
       switch (op) {
         case "is":
           return (value) => equal(value(form), text);
@@ -110,8 +118,15 @@ function conditionLogic(condition: Condition, ruleset: Ruleset): { yes: Logic; n
       }
     }
     const digits = kind === "money" ? (exponentOf(ruleset.site.currency) ?? 2) : 0;
-    const number = (value: unknown): number => (kind === "money" ? Math.round(Number(value) * 10 ** digits) : kind === "date" ? Number(String(value).replaceAll("-", "")) : Number(value));
-    const compare = (sign: string) => (value: (form: string) => Logic): Logic => ({ [sign]: [value("value"), number(condition.value)] });
+    const number = (value: unknown): number =>
+      kind === "money"
+        ? Math.round(Number(value) * 10 ** digits)
+        : kind === "date"
+          ? Number(String(value).replaceAll("-", ""))
+          : Number(value);
+    const compare =
+      (sign: string) =>
+      (value: (form: string) => Logic): Logic => ({ [sign]: [value("value"), number(condition.value)] });
     switch (op) {
       case "eq":
       case "on":
@@ -127,14 +142,23 @@ function conditionLogic(condition: Condition, ruleset: Ruleset): { yes: Logic; n
       case "gte":
         return compare(">=");
       case "between":
-        return (value) => and({ ">=": [value("value"), number(values[0])] }, { "<=": [value("value"), number(values[1])] });
+        return (value) =>
+          and({ ">=": [value("value"), number(values[0])] }, { "<=": [value("value"), number(values[1])] });
       case "isTrue":
         return (value) => equal(value("value"), true);
       case "isFalse":
         return (value) => equal(value("value"), false);
       case "prefers":
       case "accepts":
-        return (value) => or(...values.map(String).map((tag) => tag.toLowerCase()).map((tag): Logic => or(equal(value("value"), tag), equal({ substr: [value("value"), 0, tag.length + 1] }, `${tag}-`))));
+        return (value) =>
+          or(
+            ...values
+              .map(String)
+              .map((tag) => tag.toLowerCase())
+              .map((tag): Logic =>
+                or(equal(value("value"), tag), equal({ substr: [value("value"), 0, tag.length + 1] }, `${tag}-`)),
+              ),
+          );
       default:
         return undefined;
     }
@@ -149,7 +173,7 @@ function conditionLogic(condition: Condition, ruleset: Ruleset): { yes: Logic; n
   const positive = and(state("known"), met);
   const negation = or(state("absent"), and(state("known"), denied(met)));
   return negative ? { yes: negation, no: positive } : { yes: positive, no: negation };
-} // prettier-ignore
+}
 
 /** Entries of a place as Kleene's `any` of `all`: the parts that are told are compared, one that is not told is unknown. */
 function placeLogic(condition: Condition, ruleset: Ruleset): { yes: Logic; no: Logic } | undefined {
@@ -175,10 +199,13 @@ function placeLogic(condition: Condition, ruleset: Ruleset): { yes: Logic; no: L
     ];
     return { yes: and(...parts.map((item) => item.yes)), no: or(...parts.map((item) => item.no)) };
   });
-  const some = judged.length === 0 ? { yes: no, no: yes } : { yes: or(...judged.map((item) => item.yes)), no: and(...judged.map((item) => item.no)) };
+  const some =
+    judged.length === 0
+      ? { yes: no, no: yes }
+      : { yes: or(...judged.map((item) => item.yes)), no: and(...judged.map((item) => item.no)) };
   const both = { yes: and(known, some.yes), no: and(known, some.no) };
   return condition.op === "isNotIn" ? { yes: both.no, no: both.yes } : both;
-} // prettier-ignore
+}
 
 /** Everything in a ruleset that JsonLogic can say, and what it cannot. */
 export function toJsonLogic(ruleset: Ruleset): LogicExport {
@@ -190,7 +217,8 @@ export function toJsonLogic(ruleset: Ruleset): LogicExport {
     if (said) return condition.unknown ? { yes: denied(said.no), no: said.no } : said;
     const key = JSON.stringify(condition);
     let index = asked.findIndex((item) => JSON.stringify(item.condition) === key);
-    if (index < 0) index = asked.push({ name: `conditions.${asked.length}`, says: ruleText(condition, ruleset), condition }) - 1; // prettier-ignore
+    if (index < 0)
+      index = asked.push({ name: `conditions.${asked.length}`, says: ruleText(condition, ruleset), condition }) - 1;
     return { yes: equal(at(`conditions.${index}`), true), no: equal(at(`conditions.${index}`), false) };
   };
   const of = (rule: Rule): { yes: Logic; no: Logic } => {
@@ -208,18 +236,27 @@ export function toJsonLogic(ruleset: Ruleset): LogicExport {
   for (const slot of ruleset.slots) {
     const on = slot.variants.filter((variant) => variant.on);
     for (const variant of on) {
-      if (variant.rememberDays) leftOut.push(`${slot.name}, ${variant.name}: that it is kept showing for ${variant.rememberDays} days`); // prettier-ignore
+      if (variant.rememberDays)
+        leftOut.push(`${slot.name}, ${variant.name}: that it is kept showing for ${variant.rememberDays} days`);
       if (variant.arms.length > 1) leftOut.push(`${slot.name}, ${variant.name}: its arms`);
     }
     const shown: Logic =
       slot.take === 1
         ? { if: [...on.flatMap((variant) => [of(variant.rule).yes, variant.id]), "fallback"] }
         : { merge: on.map((variant): Logic => ({ if: [of(variant.rule).yes, variant.id, []] })) };
-    if (slot.take > 1) leftOut.push(`${slot.name}: that only the first ${slot.take} of the list are shown, and the fallback where it is empty`); // prettier-ignore
+    if (slot.take > 1)
+      leftOut.push(
+        `${slot.name}: that only the first ${slot.take} of the list are shown, and the fallback where it is empty`,
+      );
     slots[slot.id] = { if: [of(slot.pages).yes, shown, null] };
   }
-  for (const [list, word] of [[ruleset.popups, "pop-up"], [ruleset.redirects, "redirect"], [ruleset.offers, "offer"], [ruleset.markers, "marker"]] as const)
-    for (const item of list) leftOut.push(`The ${word} ${item.name}`); // prettier-ignore
+  for (const [list, word] of [
+    [ruleset.popups, "pop-up"],
+    [ruleset.redirects, "redirect"],
+    [ruleset.offers, "offer"],
+    [ruleset.markers, "marker"],
+  ] as const)
+    for (const item of list) leftOut.push(`The ${word} ${item.name}`);
   leftOut.push("Contents of variants: they stand in the ruleset’s own JSON");
   return {
     format: "mirada-jsonlogic/1",
@@ -247,7 +284,12 @@ export function signalDocument(engine: Engine, visit: Visit, exported: LogicExpo
     const info = signalInfo(signal, ruleset);
     if (!info || info.kind === "schedule") continue;
     const value = getterOf(signal, fields)?.(reading);
-    out[pathOf(signal)] = value === null ? { state: "unknown" } : value === undefined ? { state: "absent" } : { state: "known", ...formsOf(info.kind, value) }; // prettier-ignore
+    out[pathOf(signal)] =
+      value === null
+        ? { state: "unknown" }
+        : value === undefined
+          ? { state: "absent" }
+          : { state: "known", ...formsOf(info.kind, value) };
   }
   const compiler = new RuleCompiler(new RuleContext(ruleset));
   out.conditions = exported.conditions.map(({ condition }) => {
@@ -275,7 +317,12 @@ function formsOf(kind: string, value: unknown): Record<string, Logic> {
   }
   if (kind === "place") {
     const place = value as { country: string; region?: string | null; city?: string | null };
-    return { country: place.country.toUpperCase(), continent: continentOf(place.country.toUpperCase()) ?? "", region: place.region?.toUpperCase() ?? "", city: place.city ? comparable(place.city) : "" }; // prettier-ignore
+    return {
+      country: place.country.toUpperCase(),
+      continent: continentOf(place.country.toUpperCase()) ?? "",
+      region: place.region?.toUpperCase() ?? "",
+      city: place.city ? comparable(place.city) : "",
+    };
   }
   return { value: value as Logic };
 }

@@ -26,7 +26,8 @@ export function placeListsFromCsv(text: string): { lists: PlaceList[] } | { prob
   const lists = new Map<string, PlaceList>();
   for (const row of table.rows) {
     const id = row.cell("list");
-    if (!/^[A-Za-z0-9_-]{1,64}$/.test(id)) problems.push({ path: row.at("list"), problem: "must be 1 to 64 of A–Z, a–z, 0–9, _ and -" }); // prettier-ignore
+    if (!/^[A-Za-z0-9_-]{1,64}$/.test(id))
+      problems.push({ path: row.at("list"), problem: "must be 1 to 64 of A–Z, a–z, 0–9, _ and -" });
     let list = lists.get(id);
     if (!list) lists.set(id, (list = { id, name: row.cell("name") || id, places: [] }));
     const entry: Record<string, unknown> = {};
@@ -34,16 +35,22 @@ export function placeListsFromCsv(text: string): { lists: PlaceList[] } | { prob
       const cell = row.cell(column);
       if (cell === "") continue;
       const number = ["lat", "lon", "km"].includes(column);
-      if (number && !Number.isFinite(Number(cell))) problems.push({ path: row.at(column), problem: `“${cell}” is no number` });
+      if (number && !Number.isFinite(Number(cell)))
+        problems.push({ path: row.at(column), problem: `“${cell}” is no number` });
       entry[column] = number ? Number(cell) : cell;
     }
     if (Object.keys(entry).length === 0) continue;
     const read = placeEntrySchema.safeParse(entry);
-    if (!read.success) problems.push({ path: `line ${row.line}`, problem: "expected a country (with region and city if you like), a continent, or lat, lon and km" });
+    if (!read.success)
+      problems.push({
+        path: `line ${row.line}`,
+        problem: "expected a country (with region and city if you like), a continent, or lat, lon and km",
+      });
     else {
-      for (const wrong of checkPlaceEntry(read.data, {})) problems.push({ path: row.at(String(wrong.path[0])), problem: wrong.problem });
+      for (const wrong of checkPlaceEntry(read.data, {}))
+        problems.push({ path: row.at(String(wrong.path[0])), problem: wrong.problem });
       list.places.push(read.data);
     }
   }
   return problems.length > 0 ? { problems } : { lists: [...lists.values()] };
-} // prettier-ignore
+}

@@ -18,19 +18,27 @@ describe("a sitemap", () => {
     });
   });
   it("tells entries that are wrong, with line and column, and keeps the rest", () => {
-    const read = readSitemap(urlset(`<url><loc>/relative</loc></url>\n<url></url>\n<url><loc>https://shop.example/</loc></url>`));
+    const read = readSitemap(
+      urlset(`<url><loc>/relative</loc></url>\n<url></url>\n<url><loc>https://shop.example/</loc></url>`),
+    );
     expect(read.ok && read.value.addresses).toEqual(["https://shop.example/"]);
     expect(read.ok && read.value.problems).toEqual([
       "line 3, column 25: “/relative” is no absolute http or https address",
       "line 4, column 11: an entry without <loc>",
     ]);
-  }); // prettier-ignore
+  });
   it("is refused when it is something else, or broken, at the place where it is", () => {
-    expect(readSitemap("<rss></rss>")).toMatchObject({ ok: false, problem: expect.stringContaining("begins with <rss>") });
-    expect(readSitemap(urlset("<url><loc>x</url>"))).toMatchObject({ ok: false, problem: expect.stringMatching(/no XML at line 3/) });
+    expect(readSitemap("<rss></rss>")).toMatchObject({
+      ok: false,
+      problem: expect.stringContaining("begins with <rss>"),
+    });
+    expect(readSitemap(urlset("<url><loc>x</url>"))).toMatchObject({
+      ok: false,
+      problem: expect.stringMatching(/no XML at line 3/),
+    });
     expect(readSitemap("")).toMatchObject({ ok: false });
     expect(readSitemap("not xml")).toMatchObject({ ok: false });
-  }); // prettier-ignore
+  });
   it("names no file or address of its own: entities are not fetched", () => {
     const evil = `<!DOCTYPE x [<!ENTITY e SYSTEM "file:///etc/passwd">]>${urlset("<url><loc>https://shop.example/&e;</loc></url>")}`;
     const read = readSitemap(evil);
@@ -42,6 +50,9 @@ describe("a sitemap", () => {
   });
   it("may list other sitemaps", () => {
     const index = `<sitemapindex xmlns="http://www.sitemaps.org/schemas/sitemap/0.9"><sitemap><loc>https://shop.example/1.xml</loc></sitemap></sitemapindex>`;
-    expect(readSitemap(index)).toMatchObject({ ok: true, value: { kind: "sitemaps", addresses: ["https://shop.example/1.xml"] } });
-  }); // prettier-ignore
+    expect(readSitemap(index)).toMatchObject({
+      ok: true,
+      value: { kind: "sitemaps", addresses: ["https://shop.example/1.xml"] },
+    });
+  });
 });

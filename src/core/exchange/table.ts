@@ -27,21 +27,30 @@ export function tableText(bytes: Uint8Array): { text: string } | { problem: stri
 /** Reads a table with a heading. Unknown, missing and doubled columns are refused, as is a row that is longer than the heading. */
 export function readTable(
   text: string,
-  { columns, needed = [], oneOf = [] }: { columns: readonly string[]; needed?: readonly string[]; oneOf?: readonly string[] },
+  {
+    columns,
+    needed = [],
+    oneOf = [],
+  }: { columns: readonly string[]; needed?: readonly string[]; oneOf?: readonly string[] },
 ): { rows: TableRow[] } | { problems: Problem[] } {
   const parsed = Papa.parse<string[]>(text.replace(/^\uFEFF/, ""), { skipEmptyLines: false });
   const quoted = parsed.errors.find((error) => error.type === "Quotes");
-  if (quoted) return { problems: [{ path: `line ${(quoted.row ?? 0) + 1}`, problem: "a quote is opened and not closed" }] };
+  if (quoted)
+    return { problems: [{ path: `line ${(quoted.row ?? 0) + 1}`, problem: "a quote is opened and not closed" }] };
   const [first, ...rest] = parsed.data;
   const heading = first?.map((cell) => cell.trim().toLowerCase()) ?? [];
   const expected = `expected the columns ${columns.join(", ")}`;
-  if (heading.every((cell) => cell === "")) return { problems: [{ path: "line 1", problem: `there is no heading: ${expected}` }] };
+  if (heading.every((cell) => cell === ""))
+    return { problems: [{ path: "line 1", problem: `there is no heading: ${expected}` }] };
   const problems: Problem[] = [];
   heading.forEach((name, index) => {
-    if (!columns.includes(name)) problems.push({ path: `line 1, column ${index + 1}`, problem: `“${name}” is not a known column: ${expected}` });
-    else if (heading.indexOf(name) < index) problems.push({ path: `line 1, column ${index + 1}`, problem: `“${name}” is there twice` });
+    if (!columns.includes(name))
+      problems.push({ path: `line 1, column ${index + 1}`, problem: `“${name}” is not a known column: ${expected}` });
+    else if (heading.indexOf(name) < index)
+      problems.push({ path: `line 1, column ${index + 1}`, problem: `“${name}” is there twice` });
   });
-  for (const name of needed) if (!heading.includes(name)) problems.push({ path: "line 1", problem: `the column “${name}” is missing` });
+  for (const name of needed)
+    if (!heading.includes(name)) problems.push({ path: "line 1", problem: `the column “${name}” is missing` });
   if (oneOf.length > 0 && !oneOf.some((name) => heading.includes(name)))
     problems.push({ path: "line 1", problem: `one of the columns ${oneOf.join(", ")} is needed` });
   if (problems.length > 0) return { problems };
@@ -54,7 +63,10 @@ export function readTable(
     line += cells.join("").split("\n").length - 1;
     if (cells.every((cell) => cell.trim() === "")) continue;
     if (cells.length > heading.length)
-      problems.push({ path: `line ${here}, column ${heading.length + 1}`, problem: "there are more cells than columns" });
+      problems.push({
+        path: `line ${here}, column ${heading.length + 1}`,
+        problem: "there are more cells than columns",
+      });
     rows.push({
       line: here,
       cell: (column) => cells[heading.indexOf(column)]?.trim().replace(/^'(?=[=+\-@])/, "") ?? "",
@@ -62,7 +74,7 @@ export function readTable(
     });
   }
   return problems.length > 0 ? { problems } : { rows };
-} // prettier-ignore
+}
 
 /** Writes a table. A cell that a spreadsheet would run as a formula gets an apostrophe before it (common practice). */
 export const writeTable = (columns: readonly string[], rows: readonly (readonly (string | number)[])[]): string =>

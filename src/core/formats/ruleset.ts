@@ -146,7 +146,7 @@ export const siteSchema = z.strictObject({
   zone: z.string().refine(isZone, 'must be the name of a time zone such as "Europe/Lisbon"'),
   currency: z.string().refine((code) => exponentOf(code) !== undefined, "must be a currency of ISO 4217 such as EUR"),
   language: z.string().refine(isLanguage, "must be a language tag such as en or pt-PT"),
-  origin: z.string().refine(isOrigin, "must be an origin such as https://brackenfold.example"),
+  origin: z.string().refine(isOrigin, "must be an origin such as https://www.example.com"),
   popupGapMinutes: z.number().min(0).default(0),
 });
 export type Site = z.output<typeof siteSchema>;

@@ -21,7 +21,11 @@ describe("an instant", () => {
   ])("%s is read", (text, at) => expect(parseInstant(text)).toBe(at));
 
   it("is what ECMAScript's own dates make of it, from the year 0 to 9999", () => {
-    const date = fc.date({ min: new Date("0000-01-01T00:00:00Z"), max: new Date("9999-12-31T23:59:59.999Z"), noInvalidDate: true }); // prettier-ignore
+    const date = fc.date({
+      min: new Date("0000-01-01T00:00:00Z"),
+      max: new Date("9999-12-31T23:59:59.999Z"),
+      noInvalidDate: true,
+    });
     const offset = fc.integer({ min: -1439, max: 1439 });
     const two = (n: number) => String(n).padStart(2, "0");
     fc.assert(
@@ -37,20 +41,56 @@ describe("an instant", () => {
 
   it("has thousandths, and no more of a fraction than that", () => {
     const at = Date.UTC(2026, 0, 1);
-    for (const [fraction, more] of [[".1", 100], [".12", 120], [".123", 123], [".1239", 123], [".000999999", 0], [".0", 0]] as const)
+    for (const [fraction, more] of [
+      [".1", 100],
+      [".12", 120],
+      [".123", 123],
+      [".1239", 123],
+      [".000999999", 0],
+      [".0", 0],
+    ] as const)
       expect(parseInstant(`2026-01-01T00:00:00${fraction}Z`)).toBe(at + more);
-  }); // prettier-ignore
+  });
 
   it.each([
-    "2026-02-29T00:00:00Z", "2100-02-29T00:00:00Z", "2026-04-31T00:00:00Z", "2026-13-01T00:00:00Z", "2026-00-10T00:00:00Z", "2026-01-00T00:00:00Z",
-    "2026-01-01T24:00:00Z", "2026-01-01T00:60:00Z", "2026-01-01T00:00:61Z", "2026-01-01T00:00:00", "2026-01-01T00:00Z", "2026-01-01",
-    "2026-01-01T00:00:00.Z", "2026-01-01T00:00:00+24:00", "2026-01-01T00:00:00+00:60", "2026-01-01T00:00:00+0100", "2026-01-01 00:00:00Z", " 2026-01-01T00:00:00Z", "2026-01-01T00:00:00Z\n", "٢٠٢٦-01-01T00:00:00Z",
-  ])("%j is none", (text) => expect(parseInstant(text)).toBeUndefined()); // prettier-ignore
+    "2026-02-29T00:00:00Z",
+    "2100-02-29T00:00:00Z",
+    "2026-04-31T00:00:00Z",
+    "2026-13-01T00:00:00Z",
+    "2026-00-10T00:00:00Z",
+    "2026-01-00T00:00:00Z",
+    "2026-01-01T24:00:00Z",
+    "2026-01-01T00:60:00Z",
+    "2026-01-01T00:00:61Z",
+    "2026-01-01T00:00:00",
+    "2026-01-01T00:00Z",
+    "2026-01-01",
+    "2026-01-01T00:00:00.Z",
+    "2026-01-01T00:00:00+24:00",
+    "2026-01-01T00:00:00+00:60",
+    "2026-01-01T00:00:00+0100",
+    "2026-01-01 00:00:00Z",
+    " 2026-01-01T00:00:00Z",
+    "2026-01-01T00:00:00Z\n",
+    "٢٠٢٦-01-01T00:00:00Z",
+  ])("%j is none", (text) => expect(parseInstant(text)).toBeUndefined());
 });
 
 describe("an address", () => {
   it("is judged as the URL parser judges it, however it begins", () => {
-    const begin = fc.constantFrom("http://", "https://", "HTTPS://", "https:", " https://", "ht\ntp://", "ftp://", "javascript:", "//", "http:///", ""); // prettier-ignore
+    const begin = fc.constantFrom(
+      "http://",
+      "https://",
+      "HTTPS://",
+      "https:",
+      " https://",
+      "ht\ntp://",
+      "ftp://",
+      "javascript:",
+      "//",
+      "http:///",
+      "",
+    );
     fc.assert(
       fc.property(begin, fc.string({ unit: "binary", maxLength: 20 }), (scheme, rest) => {
         const url = `${scheme}${rest}`;
@@ -76,11 +116,21 @@ describe("an address", () => {
 
 describe("a visit", () => {
   it("takes null as left out, but in memory, which is opaque", () => {
-    const read = readVisit({ ...good, referrer: null, place: { country: "PT", region: null }, page: null, memory: { v: null } }); // prettier-ignore
+    const read = readVisit({
+      ...good,
+      referrer: null,
+      place: { country: "PT", region: null },
+      page: null,
+      memory: { v: null },
+    });
     expect(read.ok && read.value).toEqual({ ...good, place: { country: "PT" }, memory: { v: null } });
   });
   it("is not changed by being read", () => {
-    const input = Object.freeze({ ...good, place: Object.freeze({ country: "PT", city: null }), cookies: Object.freeze({ a: "1" }) }); // prettier-ignore
+    const input = Object.freeze({
+      ...good,
+      place: Object.freeze({ country: "PT", city: null }),
+      cookies: Object.freeze({ a: "1" }),
+    });
     expect(readVisit(input).ok).toBe(true);
     expect(input.place).toEqual({ country: "PT", city: null });
   });
@@ -88,14 +138,23 @@ describe("a visit", () => {
     expect(problems({ ...good, at: "today" })).toEqual(["/at"]);
     expect(problems({ ...good, url: "/ferns" })).toEqual(["/url"]);
     expect(problems({ ...good, surprise: 1 })).toEqual(["/surprise"]);
-    expect(problems({ ...good, place: { country: 7 }, hints: { width: "wide" } })).toEqual(["/place/country", "/hints/width"]); // prettier-ignore
-    expect(problems({ ...good, cart: { lines: [{ sku: "a", quantity: -1, unitPrice: 1.5 }] } })).toEqual(["/cart/lines/0/quantity", "/cart/lines/0/unitPrice"]); // prettier-ignore
+    expect(problems({ ...good, place: { country: 7 }, hints: { width: "wide" } })).toEqual([
+      "/place/country",
+      "/hints/width",
+    ]);
+    expect(problems({ ...good, cart: { lines: [{ sku: "a", quantity: -1, unitPrice: 1.5 }] } })).toEqual([
+      "/cart/lines/0/quantity",
+      "/cart/lines/0/unitPrice",
+    ]);
     expect(problems(null).length).toBe(1);
     expect(problems([good]).length).toBe(1);
     // A key that would reach an object's prototype is a key like any other: not a known one.
     expect(problems(JSON.parse(`{"at":"${good.at}","url":"${good.url}","__proto__":{"at":1}}`)).length).toBe(1);
     let deep: unknown = 1;
     for (let level = 0; level < 200; level++) deep = { a: deep };
-    expect(readVisit({ ...good, data: { deep } })).toEqual({ ok: false, problems: [{ path: "", problem: "is nested too deeply" }] }); // prettier-ignore
+    expect(readVisit({ ...good, data: { deep } })).toEqual({
+      ok: false,
+      problems: [{ path: "", problem: "is nested too deeply" }],
+    });
   });
 });

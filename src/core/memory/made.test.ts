@@ -22,9 +22,22 @@ const seen = (past: Parameters<typeof makeMemory>[0], more = {}) => {
 
 describe("a past that is made by hand", () => {
   it("is what rules then see, the page at hand counted", () => {
-    expect(seen({ ...noPast, visits: 2, daysSinceLast: 5, categories: { ferns: 3 } })).toMatchObject({ visits: 3, views: 1, daysSinceLast: 5, categories: { ferns: 3 } }); // prettier-ignore
-    expect(seen({ ...noPast, visits: 1, views: 3, minutes: 12, landing: "/tools" })).toMatchObject({ visits: 1, views: 4, minutes: 12, landing: "/tools", daysSinceLast: undefined }); // prettier-ignore
-    expect(seen({ ...noPast, visits: 1, categories: { ferns: 2 } }, { page: { category: "ferns" } }).categories).toEqual({ ferns: 3 }); // prettier-ignore
+    expect(seen({ ...noPast, visits: 2, daysSinceLast: 5, categories: { ferns: 3 } })).toMatchObject({
+      visits: 3,
+      views: 1,
+      daysSinceLast: 5,
+      categories: { ferns: 3 },
+    });
+    expect(seen({ ...noPast, visits: 1, views: 3, minutes: 12, landing: "/tools" })).toMatchObject({
+      visits: 1,
+      views: 4,
+      minutes: 12,
+      landing: "/tools",
+      daysSinceLast: undefined,
+    });
+    expect(
+      seen({ ...noPast, visits: 1, categories: { ferns: 2 } }, { page: { category: "ferns" } }).categories,
+    ).toEqual({ ferns: 3 });
     expect(seen({ ...noPast, visits: 1, markers: { m: { held: true, count: 1 } } }).markers).toEqual(["m"]);
     expect(seen(noPast)).toMatchObject({ visits: 1, views: 1, landing: "/" });
   });
@@ -36,7 +49,10 @@ describe("a past that is made by hand", () => {
         fc.integer({ min: 1, max: 90 }),
         fc.integer({ min: 1, max: 50 }),
         (visits, views, since, ferns) => {
-          const past = pastOf(makeMemory({ ...noPast, visits, views, daysSinceLast: since, categories: { ferns } }, at, days), at); // prettier-ignore
+          const past = pastOf(
+            makeMemory({ ...noPast, visits, views, daysSinceLast: since, categories: { ferns } }, at, days),
+            at,
+          );
           expect(past).toMatchObject({ visits, views, categories: { ferns } });
           if (views === 0 || visits > 1) expect(past.daysSinceLast).toBe(since);
         },
@@ -47,7 +63,11 @@ describe("a past that is made by hand", () => {
     const start = visit({
       at: new Date(at).toISOString(),
       consent: true,
-      memory: makeMemory({ ...noPast, visits: 4, views: 2, minutes: 7, daysSinceLast: 3, markers: { m: { held: true, count: 1 } } }, at, days), // prettier-ignore
+      memory: makeMemory(
+        { ...noPast, visits: 4, views: 2, minutes: 7, daysSinceLast: 3, markers: { m: { held: true, count: 1 } } },
+        at,
+        days,
+      ),
     });
     for (const by of [3_600_000, -86_400_000, 40 * 86_400_000]) {
       const there = visitAt(start, at + by);

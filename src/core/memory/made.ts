@@ -64,7 +64,14 @@ export function makeMemory(past: Past, at: number, markerDays: ReadonlyMap<strin
   for (const [id, daysAgo] of Object.entries(past.variants)) memory.variants.set(id, { shown: at - daysAgo * day });
   const today = Math.floor(at / day);
   for (const [id, times] of Object.entries(past.popups)) {
-    memory.popups.set(id, { ever: times, visit: begun ? past.visits : 0, inVisit: begun ? times : 0, day: begun ? today : 0, inDay: begun ? times : 0, used }); // prettier-ignore
+    memory.popups.set(id, {
+      ever: times,
+      visit: begun ? past.visits : 0,
+      inVisit: begun ? times : 0,
+      day: begun ? today : 0,
+      inDay: begun ? times : 0,
+      used,
+    });
     memory.lastPopup = begun ? at - lately : at - day;
   }
   for (const id of past.redirects) memory.redirects.set(id, { visit: begun ? past.visits : 0, used });

@@ -52,10 +52,17 @@ export function readyMarkers(ruleset: Ruleset, compile: (rule: Rule) => Judge): 
         if (count > 0 || held > 0) memory.markers.set(marker.id, { count, until: held, used });
         else memory.markers.delete(marker.id);
         const verdict =
-          held > 0 ? (had ? "held" : "gained")
-          : lose === YES && had ? "lost"
-          : gain === YES && !dated ? "outside its dates"
-          : count > 0 ? "counting" : "not held"; // prettier-ignore
+          held > 0
+            ? had
+              ? "held"
+              : "gained"
+            : lose === YES && had
+              ? "lost"
+              : gain === YES && !dated
+                ? "outside its dates"
+                : count > 0
+                  ? "counting"
+                  : "not held";
         return { held: held > 0, gain, lose, count, verdict };
       },
     };

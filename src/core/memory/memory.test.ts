@@ -3,7 +3,17 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { createEngine } from "../decision/engine";
 import { ruleset, visit } from "../testing";
-import { decodeMemory, emptyMemory, encodeMemory, longestCookie, readMemory, visitGap, writeMemory, type Memory, type MemoryJson } from "./memory"; // prettier-ignore
+import {
+  decodeMemory,
+  emptyMemory,
+  encodeMemory,
+  longestCookie,
+  readMemory,
+  visitGap,
+  writeMemory,
+  type Memory,
+  type MemoryJson,
+} from "./memory";
 
 const start = Date.UTC(2026, 10, 24, 10, 15);
 const day = 86_400_000;
@@ -16,15 +26,41 @@ const memories = fc
     views: fc.integer({ min: 1, max: 500 }),
     landing: fc.string({ unit: "grapheme", maxLength: 400 }),
     categories: fc.array(fc.tuple(name, fc.record({ views: fc.nat(90), used: instant })), { maxLength: 60 }),
-    markers: fc.array(fc.tuple(name, fc.record({ count: fc.integer({ min: 1, max: 9 }), until: instant, used: instant })), { maxLength: 40 }),
+    markers: fc.array(
+      fc.tuple(name, fc.record({ count: fc.integer({ min: 1, max: 9 }), until: instant, used: instant })),
+      { maxLength: 40 },
+    ),
     variants: fc.array(fc.tuple(name, fc.record({ shown: instant })), { maxLength: 60 }),
-    popups: fc.array(fc.tuple(name, fc.record({ ever: fc.nat(9), visit: fc.nat(9), inVisit: fc.nat(9), day: fc.nat(30_000), inDay: fc.nat(9), used: instant })), { maxLength: 20 }),
+    popups: fc.array(
+      fc.tuple(
+        name,
+        fc.record({
+          ever: fc.nat(9),
+          visit: fc.nat(9),
+          inVisit: fc.nat(9),
+          day: fc.nat(30_000),
+          inDay: fc.nat(9),
+          used: instant,
+        }),
+      ),
+      { maxLength: 20 },
+    ),
     redirects: fc.array(fc.tuple(name, fc.record({ visit: fc.nat(9), used: instant })), { maxLength: 20 }),
   })
   .map(({ visits, views, landing, categories, markers, variants, popups, redirects }): Memory => ({
-    ...emptyMemory(), visits, views, landing, began: start - 1000, last: start, previous: visits > 1 ? start - day : 0,
-    categories: new Map(categories), markers: new Map(markers), variants: new Map(variants), popups: new Map(popups), redirects: new Map(redirects),
-  })); // prettier-ignore
+    ...emptyMemory(),
+    visits,
+    views,
+    landing,
+    began: start - 1000,
+    last: start,
+    previous: visits > 1 ? start - day : 0,
+    categories: new Map(categories),
+    markers: new Map(markers),
+    variants: new Map(variants),
+    popups: new Map(popups),
+    redirects: new Map(redirects),
+  }));
 const used = (memory: Memory): number[] => [
   ...[...memory.variants.values()].map((entry) => entry.shown),
   ...[memory.categories, memory.markers, memory.popups, memory.redirects].flatMap((entries) =>
@@ -39,7 +75,12 @@ describe("what is kept in a visitor's browser", () => {
         const written = writeMemory(memory);
         expect(encodeMemory(written).length).toBeLessThanOrEqual(longestCookie);
         const back = readMemory(written);
-        expect(back).toMatchObject({ visits: memory.visits, views: memory.views, last: memory.last, previous: memory.previous }); // prettier-ignore
+        expect(back).toMatchObject({
+          visits: memory.visits,
+          views: memory.views,
+          last: memory.last,
+          previous: memory.previous,
+        });
         expect(memory.landing.startsWith(back.landing)).toBe(true);
         const kept = used(back);
         const all = used(memory).sort((a, b) => b - a);
@@ -66,16 +107,40 @@ describe("what is kept in a visitor's browser", () => {
     const cookie = encodeMemory(whole);
     for (const damaged of ["", "é", "=", cookie.slice(0, -5), `${cookie}!`, cookie.repeat(200)])
       expect(decodeMemory(damaged)).toBeUndefined();
-    for (const odd of [undefined, null, 7, "text", [], {}, { v: 2, h: [1] }, { v: 1, h: "1" }, { ...whole, h: [1, start, 9e15, 0, 1, 0] }])
+    for (const odd of [
+      undefined,
+      null,
+      7,
+      "text",
+      [],
+      {},
+      { v: 2, h: [1] },
+      { v: 1, h: "1" },
+      { ...whole, h: [1, start, 9e15, 0, 1, 0] },
+    ])
       expect(readMemory(odd)).toEqual(emptyMemory());
     // What is odd in a part of it costs that part alone.
-    const partly = readMemory({ ...whole, c: [["ferns", 2, start], "x", ["moss", -1, "y"], [7, 1, 1]], m: "none", s: [[7, 1]] });
+    const partly = readMemory({
+      ...whole,
+      c: [["ferns", 2, start], "x", ["moss", -1, "y"], [7, 1, 1]],
+      m: "none",
+      s: [[7, 1]],
+    });
     expect(partly).toMatchObject({ visits: 3, landing: "/ferns" });
-    expect([...partly.categories]).toEqual([["ferns", { views: 2, used: start }], ["moss", { views: 0, used: 0 }]]);
+    expect([...partly.categories]).toEqual([
+      ["ferns", { views: 2, used: start }],
+      ["moss", { views: 0, used: 0 }],
+    ]);
     expect([partly.markers.size, partly.variants.size]).toEqual([0, 0]);
     fc.assert(fc.property(fc.jsonValue(), (value) => void writeMemory(readMemory(value))));
-    fc.assert(fc.property(fc.jsonValue(), (value) => void writeMemory(readMemory({ v: 1, h: [1, start, start, 0, 1, 0], c: value, m: [value], p: [[value]] }))));
-  }); // prettier-ignore
+    fc.assert(
+      fc.property(
+        fc.jsonValue(),
+        (value) =>
+          void writeMemory(readMemory({ v: 1, h: [1, start, start, 0, 1, 0], c: value, m: [value], p: [[value]] })),
+      ),
+    );
+  });
 });
 
 describe("page views, one after another", () => {
@@ -87,7 +152,12 @@ describe("page views, one after another", () => {
       const seen = visit({ at: new Date(moment).toISOString(), consent: true, memory, ...more[index] });
       const { history } = engine.read(seen);
       memory = engine.decide(seen).memory;
-      return { views: history?.views, visits: history?.visits, days: history?.daysSinceLast, minutes: history?.minutes };
+      return {
+        views: history?.views,
+        visits: history?.visits,
+        days: history?.daysSinceLast,
+        minutes: history?.minutes,
+      };
     });
   };
 
@@ -123,4 +193,4 @@ describe("page views, one after another", () => {
     expect(engine.read(visit({ memory: agreed })).history).toBeUndefined();
     for (const consent of ["true", 1, {}]) expect(engine.decide(visit({ consent, memory: agreed })).memory).toBeNull();
   });
-}); // prettier-ignore
+});

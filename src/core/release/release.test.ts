@@ -91,26 +91,45 @@ describe("what another ruleset changes for visitors", () => {
   });
 
   it("is told of pop-ups, redirects and offers", () => {
-    const popup = { id: "p", name: "P", opensAfter: { seconds: 1 }, size: { width: 300, height: 200 }, arms: says("Hello") };
+    const popup = {
+      id: "p",
+      name: "P",
+      opensAfter: { seconds: 1 },
+      size: { width: 300, height: 200 },
+      arms: says("Hello"),
+    };
     expect(told(made({}), made({ popups: [popup] }))).toEqual(["no pop-up → “P” opens"]);
     const redirect = { id: "r", name: "R", rule: when("page.path", "is", "/old"), to: "/new" };
-    expect(told(made({ redirects: [redirect] }), made({}))).toEqual(["is sent to https://shop.example/new → stays on the page"]);
-    const offer = (percent: number) => made({ offers: [{ id: "o", name: "O", threshold: "50.00", reward: { percent }, label: "Off" }] });
+    expect(told(made({ redirects: [redirect] }), made({}))).toEqual([
+      "is sent to https://shop.example/new → stays on the page",
+    ]);
+    const offer = (percent: number) =>
+      made({ offers: [{ id: "o", name: "O", threshold: "50.00", reward: { percent }, label: "Off" }] });
     expect(told(offer(10), offer(20))).toEqual(["pays €45.00 → pays €40.00"]);
   });
-}); // prettier-ignore
+});
 
 describe("a report", () => {
   const foundIn = (of: ReturnType<typeof made>) => allFindings({ ruleset: of, from });
   it("is told of another order of pop-ups, redirects and offers, with somebody whom both concern", () => {
-    const turned = (list: unknown[], key: string, more: object = {}) => told(made({ ...more, [key]: list }), made({ ...more, [key]: [...list].reverse() })); // prettier-ignore
-    const box = (id: string, rule: unknown) => ({ id, name: id, rule, opensAfter: { seconds: 1 }, size: { width: 300, height: 200 }, arms: says(id) }); // prettier-ignore
+    const turned = (list: unknown[], key: string, more: object = {}) =>
+      told(made({ ...more, [key]: list }), made({ ...more, [key]: [...list].reverse() }));
+    const box = (id: string, rule: unknown) => ({
+      id,
+      name: id,
+      rule,
+      opensAfter: { seconds: 1 },
+      size: { width: 300, height: 200 },
+      arms: says(id),
+    });
     expect(turned([box("all", null), box("pt", portugal)], "popups")).toEqual(["“all” opens → “pt” opens"]);
     // For nobody do both open: the order is all the same.
     expect(turned([box("es", spain), box("pt", portugal)], "popups")).toEqual([]);
     const to = (id: string, rule: unknown) => ({ id, name: id, rule, to: `/${id}` });
     const path = when("page.path", "startsWith", "/o");
-    expect(turned([to("a", path), to("b", when("page.path", "is", "/old"))], "redirects")).toEqual(["is sent to https://shop.example/a → is sent to https://shop.example/b"]); // prettier-ignore
+    expect(turned([to("a", path), to("b", when("page.path", "is", "/old"))], "redirects")).toEqual([
+      "is sent to https://shop.example/a → is sent to https://shop.example/b",
+    ]);
     const offer = (id: string, threshold: string, reward: object) => ({ id, name: id, reward, threshold, label: id });
     // Half of 20, then 10 of the other 10; or 10 first, and then half is out of reach.
     const offers = [offer("half", "20.00", { percent: 50 }), offer("ten", "10.00", { amount: "10.00" })];
@@ -118,12 +137,17 @@ describe("a report", () => {
   });
 
   it("is told of an offer by somebody with what it takes from in the cart, and of what is still to go", () => {
-    const scoped = (threshold: string, scope?: object, on = true) => made({ offers: [{ id: "o", on, name: "o", reward: { percent: 10 }, threshold, label: "o", scope }] }); // prettier-ignore
+    const scoped = (threshold: string, scope?: object, on = true) =>
+      made({ offers: [{ id: "o", on, name: "o", reward: { percent: 10 }, threshold, label: "o", scope }] });
     const ferns = { categories: ["ferns"] };
     expect(told(scoped("60.00", ferns), scoped("50.00", ferns))).toEqual(["pays €50.00 → pays €45.00"]);
-    expect(told(scoped("60.00", { skus: ["a"] }), scoped("70.00", { skus: ["a"] }))).toEqual(["pays €54.00 → pays €60.00"]); // prettier-ignore
+    expect(told(scoped("60.00", { skus: ["a"] }), scoped("70.00", { skus: ["a"] }))).toEqual([
+      "pays €54.00 → pays €60.00",
+    ]);
     // Switched off it gives nothing; how much is to go is told all the same.
-    expect(told(scoped("60.00", undefined, false), scoped("50.00", undefined, false))).toEqual(["pays €50.00, €10.00 to go → pays €50.00"]); // prettier-ignore
+    expect(told(scoped("60.00", undefined, false), scoped("50.00", undefined, false))).toEqual([
+      "pays €50.00, €10.00 to go → pays €50.00",
+    ]);
   });
 
   it("blocks for a failing check and for a fault, and for nothing else", () => {

@@ -27,7 +27,7 @@ export function reportOf(engine: Engine, checks: readonly Check[], found: readon
   });
   const faults = found.filter((item) => isFault(item)).map(({ finding, says }) => ({ kind: finding, says }));
   return { checks: checks.length, failed, faults, notes: found.length - faults.length };
-} // prettier-ignore
+}
 
 /** Everything in a report that keeps a release back, in words. */
 export const failingIn = ({ failed, faults }: Report): string[] => [...failed, ...faults].map((item) => item.says);

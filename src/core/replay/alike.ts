@@ -30,26 +30,36 @@ type Leans = (test: (signal: string, value: unknown) => boolean) => boolean;
 /** What rulesets tell apart. @param consent whether everybody is judged as though they had agreed to be remembered */
 export function alikeFor(all: readonly Ruleset[], consent: boolean): Alike {
   const leans: Leans = (test) => {
-    let found = all.some((of) => allContents(of).some(({ content }) => Object.values(content.tokens).some((token) => test(token.signal, undefined)))); // prettier-ignore
+    let found = all.some((of) =>
+      allContents(of).some(({ content }) =>
+        Object.values(content.tokens).some((token) => test(token.signal, undefined)),
+      ),
+    );
     for (const { rule } of all.flatMap(allRules))
       walkRule(rule, (inner) => {
         if (inner !== null && isCondition(inner) && test(inner.signal, inner.value)) found = true;
       });
     return found;
   };
-  const zoned = leans((signal, value) => signal === "time" && (value as { zone?: string } | undefined)?.zone === "visitor"); // prettier-ignore
+  const zoned = leans(
+    (signal, value) => signal === "time" && (value as { zone?: string } | undefined)?.zone === "visitor",
+  );
   return {
     // Without consent requests between two changes of a schedule come out alike, but for arms, which go by visitor.
     keeps: !consent && !zoned,
     armMark: all.length > 1 ? armMarkOf(all) : () => "",
-    byAddress: leans((signal) => signal === "ip") || all.some((of) => of.redirects.some((item) => item.on && item.exemptAddresses.length > 0)), // prettier-ignore
+    byAddress:
+      leans((signal) => signal === "ip") ||
+      all.some((of) => of.redirects.some((item) => item.on && item.exemptAddresses.length > 0)),
     // Pages of the site are told apart also where its own host is a search source: each has words of its own.
     byReferrer:
       leans((signal) => signal === "referrer.url") ||
       all.some(
         (of) => longestDomain(plainHost(new URL(of.site.origin).hostname), sourceTable(of.searchSources)) !== undefined,
       ),
-    deviceParts: (["kind", "os", "browser", "version"] as const).filter((part) => leans((signal) => signal === (part === "version" ? "device.browserVersion" : `device.${part}`))), // prettier-ignore
+    deviceParts: (["kind", "os", "browser", "version"] as const).filter((part) =>
+      leans((signal) => signal === (part === "version" ? "device.browserVersion" : `device.${part}`)),
+    ),
     placeMark: placeMarkOf(all),
   };
 }

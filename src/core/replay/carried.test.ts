@@ -21,16 +21,34 @@ const rules = ruleset({
         variant("member", { none: [when("cookie.member", "is", "yes")] }),
         {
           ...variant("hello"),
-          arms: [{ id: "a", weight: 100, content: { type: "note", fields: { text: "Hi {n}" }, tokens: { n: { signal: "cart.count" } } } }],
+          arms: [
+            {
+              id: "a",
+              weight: 100,
+              content: { type: "note", fields: { text: "Hi {n}" }, tokens: { n: { signal: "cart.count" } } },
+            },
+          ],
         },
       ],
     },
   ],
-  popups: [{ id: "p", name: "P", arms: [{ id: "a", weight: 100, content: null }], opensAfter: { seconds: 1 }, size: { width: 1, height: 1 }, cap: { times: 1, per: "day" } }],
-}); // prettier-ignore
+  popups: [
+    {
+      id: "p",
+      name: "P",
+      arms: [{ id: "a", weight: 100, content: null }],
+      opensAfter: { seconds: 1 },
+      size: { width: 1, height: 1 },
+      cap: { times: 1, per: "day" },
+    },
+  ],
+});
 
 describe("what a log cannot tell", () => {
-  const told = (consent: boolean) => Object.fromEntries(notCarried([rules], consent).map((item) => [item.what, [item.judged, item.owners.map((owner) => owner.name)]])); // prettier-ignore
+  const told = (consent: boolean) =>
+    Object.fromEntries(
+      notCarried([rules], consent).map((item) => [item.what, [item.judged, item.owners.map((owner) => owner.name)]]),
+    );
   it("is named with who asks for it, and how it is judged (engine, section 2)", () => {
     expect(told(false)).toEqual({
       cart: ["unknown", ["S, cart", "S, hello"]],

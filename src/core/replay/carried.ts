@@ -52,8 +52,12 @@ export function notCarried(rulesets: readonly Ruleset[], consent: boolean): Miss
       for (const token of Object.values(content.tokens)) add(token.signal, owner);
     if (!consent)
       for (const popup of ruleset.popups)
-        if (popup.cap)
-          add("history.visits", { kind: "popup", id: popup.id, name: `Pop-up ${popup.name}` });
+        if (popup.cap) add("history.visits", { kind: "popup", id: popup.id, name: `Pop-up ${popup.name}` });
   }
-  return [...out].map(([what, { judged, signals, owners }]) => ({ what, judged, signals: [...signals], owners: [...owners.values()] }));
-} // prettier-ignore
+  return [...out].map(([what, { judged, signals, owners }]) => ({
+    what,
+    judged,
+    signals: [...signals],
+    owners: [...owners.values()],
+  }));
+}

@@ -133,7 +133,8 @@ export class LogReader {
     // Between host and time stand ident and user, which may be several words but never nothing.
     const user = text.indexOf(" ", host + 1);
     if (user <= host + 1 || user >= open - 2) return false;
-    if (text.charCodeAt(open + 27) !== 93 || text.charCodeAt(open - 1) !== 32 || text.charCodeAt(open + 29) !== 34) return false;
+    if (text.charCodeAt(open + 27) !== 93 || text.charCodeAt(open - 1) !== 32 || text.charCodeAt(open + 29) !== 34)
+      return false;
     const at = this.#time(text, open + 1);
     if (!Number.isFinite(at)) return false;
     const request = open + 30;
@@ -195,7 +196,8 @@ export class LogReader {
     if (!(hours < 24 && minutes < 60)) return NaN;
     const offset = hours * 60 + minutes;
     if (hour > 23 || minute > 59 || (sign !== "+" && sign !== "-")) return NaN;
-    if (text[from + 11] !== ":" || text[from + 14] !== ":" || text[from + 17] !== ":" || text[from + 20] !== " ") return NaN;
+    if (text[from + 11] !== ":" || text[from + 14] !== ":" || text[from + 17] !== ":" || text[from + 20] !== " ")
+      return NaN;
     return midnight + (hour * 60 + minute - (sign === "+" ? offset : -offset)) * 60_000;
   }
-} // prettier-ignore
+}

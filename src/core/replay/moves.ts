@@ -37,7 +37,8 @@ export function movesBetween(before: Ruleset, after: Ruleset): (a: Decision, b: 
     if (a.redirect || b.redirect) return out;
     for (const slot of new Set([...Object.keys(a.slots), ...Object.keys(b.slots)])) {
       const [left, right] = [a.slots[slot], b.slots[slot]];
-      const same = left && right && left.length === right.length && left.every((item, index) => alike(slot, item, right[index])); // prettier-ignore
+      const same =
+        left && right && left.length === right.length && left.every((item, index) => alike(slot, item, right[index]));
       if (!same) out.push([slot, names(left), names(right)]);
     }
     if ((a.popup || b.popup) && popup(a) !== popup(b)) out.push(["*popup", a.popup?.id ?? "", b.popup?.id ?? ""]);

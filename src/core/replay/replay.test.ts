@@ -57,16 +57,21 @@ const run = (lines: readonly string[], options: ReplayOptions = {}, of = rules) 
   const replay = new Replay(of, options);
   for (const line of lines) replay.line(line);
   return replay.result();
-}; // prettier-ignore
+};
 
 describe("a line of an access log", () => {
   const read = (line: string) => new LogReader().read(line);
   it("is read by its places: the example of Apache's documentation", () => {
     const line = String.raw`127.0.0.1 - frank [10/Oct/2000:13:55:36 -0700] "GET /apache_pb.gif HTTP/1.0" 200 2326 "http://www.example.com/start.html" "Mozilla/4.08 [en] (Win98; I ;Nav)"`;
     expect(read(line)).toEqual({
-      address: "127.0.0.1", at: Date.UTC(2000, 9, 10, 20, 55, 36), method: "GET", target: "/apache_pb.gif", status: 200,
-      referrer: "http://www.example.com/start.html", userAgent: "Mozilla/4.08 [en] (Win98; I ;Nav)",
-    }); // prettier-ignore
+      address: "127.0.0.1",
+      at: Date.UTC(2000, 9, 10, 20, 55, 36),
+      method: "GET",
+      target: "/apache_pb.gif",
+      status: 200,
+      referrer: "http://www.example.com/start.html",
+      userAgent: "Mozilla/4.08 [en] (Win98; I ;Nav)",
+    });
   });
   it("takes escapes back, keeps quotes within, and leaves what stands after it alone", () => {
     const line = String.raw`::1 - - [24/Nov/2026:10:15:00 +0000] "GET /a\x20b?q=\"x\" HTTP/1.1" 200 - "-" "odd \"agent\" \\" "extra" 0.001`;
@@ -81,16 +86,37 @@ describe("a line of an access log", () => {
     const good = log("/");
     expect(read(good)).toBeDefined();
     for (let cut = 0; cut < good.length; cut++) expect(read(good.slice(0, cut))).toBeUndefined();
-    for (const bad of ["", "nonsense", '{"json":true}', good.replace("24/Nov/2026", "31/Feb/2026"), good.replace(":09:00:00", ":25:00:00"), good.replace("Nov", "Nuv"), good.replace(" 200 ", " abc ")])
+    for (const bad of [
+      "",
+      "nonsense",
+      '{"json":true}',
+      good.replace("24/Nov/2026", "31/Feb/2026"),
+      good.replace(":09:00:00", ":25:00:00"),
+      good.replace("Nov", "Nuv"),
+      good.replace(" 200 ", " abc "),
+    ])
       expect(read(bad)).toBeUndefined();
-  }); // prettier-ignore
+  });
   it("never throws, whatever it is given", () => {
-    fc.assert(fc.property(fc.string({ unit: fc.constantFrom(...'"[]\\ -/:0123456789GETx+') }), (text) => void read(text)));
-    fc.assert(fc.property(fc.nat(140), fc.string(), (at, text) => void read(log("/").slice(0, at) + text + log("/").slice(at))));
-  }); // prettier-ignore
+    fc.assert(
+      fc.property(fc.string({ unit: fc.constantFrom(...'"[]\\ -/:0123456789GETx+') }), (text) => void read(text)),
+    );
+    fc.assert(
+      fc.property(fc.nat(140), fc.string(), (at, text) => void read(log("/").slice(0, at) + text + log("/").slice(at))),
+    );
+  });
   it("is a page view if it is a GET, answered 200 or 304, for a page", () => {
     const view = (target: string, more = {}) => isPageView(read(log(target, more))!);
-    for (const page of ["/", "/ferns", "/ferns/", "/care/frost.html", "/care/Frost.HTML", "/?file=x.png", "/v1.2/ferns"]) expect(view(page)).toBe(true); // prettier-ignore
+    for (const page of [
+      "/",
+      "/ferns",
+      "/ferns/",
+      "/care/frost.html",
+      "/care/Frost.HTML",
+      "/?file=x.png",
+      "/v1.2/ferns",
+    ])
+      expect(view(page)).toBe(true);
     for (const other of ["/logo.svg", "/app.js?v=1", "/feed.xml", "/care/frost.htm"]) expect(view(other)).toBe(false);
     expect(view("/", { status: 304 })).toBe(true);
     for (const more of [{ status: 301 }, { status: 404 }, { method: "POST" }, { method: "HEAD" }])
@@ -134,35 +160,71 @@ describe("a replay", () => {
     });
   });
   it("tells on how many views and visits another ruleset shows something else", () => {
-    const other = { ...rules, slots: rules.slots.map((slot) => ({ ...slot, variants: slot.variants.filter((item) => item.id !== "phone") })) }; // prettier-ignore
-    const lines = [log("/"), log("/", { ua: phone, at: 1 }), log("/ferns", { ua: phone, at: 2 }), log("/", { ua: phone, at: 65 })]; // prettier-ignore
+    const other = {
+      ...rules,
+      slots: rules.slots.map((slot) => ({ ...slot, variants: slot.variants.filter((item) => item.id !== "phone") })),
+    };
+    const lines = [
+      log("/"),
+      log("/", { ua: phone, at: 1 }),
+      log("/ferns", { ua: phone, at: 2 }),
+      log("/", { ua: phone, at: 65 }),
+    ];
     expect(run(lines, { against: other }).changes).toEqual({ views: 2, visits: 1 });
     expect(run(lines, { against: rules }).changes).toEqual({ views: 0, visits: 0 });
   });
   it("comes out as deciding every view by itself does, though equal requests are decided once", () => {
     const places: Record<string, { country: string }> = { 1: { country: "PT" }, 2: { country: "ES" } };
     const placed = ruleset({
-      slots: [{ id: "s", name: "S", variants: [variant("pt", { all: [when("place", "isIn", [{ country: "PT" }]), clinic] }), variant("mail", when("campaign.source", "is", "x")), variant("net", when("ip", "isIn", ["192.0.2.3"]))] }],
+      slots: [
+        {
+          id: "s",
+          name: "S",
+          variants: [
+            variant("pt", { all: [when("place", "isIn", [{ country: "PT" }]), clinic] }),
+            variant("mail", when("campaign.source", "is", "x")),
+            variant("net", when("ip", "isIn", ["192.0.2.3"])),
+          ],
+        },
+      ],
     });
     const lookup = (address: Address) => places[String(address.bits & 255n)];
     const engine = createEngine(placed, { lookup });
-    const view = fc.record({ at: fc.nat(600), ip: fc.constantFrom("192.0.2.1", "192.0.2.2", "192.0.2.3"), target: fc.constantFrom("/", "/?utm_source=x") });
+    const view = fc.record({
+      at: fc.nat(600),
+      ip: fc.constantFrom("192.0.2.1", "192.0.2.2", "192.0.2.3"),
+      target: fc.constantFrom("/", "/?utm_source=x"),
+    });
     fc.assert(
       fc.property(fc.array(view, { maxLength: 40 }), (views) => {
         const sorted = [...views].sort((a, b) => a.at - b.at);
-        const got = run(sorted.map((item) => log(item.target, item)), { lookup }, placed);
+        const got = run(
+          sorted.map((item) => log(item.target, item)),
+          { lookup },
+          placed,
+        );
         const counts: Record<string, number> = {};
         for (const item of sorted) {
-          const decision = engine.decide({ at: new Date(start + item.at * 60_000).toISOString(), url: `https://shop.example${item.target}`, ip: item.ip, userAgent: agent });
+          const decision = engine.decide({
+            at: new Date(start + item.at * 60_000).toISOString(),
+            url: `https://shop.example${item.target}`,
+            ip: item.ip,
+            userAgent: agent,
+          });
           const shown = decision.slots.s?.[0]?.variant ?? "fallback";
           counts[shown] = (counts[shown] ?? 0) + 1;
         }
-        expect(Object.fromEntries(Object.entries(got.slots.s ?? {}).map(([id, count]) => [id, count.views]))).toEqual(counts);
+        expect(Object.fromEntries(Object.entries(got.slots.s ?? {}).map(([id, count]) => [id, count.views]))).toEqual(
+          counts,
+        );
       }),
     );
-  }); // prettier-ignore
+  });
   it("counts the same wherever the stream is cut, and shared among several", () => {
-    const other = { ...rules, slots: rules.slots.map((slot) => ({ ...slot, variants: slot.variants.filter((item) => item.id !== "phone") })) }; // prettier-ignore
+    const other = {
+      ...rules,
+      slots: rules.slots.map((slot) => ({ ...slot, variants: slot.variants.filter((item) => item.id !== "phone") })),
+    };
     const view = fc.record({
       at: fc.nat(200),
       ip: fc.constantFrom("192.0.2.1", "192.0.2.2", "2001:db8::3", "192.0.2.4"),
@@ -184,29 +246,58 @@ describe("a replay", () => {
         expect(cut.tally()).toEqual(whole.tally());
         const out = new LineShares(3);
         const replays = [0, 1, 2].map(() => new Replay(rules, options));
-        const hand = (parts: Lines[]) => parts.forEach((part, index) => replays[index]?.take(decoder.decode(part.bytes), part.numbers));
+        const hand = (parts: Lines[]) =>
+          parts.forEach((part, index) => replays[index]?.take(decoder.decode(part.bytes), part.numbers));
         const bytes = encoder.encode(text);
         places.slice(1).forEach((to, index) => hand(out.take(bytes.subarray(places[index], to))));
         hand(out.end());
         expect(out.lines).toBe(lines.length);
         const added = addShares(replays.map((replay) => replay.tally()));
         expect(JSON.stringify(resultOf(added, rules, true))).toBe(JSON.stringify(whole.result()));
-        const sorted = (tally: Tally) => tally.counts.filter((item) => item.views > 0).map((item) => JSON.stringify(item)).sort();
+        const sorted = (tally: Tally) =>
+          tally.counts
+            .filter((item) => item.views > 0)
+            .map((item) => JSON.stringify(item))
+            .sort();
         expect(sorted(added)).toEqual(sorted(whole.tally()));
         expect(added.countries).toEqual(whole.tally().countries);
-        expect(added.hours.map(({ at, views: count }) => [at, count])).toEqual(whole.tally().hours.map(({ at, views: count }) => [at, count]));
+        expect(added.hours.map(({ at, views: count }) => [at, count])).toEqual(
+          whole.tally().hours.map(({ at, views: count }) => [at, count]),
+        );
         expect(added.brokenLines).toEqual([{ line: Math.min(4, lines.length), text: "broken" }]);
       }),
     );
-  }); // prettier-ignore
+  });
   it("tells from what to what it changes, when, for which countries, with examples, and what it could not know", () => {
     const places: Record<string, { country: string }> = { 1: { country: "PT" }, 2: { country: "ES" } };
     const cartRules = ruleset({
-      slots: [{ id: "s", name: "S", variants: [variant("full", when("cart.count", "gt", 2)), variant("pt", when("place", "isIn", [{ country: "PT" }]))] }],
+      slots: [
+        {
+          id: "s",
+          name: "S",
+          variants: [
+            variant("full", when("cart.count", "gt", 2)),
+            variant("pt", when("place", "isIn", [{ country: "PT" }])),
+          ],
+        },
+      ],
     });
-    const without = { ...cartRules, slots: cartRules.slots.map((slot) => ({ ...slot, variants: slot.variants.slice(0, 1) })) };
-    const replay = new Replay(cartRules, { against: without, detail: true, lookup: (address) => places[String(address.bits & 255n)] });
-    for (const line of [log("/"), log("/", { at: 90 }), log("/", { ip: "192.0.2.2", at: 91 }), log("/", { ip: "192.0.2.9", at: 92 })]) replay.line(line);
+    const without = {
+      ...cartRules,
+      slots: cartRules.slots.map((slot) => ({ ...slot, variants: slot.variants.slice(0, 1) })),
+    };
+    const replay = new Replay(cartRules, {
+      against: without,
+      detail: true,
+      lookup: (address) => places[String(address.bits & 255n)],
+    });
+    for (const line of [
+      log("/"),
+      log("/", { at: 90 }),
+      log("/", { ip: "192.0.2.2", at: 91 }),
+      log("/", { ip: "192.0.2.9", at: 92 }),
+    ])
+      replay.line(line);
     const tally = replay.tally();
     const count = (key: CountKey) => tally.counts.find((item) => JSON.stringify(item.key) === JSON.stringify(key));
     expect(count({ of: "move", slot: "s", before: "pt", after: "fallback" })).toMatchObject({ views: 2, visits: 2 });
@@ -220,8 +311,13 @@ describe("a replay", () => {
     expect(tally.hours.map((hour) => hour.views)).toEqual([1, 3]);
     // Equal requests are one example.
     expect(tally.examples).toHaveLength(1);
-    expect(tally.examples[0]).toMatchObject({ slot: "s", before: "pt", after: "fallback", visit: { ip: "192.0.2.1", url: expect.stringMatching(/\/$/) } });
-  }); // prettier-ignore
+    expect(tally.examples[0]).toMatchObject({
+      slot: "s",
+      before: "pt",
+      after: "fallback",
+      visit: { ip: "192.0.2.1", url: expect.stringMatching(/\/$/) },
+    });
+  });
 });
 
 describe("what logs write in their own ways", () => {

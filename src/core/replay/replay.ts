@@ -17,7 +17,17 @@ import { fieldOf, LogReader, ownText } from "./log-line";
 import { alikeFor, type Alike } from "./alike";
 import { movesBetween } from "./moves";
 import { isPage } from "./page-view";
-import { emptyTally, mostBroken, mostExamples, resultOf, type Changed, type CountKey, type Example, type ReplayResult, type Tally } from "./tally"; // prettier-ignore
+import {
+  emptyTally,
+  mostBroken,
+  mostExamples,
+  resultOf,
+  type Changed,
+  type CountKey,
+  type Example,
+  type ReplayResult,
+  type Tally,
+} from "./tally";
 
 export interface ReplayOptions {
   lookup?: PlaceLookup;
@@ -133,11 +143,19 @@ export class Replay {
     this.#alike = alikeFor(all, options.consent === true);
     this.#ownReferrer = `${this.#origin}/`;
     const compiler = new RuleCompiler(new RuleContext(ruleset));
-    this.#doubtful = !options.detail ? [] : ruleset.slots.map((slot) => ({
-      slot: slot.id,
-      pages: compiler.compile(slot.pages),
-      variants: slot.variants.filter((item) => item.on && [...signalsOf(item.rule, ruleset)].some((signal) => mayBeUnknown.test(signal))).map((item) => ({ id: item.id, judge: compiler.compile(item.rule) })),
-    })).filter((slot) => slot.variants.length > 0); // prettier-ignore
+    this.#doubtful = !options.detail
+      ? []
+      : ruleset.slots
+          .map((slot) => ({
+            slot: slot.id,
+            pages: compiler.compile(slot.pages),
+            variants: slot.variants
+              .filter(
+                (item) => item.on && [...signalsOf(item.rule, ruleset)].some((signal) => mayBeUnknown.test(signal)),
+              )
+              .map((item) => ({ id: item.id, judge: compiler.compile(item.rule) })),
+          }))
+          .filter((slot) => slot.variants.length > 0);
   }
 
   readonly #devices = new Map<string, Device | undefined>();
@@ -217,7 +235,7 @@ export class Replay {
     if (target.url === undefined) return true;
     this.#view(text, from, target);
     return true;
-  } // prettier-ignore
+  }
 
   #target(raw: string): Target {
     let target = this.#targets.get(raw);
@@ -417,7 +435,9 @@ export class Replay {
   /** Finds the instants around one between which no schedule changes; what was kept for others is dropped. */
   #settle(at: number): void {
     const day = 86_400_000;
-    const around = [this.ruleset, ...(this.options.against ? [this.options.against] : [])].flatMap((of) => edges(this.#rules, of, at - day, at + day)); // prettier-ignore
+    const around = [this.ruleset, ...(this.options.against ? [this.options.against] : [])].flatMap((of) =>
+      edges(this.#rules, of, at - day, at + day),
+    );
     const before = around.filter((edge) => edge <= at);
     const after = around.filter((edge) => edge > at);
     this.#steady = [Math.max(at - day, ...before), Math.min(at + day, ...after)];

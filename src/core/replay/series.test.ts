@@ -13,8 +13,16 @@ const tally = (hours: number[]): Tally => ({
     { key: { of: "move", slot: "s", before: "a", after: "b" }, views: 0, visits: 0 },
     { key: { of: "shown", slot: "t", variant: "a" }, views: 0, visits: 0 },
   ],
-  hours: hours.map((at) => ({ at: start + at * hour, views: 9, counts: [[0, 2], [1, 1], [2, 5]] })),
-}); // prettier-ignore
+  hours: hours.map((at) => ({
+    at: start + at * hour,
+    views: 9,
+    counts: [
+      [0, 2],
+      [1, 1],
+      [2, 5],
+    ],
+  })),
+});
 
 it("tells a short log by hour and a long one by day, in days of the zone", () => {
   const short = overTime(tally([0, 1, 5]), "s", "shown", "Europe/Lisbon");
@@ -23,7 +31,12 @@ it("tells a short log by hour and a long one by day, in days of the zone", () =>
   // 22:00 and 23:00 UTC are 23:00 of the 24th and midnight of the 25th in Lisbon; on the 25th its clocks go back.
   const long = overTime(tally([0, 1, 25, 26, 120]), "s", "shown", "Europe/Lisbon");
   expect(long.daily).toBe(true);
-  expect(long.bins.map((at) => new Date(at).toISOString().slice(0, 10))).toEqual(["2026-10-24", "2026-10-25", "2026-10-26", "2026-10-29"]); // prettier-ignore
+  expect(long.bins.map((at) => new Date(at).toISOString().slice(0, 10))).toEqual([
+    "2026-10-24",
+    "2026-10-25",
+    "2026-10-26",
+    "2026-10-29",
+  ]);
   expect(long.variants.get("a")).toEqual([2, 4, 2, 2]);
   expect(overTime(tally([0]), "none", "shown", "UTC").variants.size).toBe(0);
 });

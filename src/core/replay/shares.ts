@@ -48,7 +48,11 @@ export class LineShares {
   }
 
   #share(bytes: Uint8Array): Lines[] {
-    const out = Array.from({ length: this.of }, () => ({ bytes: new Uint8Array(bytes.length), size: 0, numbers: [] as number[] }));
+    const out = Array.from({ length: this.of }, () => ({
+      bytes: new Uint8Array(bytes.length),
+      size: 0,
+      numbers: [] as number[],
+    }));
     // Neighbouring lines of one share are copied together.
     let share = -1;
     let begin = 0;
@@ -59,7 +63,7 @@ export class LineShares {
       part.size += to - begin;
       begin = to;
     };
-    for (let from = 0; from < bytes.length; ) {
+    for (let from = 0; from < bytes.length;) {
       const end = bytes.indexOf(lineBreak, from);
       const own = this.of === 1 ? 0 : markOf(bytes, from, end) % this.of;
       if (own !== share) {
@@ -72,5 +76,5 @@ export class LineShares {
     }
     copy(bytes.length);
     return out.map((part) => ({ bytes: part.bytes.slice(0, part.size), numbers: Uint32Array.from(part.numbers) }));
-  } // prettier-ignore
+  }
 }

@@ -53,9 +53,20 @@ export const mostExamples = 5;
 export const mostBroken = 20;
 
 export const emptyTally = (): Tally => ({
-  lines: 0, broken: 0, brokenLines: [], bots: 0, views: 0, visitors: 0, visits: 0, from: NaN, until: NaN,
-  counts: [], hours: [], countries: {}, examples: [],
-}); // prettier-ignore
+  lines: 0,
+  broken: 0,
+  brokenLines: [],
+  bots: 0,
+  views: 0,
+  visitors: 0,
+  visits: 0,
+  from: NaN,
+  until: NaN,
+  counts: [],
+  hours: [],
+  countries: {},
+  examples: [],
+});
 
 const nameOf = (key: CountKey): string => JSON.stringify(key);
 const moveOf = (example: Example): string => JSON.stringify([example.slot, example.before, example.after]);

@@ -8,7 +8,8 @@ import { LogUnpacker } from "./unpack";
 const encoder = new TextEncoder();
 const decoder = new TextDecoder();
 const address = (line: string) => line.split(" ")[0];
-const log = (lines: number) => Array.from({ length: lines }, (_, index) => `192.0.2.${index % 23} - - "GET /${index * 7919} é"`); // prettier-ignore
+const log = (lines: number) =>
+  Array.from({ length: lines }, (_, index) => `192.0.2.${index % 23} - - "GET /${index * 7919} é"`);
 
 /** Reads files, each in pieces of a length. @returns what each share got, with the numbers, and what was said of damage */
 function read(files: Uint8Array[], piece: number, of = 1) {
@@ -39,9 +40,14 @@ describe("a log's files", () => {
     const text = `${log(300).join("\n")}\n`;
     const half = Math.floor(text.length / 2);
     const named = Buffer.concat([gzipSync(text.slice(0, half)), Buffer.from(gzipSync(text.slice(half)))]);
-    for (const file of [encoder.encode(text), pack(text), pack(text.slice(0, half), "", text.slice(half)), Uint8Array.from(named)])
+    for (const file of [
+      encoder.encode(text),
+      pack(text),
+      pack(text.slice(0, half), "", text.slice(half)),
+      Uint8Array.from(named),
+    ])
       for (const piece of [2, 7, 64, 4096, 1 << 20]) expect(read([file], piece)).toMatchObject({ text, damage: [] });
-  }); // prettier-ignore
+  });
   it("go on one after the other, a last line without a line break too", () => {
     const [one, two] = [log(3).join("\n"), log(2).join("\r\n")];
     const { shares, damage } = read([encoder.encode(one), pack(two), new Uint8Array(0)], 5);
@@ -74,30 +80,40 @@ describe("a log's files", () => {
 
 describe("sharing lines out", () => {
   it("gives all lines of a visitor to one, in their order, and every line to somebody", () => {
-    const line = fc.tuple(fc.integer({ min: 0, max: 9 }), fc.string({ unit: fc.constantFrom(..."ab é\r"), maxLength: 8 })).map(([ip, rest]) => `192.0.2.${ip} ${rest}`); // prettier-ignore
+    const line = fc
+      .tuple(fc.integer({ min: 0, max: 9 }), fc.string({ unit: fc.constantFrom(..."ab é\r"), maxLength: 8 }))
+      .map(([ip, rest]) => `192.0.2.${ip} ${rest}`);
     fc.assert(
-      fc.property(fc.array(line, { minLength: 1, maxLength: 40 }), fc.integer({ min: 1, max: 5 }), fc.integer({ min: 1, max: 60 }), (lines, of, piece) => {
-        const { shares } = read([encoder.encode(lines.join("\n"))], piece, of);
-        const owners = new Map<string | undefined, number>();
-        const met: [number, string][] = [];
-        shares.forEach(({ text, numbers }, share) => {
-          const own = text.split("\n").slice(0, -1);
-          expect(own.length).toBe(numbers.length);
-          expect(numbers).toEqual([...numbers].sort((a, b) => a - b));
-          own.forEach((item, index) => {
-            met.push([numbers[index] as number, item]);
-            expect(owners.get(address(item)) ?? share).toBe(share);
-            owners.set(address(item), share);
+      fc.property(
+        fc.array(line, { minLength: 1, maxLength: 40 }),
+        fc.integer({ min: 1, max: 5 }),
+        fc.integer({ min: 1, max: 60 }),
+        (lines, of, piece) => {
+          const { shares } = read([encoder.encode(lines.join("\n"))], piece, of);
+          const owners = new Map<string | undefined, number>();
+          const met: [number, string][] = [];
+          shares.forEach(({ text, numbers }, share) => {
+            const own = text.split("\n").slice(0, -1);
+            expect(own.length).toBe(numbers.length);
+            expect(numbers).toEqual([...numbers].sort((a, b) => a - b));
+            own.forEach((item, index) => {
+              met.push([numbers[index] as number, item]);
+              expect(owners.get(address(item)) ?? share).toBe(share);
+              owners.set(address(item), share);
+            });
           });
-        });
-        expect(met.sort(([a], [b]) => a - b)).toEqual(lines.map((item, index) => [index + 1, item]));
-      }),
+          expect(met.sort(([a], [b]) => a - b)).toEqual(lines.map((item, index) => [index + 1, item]));
+        },
+      ),
     );
-  }); // prettier-ignore
+  });
   it("is fair: of many visitors each gets about as many", () => {
     const shares = new LineShares(4);
-    const visitors = Array.from({ length: 8000 }, (_, index) => `198.51.${index % 80}.${Math.floor(index / 80)} x\n`).join("");
+    const visitors = Array.from(
+      { length: 8000 },
+      (_, index) => `198.51.${index % 80}.${Math.floor(index / 80)} x\n`,
+    ).join("");
     const counts = shares.take(encoder.encode(visitors)).map(({ numbers }) => numbers.length);
     for (const count of counts) expect(Math.abs(count - 2000)).toBeLessThan(250);
-  }); // prettier-ignore
+  });
 });

@@ -17,9 +17,10 @@ const crcTable = Uint32Array.from({ length: 256 }, (_, byte) => {
 /** CRC-32 as gzip has it (RFC 1952, section 8), carried on over pieces. */
 function crc32(crc: number, bytes: Uint8Array): number {
   let value = ~crc;
-  for (let at = 0; at < bytes.length; at++) value = (crcTable[(value ^ (bytes[at] as number)) & 255] as number) ^ (value >>> 8);
+  for (let at = 0; at < bytes.length; at++)
+    value = (crcTable[(value ^ (bytes[at] as number)) & 255] as number) ^ (value >>> 8);
   return ~value >>> 0;
-} // prettier-ignore
+}
 
 /** So many bytes that came before are kept: where a packed part ends may show only after the whole heading of the next. */
 const kept = 2048;
@@ -52,7 +53,9 @@ export class LogUnpacker {
     else this.#unpack(this.#gunzip, bytes, last);
     const damage = this.#damage;
     if (last || damage !== undefined) this.#found.push(this.#shares.end());
-    const shares = Array.from({ length: this.#shares.of }, (_, share) => joined(this.#found.flatMap((part) => part[share] ?? []))); // prettier-ignore
+    const shares = Array.from({ length: this.#shares.of }, (_, share) =>
+      joined(this.#found.flatMap((part) => part[share] ?? [])),
+    );
     return { shares, ...(damage === undefined ? {} : { damage }) };
   }
 

@@ -15,8 +15,17 @@ import {
 } from "./results";
 
 const row = (more: Partial<ResultRow>): ResultRow => ({
-  of: "day", key: "2026-11-24", kind: "exposure", variant: "mail", arm: "a", name: "", count: 1, firsts: 0, value: 0, ...more,
-}); // prettier-ignore
+  of: "day",
+  key: "2026-11-24",
+  kind: "exposure",
+  variant: "mail",
+  arm: "a",
+  name: "",
+  count: 1,
+  firsts: 0,
+  value: 0,
+  ...more,
+});
 const rows = fc.array(
   fc.record({
     of: fc.constantFrom(...dimensions),
@@ -44,14 +53,28 @@ describe("outcomes", () => {
     ];
     expect(goalsIn(list)).toEqual(["letter", "order"]);
     expect(outcomes(list)).toMatchObject([
-      { variant: "mail", arm: "a", exposures: 100, visitors: 60, clicks: 12, clicked: 9, conversions: 8, converted: 7, value: 5400 },
+      {
+        variant: "mail",
+        arm: "a",
+        exposures: 100,
+        visitors: 60,
+        clicks: 12,
+        clicked: 9,
+        conversions: 8,
+        converted: 7,
+        value: 5400,
+      },
       { variant: "", exposures: 40, visitors: 20, clicks: 0 },
     ]);
     expect(outcomes(list, "letter")[0]).toMatchObject({ conversions: 5, converted: 5, value: 0 });
-  }); // prettier-ignore
+  });
   it("never tell of more visitors who did something than of visitors", () => {
     // Seen before the stretch of time began, clicked within it.
-    expect(outcomes([row({ kind: "click", count: 4, firsts: 4 })])[0]).toMatchObject({ visitors: 0, clicks: 4, clicked: 0 }); // prettier-ignore
+    expect(outcomes([row({ kind: "click", count: 4, firsts: 4 })])[0]).toMatchObject({
+      visitors: 0,
+      clicks: 4,
+      clicked: 0,
+    });
     fc.assert(
       fc.property(rows, (list) => {
         for (const item of outcomes(list)) {
@@ -104,13 +127,24 @@ describe("as a CSV", () => {
 
 describe("the control of a test", () => {
   const armsOf = (arms: object[]) =>
-    ruleset({ blockTypes: [{ id: "n", name: "N", fields: [] }], slots: [{ id: "s", name: "S", variants: [{ id: "v", name: "V", arms }] }] }).slots[0]?.variants[0]?.arms ?? []; // prettier-ignore
+    ruleset({
+      blockTypes: [{ id: "n", name: "N", fields: [] }],
+      slots: [{ id: "s", name: "S", variants: [{ id: "v", name: "V", arms }] }],
+    }).slots[0]?.variants[0]?.arms ?? [];
   const content = { type: "n", fields: {} };
   it("is the arm that shows the fallback, else the first that anybody gets", () => {
     const a = { id: "a", weight: 50, content };
     expect(controlOf(armsOf([a, { id: "b", weight: 50, content: null }]))?.id).toBe("b");
     expect(controlOf(armsOf([a, { id: "b", weight: 50, content }]))?.id).toBe("a");
-    expect(controlOf(armsOf([{ ...a, weight: 0 }, { id: "b", weight: 100, content }, { id: "c", weight: 0, content: null }]))?.id).toBe("b"); // prettier-ignore
+    expect(
+      controlOf(
+        armsOf([
+          { ...a, weight: 0 },
+          { id: "b", weight: 100, content },
+          { id: "c", weight: 0, content: null },
+        ]),
+      )?.id,
+    ).toBe("b");
     expect(controlOf([])).toBeUndefined();
   });
 });

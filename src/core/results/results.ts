@@ -40,8 +40,16 @@ export interface Outcome {
 }
 
 const none = (variant: string, arm: string): Outcome => ({
-  variant, arm, exposures: 0, visitors: 0, clicks: 0, clicked: 0, conversions: 0, converted: 0, value: 0,
-}); // prettier-ignore
+  variant,
+  arm,
+  exposures: 0,
+  visitors: 0,
+  clicks: 0,
+  clicked: 0,
+  conversions: 0,
+  converted: 0,
+  value: 0,
+});
 
 /** Adds rows up by variant and arm, in the order in which they first come. @param goal the goal that counts; undefined: any */
 export function outcomes(rows: readonly ResultRow[], goal?: string): Outcome[] {
@@ -71,7 +79,11 @@ export function outcomes(rows: readonly ResultRow[], goal?: string): Outcome[] {
 }
 
 /** Parted by the keys of a dimension, most seen first; days in their order. */
-export function parted(rows: readonly ResultRow[], of: Dimension, goal?: string): { key: string; outcomes: Outcome[] }[] {
+export function parted(
+  rows: readonly ResultRow[],
+  of: Dimension,
+  goal?: string,
+): { key: string; outcomes: Outcome[] }[] {
   const keys = new Map<string, ResultRow[]>();
   for (const row of rows) {
     if (row.of !== of) continue;
@@ -82,7 +94,7 @@ export function parted(rows: readonly ResultRow[], of: Dimension, goal?: string)
   const out = [...keys].map(([key, list]) => ({ key, outcomes: outcomes(list, goal) }));
   const seen = (item: { outcomes: Outcome[] }) => item.outcomes.reduce((sum, outcome) => sum + outcome.exposures, 0);
   return out.sort((a, b) => (of === "day" ? (a.key < b.key ? -1 : 1) : seen(b) - seen(a) || (a.key < b.key ? -1 : 1)));
-} // prettier-ignore
+}
 
 /** The goals that were reached. */
 export const goalsIn = (rows: readonly ResultRow[]): string[] =>
@@ -95,11 +107,24 @@ export function resultsToCsv(rows: readonly ResultRow[], slot: string, goal?: st
     columns,
     dimensions.flatMap((of) =>
       parted(rows, of, goal).flatMap(({ key, outcomes: list }) =>
-        list.map((item) => [slot, of, key, item.variant || "fallback", item.arm, item.exposures, item.visitors, item.clicks, item.clicked, item.conversions, item.converted, item.value]),
+        list.map((item) => [
+          slot,
+          of,
+          key,
+          item.variant || "fallback",
+          item.arm,
+          item.exposures,
+          item.visitors,
+          item.clicks,
+          item.clicked,
+          item.conversions,
+          item.converted,
+          item.value,
+        ]),
       ),
     ),
   );
-} // prettier-ignore
+}
 
 /** The arm that the others of a test are compared with: the one that shows the fallback, else the first that anybody gets. */
 export const controlOf = (arms: readonly Arm[]): Arm | undefined =>

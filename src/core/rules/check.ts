@@ -1,9 +1,21 @@
 import { toMinor } from "../cart/currency";
 import { pointer, problemsOf, type Problem } from "../formats/problem";
 import {
-  dateOps, flagOps, groupOf, isCondition, languageOps, numberOps, placeOps, presenceOps, scheduleOps, textOps, valueless,
-  type Condition, type Op, type Rule,
-} from "../formats/rule"; // prettier-ignore
+  dateOps,
+  flagOps,
+  groupOf,
+  isCondition,
+  languageOps,
+  numberOps,
+  placeOps,
+  presenceOps,
+  scheduleOps,
+  textOps,
+  valueless,
+  type Condition,
+  type Op,
+  type Rule,
+} from "../formats/rule";
 import { placeEntrySchema, type Ruleset } from "../formats/ruleset";
 import { scheduleSchema } from "../formats/schedule";
 import { isDate } from "../schedule/calendar";

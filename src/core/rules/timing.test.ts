@@ -20,4 +20,4 @@ it("finds, sets and takes away the schedule beside the rest of a rule", () => {
   expect(withoutTiming(nine)).toBeNull();
   // A schedule among alternatives is no bound on the whole.
   expect(timingOf({ any: [nine, who] })).toBeUndefined();
-}); // prettier-ignore
+});

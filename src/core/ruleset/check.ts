@@ -38,7 +38,16 @@ export function checkRuleset(ruleset: Ruleset): Problem[] {
       seen.add(item.id);
     });
   };
-  const kinds = { placeLists: "place list", audiences: "audience", markers: "marker", blockTypes: "block type", slots: "slot", popups: "pop-up", offers: "offer", redirects: "redirect" } as const; // prettier-ignore
+  const kinds = {
+    placeLists: "place list",
+    audiences: "audience",
+    markers: "marker",
+    blockTypes: "block type",
+    slots: "slot",
+    popups: "pop-up",
+    offers: "offer",
+    redirects: "redirect",
+  } as const;
   for (const [key, what] of Object.entries(kinds)) unique(ruleset[key as keyof typeof kinds], [key], what);
 
   const names = new Set<string>();

@@ -17,13 +17,28 @@ const rules = ruleset({
       name: "Hero",
       variants: [
         variant("a", { all: [{ audience: "mail" }, { signal: "place", op: "isIn", value: [{ list: "eu" }] }] }),
-        variant("b", { any: [{ signal: "marker.m", op: "isTrue" }, { signal: "data.member", op: "isTrue" }] }, {
-          arms: [{ id: "a", weight: 100, content: { type: "t", fields: { x: "{n}" }, tokens: { n: { signal: "cart.toGo.o" } } } }],
-        }),
+        variant(
+          "b",
+          {
+            any: [
+              { signal: "marker.m", op: "isTrue" },
+              { signal: "data.member", op: "isTrue" },
+            ],
+          },
+          {
+            arms: [
+              {
+                id: "a",
+                weight: 100,
+                content: { type: "t", fields: { x: "{n}" }, tokens: { n: { signal: "cart.toGo.o" } } },
+              },
+            ],
+          },
+        ),
       ],
     },
   ],
-}); // prettier-ignore
+});
 
 describe("where things are used", () => {
   it("in rules, in place conditions, in tokens", () => {
@@ -41,14 +56,30 @@ describe("where things are used", () => {
 describe("what is offered to build rules from", () => {
   it("every signal, declared ones too, but for those refused; only ops that fit", () => {
     const signals = signalChoices(rules).map((choice) => choice.signal);
-    expect(signals).toEqual(expect.arrayContaining(["time", "query.", "cookie.", "history.category.", "marker.m", "cart.toGo.o", "data.member", "ip"])); // prettier-ignore
-    expect(signalChoices(rules, (signal) => signal.startsWith("marker.")).map((item) => item.signal)).not.toContain("marker.m"); // prettier-ignore
+    expect(signals).toEqual(
+      expect.arrayContaining([
+        "time",
+        "query.",
+        "cookie.",
+        "history.category.",
+        "marker.m",
+        "cart.toGo.o",
+        "data.member",
+        "ip",
+      ]),
+    );
+    expect(signalChoices(rules, (signal) => signal.startsWith("marker.")).map((item) => item.signal)).not.toContain(
+      "marker.m",
+    );
     expect(opChoices("data.member", rules)).toEqual(expect.arrayContaining(["isTrue", "isFalse", "isPresent"]));
     expect(opChoices("data.member", rules)).not.toContain("contains");
     expect(opChoices("nothing", rules)).toEqual([]);
   });
   it("values and names that the site has or rules use already", () => {
-    const facts = { pages: [{ path: "/ferns", facts: { category: "ferns" } }], products: [{ sku: "f", name: "F", category: "ferns" }] }; // prettier-ignore
+    const facts = {
+      pages: [{ path: "/ferns", facts: { category: "ferns" } }],
+      products: [{ sku: "f", name: "F", category: "ferns" }],
+    };
     expect(valuesInUse("campaign.source", rules)).toEqual(["mossmail"]);
     expect(valuesInUse("page.category", rules, facts)).toEqual(["ferns"]);
     expect(namesInUse("cookie.", rules)).toEqual(["seen"]);

@@ -26,7 +26,11 @@ export function wilson({ hits, of }: Share, confidence = usualConfidence): Inter
 }
 
 /** The difference b − a of two shares with Newcombe's interval from Wilson's (R. G. Newcombe 1998, method 10). */
-export function difference(a: Share, b: Share, confidence = usualConfidence): { by: number; interval: Interval } | undefined {
+export function difference(
+  a: Share,
+  b: Share,
+  confidence = usualConfidence,
+): { by: number; interval: Interval } | undefined {
   const [left, right] = [wilson(a, confidence), wilson(b, confidence)];
   if (!left || !right) return undefined;
   const [p, q] = [a.hits / a.of, b.hits / b.of];
@@ -35,7 +39,7 @@ export function difference(a: Share, b: Share, confidence = usualConfidence): { 
     by,
     interval: [by - Math.hypot(q - right[0], left[1] - p), by + Math.hypot(right[1] - q, p - left[0])],
   };
-} // prettier-ignore
+}
 
 /** The two-proportion z test with pooled variance, two-sided. Undefined where nothing can be told apart (all or none hit). */
 export function compare(a: Share, b: Share): { z: number; p: number } | undefined {
@@ -47,12 +51,16 @@ export function compare(a: Share, b: Share): { z: number; p: number } | undefine
 }
 
 /** Pearson's chi-square test of counts against the weights by which they were shared out. */
-export function sampleRatio(counts: readonly number[], weights: readonly number[]): { chiSquare: number; degrees: number; p: number } | undefined {
+export function sampleRatio(
+  counts: readonly number[],
+  weights: readonly number[],
+): { chiSquare: number; degrees: number; p: number } | undefined {
   // An arm with no weight gets nobody: if it did, nothing else needs to be reckoned.
   const used = counts.map((count, index) => ({ count, weight: weights[index] ?? 0 }));
   const total = counts.reduce((sum, count) => sum + count, 0);
   const weight = used.reduce((sum, item) => sum + item.weight, 0);
-  if (used.some((item) => item.weight === 0 && item.count > 0)) return { chiSquare: Infinity, degrees: used.length - 1, p: 0 };
+  if (used.some((item) => item.weight === 0 && item.count > 0))
+    return { chiSquare: Infinity, degrees: used.length - 1, p: 0 };
   const shared = used.filter((item) => item.weight > 0);
   if (total === 0 || shared.length < 2) return undefined;
   const chiSquare = shared.reduce((sum, item) => {
@@ -61,7 +69,7 @@ export function sampleRatio(counts: readonly number[], weights: readonly number[
   }, 0);
   const degrees = shared.length - 1;
   return { chiSquare, degrees, p: chiSquareAbove(chiSquare, degrees) };
-} // prettier-ignore
+}
 
 /** Below this a sample ratio mismatch is taken as one: common practice, since arms are looked at often. */
 export const mismatchBelow = 0.001;

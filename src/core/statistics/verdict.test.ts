@@ -33,11 +33,19 @@ describe("the verdict on a test", () => {
     expect(more!.interval[0]).toBeLessThan(two!.interval[0]);
   });
   it("compares with the control that is named", () => {
-    const { arms } = judgeTest([arm("a", 200, 1000, 40), arm("b", 100, 1000, 40), arm("control", 50, 500, 20)], "control");
-    expect(arms.map((item) => [item.id, item.says])).toEqual([["a", "better"], ["b", "early"]]);
-  }); // prettier-ignore
+    const { arms } = judgeTest(
+      [arm("a", 200, 1000, 40), arm("b", 100, 1000, 40), arm("control", 50, 500, 20)],
+      "control",
+    );
+    expect(arms.map((item) => [item.id, item.says])).toEqual([
+      ["a", "better"],
+      ["b", "early"],
+    ]);
+  });
   it("keeps intervals in order and around what was seen", () => {
-    const share = fc.tuple(fc.nat(500), fc.integer({ min: 1, max: 500 })).map(([hits, of]) => ({ hits: Math.min(hits, of), of })); // prettier-ignore
+    const share = fc
+      .tuple(fc.nat(500), fc.integer({ min: 1, max: 500 }))
+      .map(([hits, of]) => ({ hits: Math.min(hits, of), of }));
     fc.assert(
       fc.property(share, share, (a, b) => {
         const [low, high] = wilson(a)!;

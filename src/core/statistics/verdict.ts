@@ -1,4 +1,14 @@
-import { compare, difference, mismatchBelow, neededEach, rateOf, sampleRatio, usualConfidence, type Interval, type Share } from "./shares"; // prettier-ignore
+import {
+  compare,
+  difference,
+  mismatchBelow,
+  neededEach,
+  rateOf,
+  sampleRatio,
+  usualConfidence,
+  type Interval,
+  type Share,
+} from "./shares";
 
 /** An arm of a test with what came of it: visitors who saw it, and how many of them did what was hoped for. */
 export interface ArmShare extends Share {
@@ -35,7 +45,10 @@ export const leastEach = 10;
  * confidence is raised by Bonferroni's rule.
  */
 export function judgeTest(arms: readonly ArmShare[], control: string | undefined = arms[0]?.id): TestVerdict {
-  const ratio = sampleRatio(arms.map((arm) => arm.of), arms.map((arm) => arm.weight));
+  const ratio = sampleRatio(
+    arms.map((arm) => arm.of),
+    arms.map((arm) => arm.weight),
+  );
   const mismatch = ratio !== undefined && ratio.p < mismatchBelow;
   const base = arms.find((arm) => arm.id === control);
   const others = arms.filter((arm) => arm !== base && arm.weight > 0);
@@ -49,14 +62,22 @@ export function judgeTest(arms: readonly ArmShare[], control: string | undefined
       const p = compare(base, arm)?.p;
       const enough = [base, arm].every((item) => Math.min(item.hits, item.of - item.hits) >= leastEach);
       const sure = enough && p !== undefined && p < allowed;
-      return [{
-        id: arm.id,
-        by: gap.by,
-        interval: gap.interval,
-        p,
-        says: mismatch ? ("mismatch" as const) : !sure ? ("early" as const) : gap.by > 0 ? ("better" as const) : ("worse" as const),
-        needed: sure ? undefined : neededEach(rateOf(base) ?? 0, rateOf(arm) ?? 0, 1 - allowed),
-      }];
+      return [
+        {
+          id: arm.id,
+          by: gap.by,
+          interval: gap.interval,
+          p,
+          says: mismatch
+            ? ("mismatch" as const)
+            : !sure
+              ? ("early" as const)
+              : gap.by > 0
+                ? ("better" as const)
+                : ("worse" as const),
+          needed: sure ? undefined : neededEach(rateOf(base) ?? 0, rateOf(arm) ?? 0, 1 - allowed),
+        },
+      ];
     }),
   };
-} // prettier-ignore
+}

@@ -11,7 +11,8 @@ const rules = ruleset({
 const titles = new Map([["/", "the home page"]]);
 const say = (parts: Record<string, unknown> = {}) => visitPhrases(visit(parts), rules, titles);
 const at = Date.UTC(2026, 10, 24, 10, 15);
-const phone = "Mozilla/5.0 (iPhone; CPU iPhone OS 18_7 like Mac OS X) AppleWebKit/605.1.15 (KHTML, like Gecko) Version/26.1 Mobile/15E148 Safari/604.1"; // prettier-ignore
+const phone =
+  "Mozilla/5.0 (iPhone; CPU iPhone OS 18_7 like Mac OS X) AppleWebKit/605.1.15 (KHTML, like Gecko) Version/26.1 Mobile/15E148 Safari/604.1";
 
 describe("the visit sentence", () => {
   it("says what is known, and what is not", () => {
@@ -62,14 +63,21 @@ describe("the visit sentence", () => {
     [{ cookies: { seen: "1" } }, "told", "the cookie seen"],
   ] as const)("%j, %s: %s", (parts, part, text) => expect(say(parts)[part]).toBe(text));
 
-  const past = (more: object) => say({ consent: true, memory: makeMemory({ ...noPast, ...more }, at, new Map([["fan", 30]])) }).visitor; // prettier-ignore
+  const past = (more: object) =>
+    say({ consent: true, memory: makeMemory({ ...noPast, ...more }, at, new Map([["fan", 30]])) }).visitor;
   it("tells a past as one would say it", () => {
     expect(past({})).toBe("a first-time visitor");
     expect(past({ visits: 1, views: 2 })).toBe("a first-time visitor, on page 3 of the visit");
     expect(past({ visits: 2 })).toBe("a visitor here for the third time");
-    expect(past({ visits: 1, categories: { ferns: 1, tools: 2, moss: 3 } })).toBe("a visitor here for the second time, who has seen ferns once, tools twice …"); // prettier-ignore
-    expect(past({ visits: 1, views: 1, markers: { fan: { held: true, count: 1 } } })).toBe("a first-time visitor, on page 2 of the visit, marked “Fern friend”"); // prettier-ignore
-    expect([5, 10, 11, 12, 20, 21, 22, 100, 110].map((visits) => /the (\S+) time/.exec(past({ visits }))?.[1])).toEqual(["6th", "11th", "12th", "13th", "21st", "22nd", "23rd", "101st", "111th"]); // prettier-ignore
+    expect(past({ visits: 1, categories: { ferns: 1, tools: 2, moss: 3 } })).toBe(
+      "a visitor here for the second time, who has seen ferns once, tools twice …",
+    );
+    expect(past({ visits: 1, views: 1, markers: { fan: { held: true, count: 1 } } })).toBe(
+      "a first-time visitor, on page 2 of the visit, marked “Fern friend”",
+    );
+    expect([5, 10, 11, 12, 20, 21, 22, 100, 110].map((visits) => /the (\S+) time/.exec(past({ visits }))?.[1])).toEqual(
+      ["6th", "11th", "12th", "13th", "21st", "22nd", "23rd", "101st", "111th"],
+    );
   });
 });
 
@@ -91,6 +99,8 @@ describe("a pasted text", () => {
     // Whoever changes the device has not told its width.
     if ("visit" in read && as === "the device") expect(read.visit.hints).toBeUndefined();
   });
-  it.each(["", "   ", "nothing at all", "?", "fern", "http://", "://"])("%j is nothing that could be taken up", (text) =>
-    expect(taken(text)).toEqual({ problem: "This is no address, no User-Agent and no Accept-Language." }));
-}); // prettier-ignore
+  it.each(["", "   ", "nothing at all", "?", "fern", "http://", "://"])(
+    "%j is nothing that could be taken up",
+    (text) => expect(taken(text)).toEqual({ problem: "This is no address, no User-Agent and no Accept-Language." }),
+  );
+});

@@ -87,7 +87,12 @@ function visitorPhrase(visit: Visit, { markers }: Pick<Ruleset, "markers">): str
   if (past.views > 0) details.push(`on page ${past.views + 1} of the visit`);
   const seen = Object.entries(past.categories).filter(([, count]) => count > 0);
   if (seen.length > 0)
-    details.push(`who has seen ${seen.slice(0, 2).map(([name, count]) => `${name} ${times(count)}`).join(", ")}${seen.length > 2 ? " …" : ""}`); // prettier-ignore
+    details.push(
+      `who has seen ${seen
+        .slice(0, 2)
+        .map(([name, count]) => `${name} ${times(count)}`)
+        .join(", ")}${seen.length > 2 ? " …" : ""}`,
+    );
   const held = markers.filter((marker) => past.markers[marker.id]?.held);
   if (held.length > 0) details.push(`marked ${held.map((marker) => `“${marker.name}”`).join(", ")}`);
   return [base, ...details].join(", ");

@@ -13,7 +13,8 @@ export interface TakenRequest {
 }
 
 /** Options of curl that take a value which says nothing of a visitor. */
-const skipped = /^(-X|--request|-d|--data|--data-raw|--data-binary|--data-urlencode|-o|--output|-u|--user|-m|--max-time|--connect-timeout|-x|--proxy|-F|--form|-w|--write-out|--resolve|--cacert|--cert|--key|-T)$/; // prettier-ignore
+const skipped =
+  /^(-X|--request|-d|--data|--data-raw|--data-binary|--data-urlencode|-o|--output|-u|--user|-m|--max-time|--connect-timeout|-x|--proxy|-F|--form|-w|--write-out|--resolve|--cacert|--cert|--key|-T)$/;
 
 /** The words of a shell command: quotes, escapes and lines that go on. */
 function shellWords(text: string): string[] {

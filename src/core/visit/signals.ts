@@ -2,7 +2,7 @@ import type { DataField } from "../formats/ruleset";
 
 /** What values a signal has, and so which ops fit it (engine, sections 2 and 3). */
 export type SignalKind =
-  | "text" | "texts" | "number" | "money" | "flag" | "date" | "place" | "language" | "schedule" | "address"; // prettier-ignore
+  "text" | "texts" | "number" | "money" | "flag" | "date" | "place" | "language" | "schedule" | "address";
 
 export interface SignalInfo {
   kind: SignalKind;

@@ -82,7 +82,8 @@ export function openApi(address: string): object {
         post: {
           operationId: "page",
           summary: "What a page gets, asked by its script",
-          description: "Answered to allowed origins alone. The body may be sent as text/plain, so that browsers ask at once.",
+          description:
+            "Answered to allowed origins alone. The body may be sent as text/plain, so that browsers ask at once.",
           requestBody: { required: true, content: json(pageSchema, "input") },
           responses: {
             200: { description: "What stands in the page’s slots.", content: json(pageAnswerSchema) },
@@ -97,15 +98,21 @@ export function openApi(address: string): object {
           security: [{}, ...secret],
           requestBody: { required: true, content: json(eventsSchema, "input") },
           responses: {
-            202: { description: "They are taken, and written soon. One sent twice counts once.", content: json(takenSchema) },
+            202: {
+              description: "They are taken, and written soon. One sent twice counts once.",
+              content: json(takenSchema),
+            },
             ...problems(400, 401, 403, 404, 413, 429, 503),
           },
         },
       },
       "/health": { get: { summary: "The process runs", responses: { 200: { description: "Yes." } } } },
       "/ready": {
-        get: { summary: "Visitors can be answered", responses: { 200: { description: "Yes." }, 503: { description: "Not yet." } } },
+        get: {
+          summary: "Visitors can be answered",
+          responses: { 200: { description: "Yes." }, 503: { description: "Not yet." } },
+        },
       },
     },
   };
-} // prettier-ignore
+}

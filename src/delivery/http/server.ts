@@ -36,11 +36,23 @@ export interface ServerOptions {
 const site = process.env.MIRADA_SITE ?? "brackenfold";
 
 /** A server that answers what visits get. It holds no state that another beside it would need. */
-export async function deliveryServer({ address, script, perMinute = 1200, log = false }: ServerOptions): Promise<FastifyInstance> {
+export async function deliveryServer({
+  address,
+  script,
+  perMinute = 1200,
+  log = false,
+}: ServerOptions): Promise<FastifyInstance> {
   const app = fastify({
     bodyLimit,
     // Neither addresses, nor queries, nor bodies: a line says which route, how it ended, and how long it took.
-    logger: log ? { level: "warn", serializers: { req: (request: FastifyRequest) => ({ method: request.method, route: request.routeOptions?.url }) } } : false,
+    logger: log
+      ? {
+          level: "warn",
+          serializers: {
+            req: (request: FastifyRequest) => ({ method: request.method, route: request.routeOptions?.url }),
+          },
+        }
+      : false,
     routerOptions: { maxParamLength: 100 },
     requestTimeout: 10_000,
     keepAliveTimeout: 30_000,
@@ -59,10 +71,22 @@ export async function deliveryServer({ address, script, perMinute = 1200, log = 
   app.setErrorHandler((error: Error & { statusCode?: number }, _request, reply) => {
     const status = error.statusCode ?? 500;
     if (status >= 500) app.log.error({ error: error.message });
-    const titles: Record<number, string> = { 400: "The body could not be understood", 413: `The body is longer than ${bodyLimit / 1024} kB`, 415: "The body must be JSON", 429: "Too many requests" };
-    return problem(reply, status, titles[status] ?? (status >= 500 ? "Something went wrong here" : error.message), status === 429 ? error.message : undefined);
+    const titles: Record<number, string> = {
+      400: "The body could not be understood",
+      413: `The body is longer than ${bodyLimit / 1024} kB`,
+      415: "The body must be JSON",
+      429: "Too many requests",
+    };
+    return problem(
+      reply,
+      status,
+      titles[status] ?? (status >= 500 ? "Something went wrong here" : error.message),
+      status === 429 ? error.message : undefined,
+    );
   });
-  app.setNotFoundHandler((request, reply) => problem(reply, 404, "There is no such address", `${request.method} ${request.url.split("?")[0]}`));
+  app.setNotFoundHandler((request, reply) =>
+    problem(reply, 404, "There is no such address", `${request.method} ${request.url.split("?")[0]}`),
+  );
   app.addHook("onRequest", async (request, reply) => {
     if (isTargetTooLong(request.raw.url ?? "")) return problem(reply, 414, "The address is too long");
   });
@@ -77,7 +101,9 @@ export async function deliveryServer({ address, script, perMinute = 1200, log = 
     const found = await readiness(site);
     return reply.code(found.ready ? 200 : 503).send(found);
   });
-  app.get("/metrics", async (_request, reply) => reply.type(metrics.registry.contentType).send(await metrics.registry.metrics()));
+  app.get("/metrics", async (_request, reply) =>
+    reply.type(metrics.registry.contentType).send(await metrics.registry.metrics()),
+  );
   const description = openApi(address);
   app.get("/openapi.json", () => description);
 
@@ -88,14 +114,24 @@ export async function deliveryServer({ address, script, perMinute = 1200, log = 
     const live = await byServerKey(request, reply);
     if (!live) return reply;
     const body = request.body as { visit?: unknown; trace?: unknown } | null;
-    if (typeof body !== "object" || body === null) return problem(reply, 400, "The body could not be understood", "It must be an object with a visit.");
+    if (typeof body !== "object" || body === null)
+      return problem(reply, 400, "The body could not be understood", "It must be an object with a visit.");
     const odd = Object.keys(body).find((key) => key !== "visit" && key !== "trace");
-    if (odd !== undefined) return problem(reply, 400, "The body could not be understood", `There is no key ${odd}.`, { problems: [{ path: `/${odd}`, problem: "is not known" }] });
+    if (odd !== undefined)
+      return problem(reply, 400, "The body could not be understood", `There is no key ${odd}.`, {
+        problems: [{ path: `/${odd}`, problem: "is not known" }],
+      });
     const read = readVisit(body.visit);
     if (!read.ok)
-      return problem(reply, 400, "The visit could not be understood", read.problems[0] && `${read.problems[0].path}: ${read.problems[0].problem}`, {
-        problems: read.problems.map((item) => ({ path: `/visit${item.path}`, problem: item.problem })),
-      });
+      return problem(
+        reply,
+        400,
+        "The visit could not be understood",
+        read.problems[0] && `${read.problems[0].path}: ${read.problems[0].problem}`,
+        {
+          problems: read.problems.map((item) => ({ path: `/visit${item.path}`, problem: item.problem })),
+        },
+      );
     const decision = decideOrFallBack(live.engine, read.value, body.trace === true ? { trace: true } : undefined);
     reply.header("content-type", "application/json; charset=utf-8");
     return JSON.stringify({ release: live.release, decision });
@@ -111,13 +147,24 @@ export async function deliveryServer({ address, script, perMinute = 1200, log = 
   });
 
   await app.register(async (pages) => {
-    await pages.register(rateLimit, { max: perMinute, timeWindow: 60_000, errorResponseBuilder: (_request, context) => Object.assign(new Error(`At most ${context.max} a minute from one address. Try again in ${context.after}.`), { statusCode: 429 }) });
+    await pages.register(rateLimit, {
+      max: perMinute,
+      timeWindow: 60_000,
+      errorResponseBuilder: (_request, context) =>
+        Object.assign(new Error(`At most ${context.max} a minute from one address. Try again in ${context.after}.`), {
+          statusCode: 429,
+        }),
+    });
     pages.addHook("onRequest", async (request, reply) => {
       reply.header("vary", "Origin");
       const { origin } = request.headers;
       // Which origins may ask is known only with the key, which is in the body: whoever may not gets no answer that it could read.
       if (request.method === "OPTIONS" && origin)
-        reply.header("access-control-allow-origin", origin).header("access-control-allow-methods", "POST").header("access-control-allow-headers", "content-type").header("access-control-max-age", "600");
+        reply
+          .header("access-control-allow-origin", origin)
+          .header("access-control-allow-methods", "POST")
+          .header("access-control-allow-headers", "content-type")
+          .header("access-control-max-age", "600");
     });
     pages.options("/v1/*", async (_request, reply) => reply.code(204).send());
 
@@ -126,7 +173,12 @@ export async function deliveryServer({ address, script, perMinute = 1200, log = 
       if (!read.success) return refused(reply, read.error);
       const live = await byPublicKey(read.data.key, request, reply);
       if (!live) return reply;
-      return decidePage(live, read.data, { address: addressOf(request, live), userAgent: request.headers["user-agent"], acceptLanguage: request.headers["accept-language"], refused: request.headers["sec-gpc"] === "1" });
+      return decidePage(live, read.data, {
+        address: addressOf(request, live),
+        userAgent: request.headers["user-agent"],
+        acceptLanguage: request.headers["accept-language"],
+        refused: request.headers["sec-gpc"] === "1",
+      });
     });
 
     pages.post("/v1/events", async (request, reply) => {
@@ -159,18 +211,27 @@ export async function deliveryServer({ address, script, perMinute = 1200, log = 
     const text = readFileSync(script, "utf8");
     const etag = `"${createHash("sha256").update(text).digest("base64url").slice(0, 20)}"`;
     app.get("/v1/page.js", async (request, reply) => {
-      reply.headers({ etag, "cache-control": "public, max-age=300", "access-control-allow-origin": "*", "cross-origin-resource-policy": "cross-origin" });
+      reply.headers({
+        etag,
+        "cache-control": "public, max-age=300",
+        "access-control-allow-origin": "*",
+        "cross-origin-resource-policy": "cross-origin",
+      });
       if (request.headers["if-none-match"] === etag) return reply.code(304).send();
       return reply.type("text/javascript; charset=utf-8").send(text);
     });
   }
   return app;
-} // prettier-ignore
+}
 
 const addressOf = (request: FastifyRequest, live: Live): string | undefined => {
   const forwarded = request.headers["x-forwarded-for"];
-  return clientAddress(request.socket.remoteAddress, Array.isArray(forwarded) ? forwarded.join(",") : forwarded, live.trustedProxies);
-}; // prettier-ignore
+  return clientAddress(
+    request.socket.remoteAddress,
+    Array.isArray(forwarded) ? forwarded.join(",") : forwarded,
+    live.trustedProxies,
+  );
+};
 
 /** The live ruleset of the site that a secret key names; undefined once it has been answered that there is none. */
 async function byServerKey(request: FastifyRequest, reply: FastifyReply): Promise<Live | undefined> {

@@ -40,7 +40,10 @@ export const sendingActions = {
       const before = new Map((await listLinks(who.site, db)).map((link) => [link.id, link]));
       await saveLinks(who.site, links, db);
       const [only] = links;
-      const says = links.length === 1 && only ? `The link “${only.name}” was ${before.has(only.id) ? "changed" : "made"}` : `${links.length} links were read from a file`;
+      const says =
+        links.length === 1 && only
+          ? `The link “${only.name}” was ${before.has(only.id) ? "changed" : "made"}`
+          : `${links.length} links were read from a file`;
       const old = links.flatMap((link) => before.get(link.id) ?? []);
       await tell(who.site, who.id, { kind: "links", says, before: linksInWords(old), after: linksInWords(links) }, db);
       await announceDesk(who.site, db);
@@ -55,18 +58,30 @@ export const sendingActions = {
     return listLinks(who.site);
   }),
   /** What was counted of a slot from a day on until another, both whole, in a time zone. */
-  results: action("signed in", [z.string().min(1).max(80), day, day, z.string().refine(isZone, "is no time zone")], async (who, slot, from, until, zone): Promise<ResultsNow> => {
-    const days = (Date.parse(until) - Date.parse(from)) / 86_400_000;
+  results: action(
+    "signed in",
+    [z.string().min(1).max(80), day, day, z.string().refine(isZone, "is no time zone")],
+    async (who, slot, from, until, zone): Promise<ResultsNow> => {
+      const days = (Date.parse(until) - Date.parse(from)) / 86_400_000;
       if (days < 0 || days >= longest)
         throw new Refusal(422, `Results are shown for up to ${longest} days, the first before the last.`);
       // A day more at both ends: days of the zone begin and end at other instants than those of UTC.
-      const [start, end] = [
-        new Date(Date.parse(from) - 14 * 3_600_000),
-        new Date(Date.parse(until) + 38 * 3_600_000),
-      ];
-      const [rows, slots, live] = await Promise.all([resultRows(who.site, slot, from, until, zone), countedSlots(who.site, start, end), wentLive(who.site)]);
-    return { rows, slots, releases: live.filter((item) => Date.parse(item.at) >= start.getTime() && Date.parse(item.at) < end.getTime()).map(({ release, at, why }) => ({ release, at, why })).reverse() };
-  }),
+      const [start, end] = [new Date(Date.parse(from) - 14 * 3_600_000), new Date(Date.parse(until) + 38 * 3_600_000)];
+      const [rows, slots, live] = await Promise.all([
+        resultRows(who.site, slot, from, until, zone),
+        countedSlots(who.site, start, end),
+        wentLive(who.site),
+      ]);
+      return {
+        rows,
+        slots,
+        releases: live
+          .filter((item) => Date.parse(item.at) >= start.getTime() && Date.parse(item.at) < end.getTime())
+          .map(({ release, at, why }) => ({ release, at, why }))
+          .reverse(),
+      };
+    },
+  ),
   /** The secret part of the calendar's address; null: nobody has asked for one yet. */
   calendar: action("signed in", [], async (who) => (await deliverySettings(who.site)).calendarKey),
   /** Gives the calendar a new address: the old one is gone at once. */
@@ -78,4 +93,4 @@ export const sendingActions = {
     });
     return key;
   }),
-}; // prettier-ignore
+};

@@ -74,7 +74,12 @@ export const settingsActions = {
     return undefined;
   }),
   askSecondPerson: action("build", [z.boolean()], async (who, needed) => {
-    await set(who, "secondPerson", needed ? "A release needs a second person" : "A release needs no second person", needed);
+    await set(
+      who,
+      "secondPerson",
+      needed ? "A release needs a second person" : "A release needs no second person",
+      needed,
+    );
   }),
   keepEventsFor: action("build", [z.number().int().min(1).max(400)], async (who, days) => {
     await set(who, "eventDays", `Events are kept for ${days} days`, days);
@@ -114,4 +119,4 @@ export const settingsActions = {
     await tell(who.site, who.id, { kind: "settings", says: `The page ${path} was taken off the list` });
     return listPages(who.site);
   }),
-}; // prettier-ignore
+};

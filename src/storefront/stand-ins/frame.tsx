@@ -5,10 +5,24 @@ export const lensLink = (workbench: string, { target, referrer }: Pick<Arrival, 
   `${workbench}/arrivals?${new URLSearchParams({ target, from: referrer }).toString()}`;
 
 /** A link into the shop, and beside it the same arrival through a lens. */
-export function WayIn({ arrival, shop, workbench, children }: { arrival: Arrival; shop: string; workbench: string; children: React.ReactNode }) {
+export function WayIn({
+  arrival,
+  shop,
+  workbench,
+  children,
+}: {
+  arrival: Arrival;
+  shop: string;
+  workbench: string;
+  children: React.ReactNode;
+}) {
   return (
     <>
-      <a className="wayin" href={`${shop}${arrival.target}`} {...(arrival.referrer === "" ? { rel: "noreferrer" } : {})}>
+      <a
+        className="wayin"
+        href={`${shop}${arrival.target}`}
+        {...(arrival.referrer === "" ? { rel: "noreferrer" } : {})}
+      >
         {children}
       </a>
       <a className="throughlens" href={lensLink(workbench, arrival)} rel="noreferrer" target="mirada-workbench">
@@ -16,4 +30,4 @@ export function WayIn({ arrival, shop, workbench, children }: { arrival: Arrival
       </a>
     </>
   );
-} // prettier-ignore
+}

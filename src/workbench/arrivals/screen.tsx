@@ -50,10 +50,50 @@ export function ArrivalsScreen() {
     const asked = search.trim();
     const here = `${at("quarry")}/search?${new URLSearchParams({ q: asked }).toString()}`;
     return [
-      { id: "quarry", name: "Quarry", says: "A search engine: sponsored links above what it finds.", path: `/search?${new URLSearchParams({ q: asked }).toString()}`, arrivals: asked ? [...sponsored(links, "quarry", asked, here), ...found(pages, asked, here).slice(0, 4)] : [] },
-      { id: "mossmail", name: "Mossmail", says: "A mailbox: a letter for each link whose source is mossmail.", path: "/", arrivals: mailed(links, "mossmail", `${at("mossmail")}/`) },
-      { id: "stone-and-moss", name: "Stone & Moss", says: "A partner’s blog, whose page is filled by the page script.", path: "/", arrivals: [{ id: "article", name: "Moss in winter: the link in the article", says: "", target: "/ferns?utm_source=stone-and-moss&utm_medium=partner&utm_campaign=winter-light", referrer: `${at("stone-and-moss")}/` }] },
-      { id: "quiz", name: "The quiz", says: "A form that hands its answers over in the link.", path: "/", arrivals: [{ id: "answers", name: "Wren, a shady corner, three pots", says: "", target: "/?first_name=Wren&choice=a+shady+corner&pots=3&utm_source=quiz", referrer: `${at("quiz")}/` }] },
+      {
+        id: "quarry",
+        name: "Quarry",
+        says: "A search engine: sponsored links above what it finds.",
+        path: `/search?${new URLSearchParams({ q: asked }).toString()}`,
+        arrivals: asked ? [...sponsored(links, "quarry", asked, here), ...found(pages, asked, here).slice(0, 4)] : [],
+      },
+      {
+        id: "mossmail",
+        name: "Mossmail",
+        says: "A mailbox: a letter for each link whose source is mossmail.",
+        path: "/",
+        arrivals: mailed(links, "mossmail", `${at("mossmail")}/`),
+      },
+      {
+        id: "stone-and-moss",
+        name: "Stone & Moss",
+        says: "A partner’s blog, whose page is filled by the page script.",
+        path: "/",
+        arrivals: [
+          {
+            id: "article",
+            name: "Moss in winter: the link in the article",
+            says: "",
+            target: "/ferns?utm_source=stone-and-moss&utm_medium=partner&utm_campaign=winter-light",
+            referrer: `${at("stone-and-moss")}/`,
+          },
+        ],
+      },
+      {
+        id: "quiz",
+        name: "The quiz",
+        says: "A form that hands its answers over in the link.",
+        path: "/",
+        arrivals: [
+          {
+            id: "answers",
+            name: "Wren, a shady corner, three pots",
+            says: "",
+            target: "/?first_name=Wren&choice=a+shady+corner&pots=3&utm_source=quiz",
+            referrer: `${at("quiz")}/`,
+          },
+        ],
+      },
     ];
     // eslint-disable-next-line react-hooks/exhaustive-deps -- `at` follows from the storefront
   }, [links, pages, search, storefront]);
@@ -61,35 +101,81 @@ export function ArrivalsScreen() {
   return (
     <main className="settings arrivals">
       <h1>Arrivals</h1>
-      <p className="quiet">Where your visitors come from. Walk in as they do, with the same link and referrer, or look at an arrival through a lens: what the visitor of the sentence above would get.</p>
+      <p className="quiet">
+        Where your visitors come from. Walk in as they do, with the same link and referrer, or look at an arrival
+        through a lens: what the visitor of the sentence above would get.
+      </p>
       {standIns.map((item) => (
         <section key={item.id} className="stack" aria-label={item.name}>
           <div className="row">
             <h2>{item.name}</h2>
-            <span className="quiet" style={{ flex: 1 }}>{item.says}</span>
-            {item.id === "quarry" && <TextField label="Search for" value={search} onChange={(event) => setSearch(event.target.value)} sx={{ width: 220 }} />}
-            <Button component="a" href={`${at(item.id)}${item.path}`} target="_blank" rel="noreferrer" endIcon={<ExternalLink size={13} />}>Walk in from there</Button>
+            <span className="quiet" style={{ flex: 1 }}>
+              {item.says}
+            </span>
+            {item.id === "quarry" && (
+              <TextField
+                label="Search for"
+                value={search}
+                onChange={(event) => setSearch(event.target.value)}
+                sx={{ width: 220 }}
+              />
+            )}
+            <Button
+              component="a"
+              href={`${at(item.id)}${item.path}`}
+              target="_blank"
+              rel="noreferrer"
+              endIcon={<ExternalLink size={13} />}
+            >
+              Walk in from there
+            </Button>
           </div>
           {item.arrivals.length === 0 ? (
-            <span className="quiet">No link leads in from here. <button type="button" className="link" onClick={() => go("/links")}>Make one</button></span>
+            <span className="quiet">
+              No link leads in from here.{" "}
+              <button type="button" className="link" onClick={() => go("/links")}>
+                Make one
+              </button>
+            </span>
           ) : (
             <ul className="linkshows">
-              {item.arrivals.map((arrival) => <ArrivalLine key={arrival.id} arrival={arrival} onThrough={() => through(arrival)} onLink={links.some((link) => link.id === arrival.id) ? () => go(addressOf("/links", arrival.id)) : undefined} />)}
+              {item.arrivals.map((arrival) => (
+                <ArrivalLine
+                  key={arrival.id}
+                  arrival={arrival}
+                  onThrough={() => through(arrival)}
+                  onLink={
+                    links.some((link) => link.id === arrival.id) ? () => go(addressOf("/links", arrival.id)) : undefined
+                  }
+                />
+              ))}
             </ul>
           )}
         </section>
       ))}
     </main>
   );
-} // prettier-ignore
+}
 
 /** One way in, with what its first slots show the lens at hand. */
-function ArrivalLine({ arrival, onThrough, onLink }: { arrival: Arrival; onThrough: () => void; onLink: (() => void) | undefined }) {
+function ArrivalLine({
+  arrival,
+  onThrough,
+  onLink,
+}: {
+  arrival: Arrival;
+  onThrough: () => void;
+  onLink: (() => void) | undefined;
+}) {
   const { look, ruleset, facts } = useDesk();
   const { engine } = look;
   const shown = useMemo(() => {
     const { referrer: _before, ...visit } = look.visit;
-    const arriving = { ...visit, url: `${new URL(ruleset.site.origin).origin}${arrival.target}`, ...(arrival.referrer ? { referrer: arrival.referrer } : {}) };
+    const arriving = {
+      ...visit,
+      url: `${new URL(ruleset.site.origin).origin}${arrival.target}`,
+      ...(arrival.referrer ? { referrer: arrival.referrer } : {}),
+    };
     const { slots } = engine.decide(onPage(arriving, facts));
     return ruleset.slots.flatMap((slot) => {
       const first = slots[slot.id]?.[0];
@@ -100,14 +186,27 @@ function ArrivalLine({ arrival, onThrough, onLink }: { arrival: Arrival; onThrou
   return (
     <li className="arrival">
       <span>
-        {onLink ? <button type="button" className="link" onClick={onLink}>{arrival.name}</button> : <b>{arrival.name}</b>}
+        {onLink ? (
+          <button type="button" className="link" onClick={onLink}>
+            {arrival.name}
+          </button>
+        ) : (
+          <b>{arrival.name}</b>
+        )}
         <code className="target">{arrival.target}</code>
       </span>
       <span>
         {shown.length === 0 && <span className="quiet">what everybody gets</span>}
-        {shown.slice(0, 3).map(({ slot, variant }) => <span key={slot.id} className="shownvariant" title={slot.name}><Swatch index={indexIn(slot, variant)} />{slot.variants.find((item) => item.id === variant)?.name}</span>)}
+        {shown.slice(0, 3).map(({ slot, variant }) => (
+          <span key={slot.id} className="shownvariant" title={slot.name}>
+            <Swatch index={indexIn(slot, variant)} />
+            {slot.variants.find((item) => item.id === variant)?.name}
+          </span>
+        ))}
       </span>
-      <Button variant="text" color="secondary" onClick={onThrough}>Look at this arrival through a lens</Button>
+      <Button variant="text" color="secondary" onClick={onThrough}>
+        Look at this arrival through a lens
+      </Button>
     </li>
   );
-} // prettier-ignore
+}

@@ -52,7 +52,14 @@ export function AuditScreen() {
     <main className="settings audit">
       <div className="row">
         <h1 style={{ flex: 1 }}>Audit trail</h1>
-        <TextField select label="Of" value={kind} onChange={(event) => setKind(event.target.value)} sx={{ width: 150 }} slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}>
+        <TextField
+          select
+          label="Of"
+          value={kind}
+          onChange={(event) => setKind(event.target.value)}
+          sx={{ width: 150 }}
+          slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
+        >
           <MenuItem value="">Everything</MenuItem>
           {Object.entries(kinds).map(([id, name]) => (
             <MenuItem key={id} value={id}>
@@ -60,7 +67,14 @@ export function AuditScreen() {
             </MenuItem>
           ))}
         </TextField>
-        <TextField select label="By" value={person} onChange={(event) => setPerson(event.target.value)} sx={{ width: 150 }} slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}>
+        <TextField
+          select
+          label="By"
+          value={person}
+          onChange={(event) => setPerson(event.target.value)}
+          sx={{ width: 150 }}
+          slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
+        >
           <MenuItem value="">Everybody</MenuItem>
           {people.map((id) => (
             <MenuItem key={id} value={id}>
@@ -97,7 +111,7 @@ export function AuditScreen() {
       )}
     </main>
   );
-} // prettier-ignore
+}
 
 /** What stood at each place before and after. */
 function Values({ line }: { line: AuditLine }) {
@@ -119,4 +133,4 @@ function Values({ line }: { line: AuditLine }) {
       ))}
     </div>
   );
-} // prettier-ignore
+}

@@ -49,8 +49,14 @@ export function CachingScreen() {
             <li key={page.path}>
               <button type="button" aria-current={page === chosen} onClick={() => setOpen(index)}>
                 <b>{pages.find((item) => item.path === page.path)?.title ?? page.path}</b>{" "}
-                <span className={`pill ${page.shared ? "live" : "draft"}`}>{page.shared ? "may be shared" : "for one visitor"}</span>
-                <span className="quiet">{page.leans.length === 0 ? "The same for everybody" : `Depends on ${listed(page.leans.map((leaning) => words[leaning]))}`}</span>
+                <span className={`pill ${page.shared ? "live" : "draft"}`}>
+                  {page.shared ? "may be shared" : "for one visitor"}
+                </span>
+                <span className="quiet">
+                  {page.leans.length === 0
+                    ? "The same for everybody"
+                    : `Depends on ${listed(page.leans.map((leaning) => words[leaning]))}`}
+                </span>
               </button>
             </li>
           ))}
@@ -58,15 +64,16 @@ export function CachingScreen() {
       </nav>
       <div className="detail">
         <p className="serif">
-          {shared} of {advice.length} pages may lie in a shared cache: for visitors without a cookie of the site, until the next
-          release reaches it ({longestShared / 60} minutes at most) or a schedule begins or ends. The storefront sends these headers by
-          itself; pages of other servers get them from their developer. Worked out from the draft.
+          {shared} of {advice.length} pages may lie in a shared cache: for visitors without a cookie of the site, until
+          the next release reaches it ({longestShared / 60} minutes at most) or a schedule begins or ends. The
+          storefront sends these headers by itself; pages of other servers get them from their developer. Worked out
+          from the draft.
         </p>
         {chosen && <PageView key={chosen.path} page={chosen} />}
       </div>
     </main>
   );
-} // prettier-ignore
+}
 
 function PageView({ page }: { page: PageAdvice }) {
   const { look, pages, now } = useDesk();
@@ -91,25 +98,35 @@ function PageView({ page }: { page: PageAdvice }) {
           <h2 style={{ flex: 1 }}>Headers of its response, now</h2>
           <Button
             startIcon={<Copy size={14} />}
-            onClick={() => void navigator.clipboard.writeText(text).then(() => enqueueSnackbar("The headers are copied"))}
+            onClick={() =>
+              void navigator.clipboard.writeText(text).then(() => enqueueSnackbar("The headers are copied"))
+            }
           >
             Copy
           </Button>
         </div>
         <pre className="code">{text}</pre>
         {page.shared && page.leans.includes("time") && (
-          <span className="quiet">Something on this page goes by the time: it is kept until the next schedule begins or ends.</span>
+          <span className="quiet">
+            Something on this page goes by the time: it is kept until the next schedule begins or ends.
+          </span>
         )}
         {page.shared && page.leans.includes("link") && (
-          <span className="quiet">Its parameters are part of the address, and so of the cache’s key: leave them in.</span>
+          <span className="quiet">
+            Its parameters are part of the address, and so of the cache’s key: leave them in.
+          </span>
         )}
         {page.edgeKey.length > 0 && (
-          <span className="quiet">A cache that knows its visitors’ places could share it, with {listed(page.edgeKey)} in its key.</span>
+          <span className="quiet">
+            A cache that knows its visitors’ places could share it, with {listed(page.edgeKey)} in its key.
+          </span>
         )}
         {without && (
           <p>
             Were {listed(page.byScript.map(nameOf))} filled by the page script,{" "}
-            {without.shared ? "the rest of the page could lie in a shared cache." : `the page would still depend on ${listed(without.leans.map((leaning) => words[leaning]))}.`}
+            {without.shared
+              ? "the rest of the page could lie in a shared cache."
+              : `the page would still depend on ${listed(without.leans.map((leaning) => words[leaning]))}.`}
           </p>
         )}
       </section>
@@ -122,12 +139,15 @@ function PageView({ page }: { page: PageAdvice }) {
       </section>
     </>
   );
-} // prettier-ignore
+}
 
 function PartLine({ part }: { part: PartLeaning }) {
   const { ruleset } = useDesk();
   const go = useGo();
-  const address = part.kind === "slot" ? variantAddress(part.id) : addressOf(part.kind === "popup" ? "/popups" : "/redirects", part.id);
+  const address =
+    part.kind === "slot"
+      ? variantAddress(part.id)
+      : addressOf(part.kind === "popup" ? "/popups" : "/redirects", part.id);
   const labels = part.signals.map((signal) => signalInfo(signal, ruleset)?.label ?? signal);
   return (
     <div className="row line">
@@ -141,4 +161,4 @@ function PartLine({ part }: { part: PartLeaning }) {
       <span className="quiet">{part.kind === "popup" ? "pop-up" : part.kind}</span>
     </div>
   );
-} // prettier-ignore
+}

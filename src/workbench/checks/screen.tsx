@@ -28,7 +28,10 @@ export function ChecksScreen() {
   const go = useGo();
   const { enqueueSnackbar } = useSnackbar();
   const liveEngine = useMemo(() => live && createEngine(live.ruleset), [live]);
-  const draft = useMemo(() => new Map(checks.map((check) => [check.id, runCheck(check, look.engine)])), [checks, look.engine]); // prettier-ignore
+  const draft = useMemo(
+    () => new Map(checks.map((check) => [check.id, runCheck(check, look.engine)])),
+    [checks, look.engine],
+  );
   const onLive = useMemo(
     () => new Map(liveEngine ? checks.map((check) => [check.id, runCheck(check, liveEngine)]) : []),
     [checks, liveEngine],

@@ -36,7 +36,8 @@ export function ConnectScreen() {
       .then((bytes) => setHash(btoa(String.fromCharCode(...new Uint8Array(bytes)))));
   }, [code]);
   if (!served) return <main className="settings" />;
-  const copy = (text: string, what: string) => void navigator.clipboard.writeText(text).then(() => enqueueSnackbar(`${what} is copied`));
+  const copy = (text: string, what: string) =>
+    void navigator.clipboard.writeText(text).then(() => enqueueSnackbar(`${what} is copied`));
   const set = async (ask: () => Promise<string | undefined>, next: Partial<ServedBy>) => {
     const wrong = await ask().catch(whyNot);
     if (!wrong) setServed({ ...served, ...next });
@@ -47,17 +48,25 @@ export function ConnectScreen() {
   return (
     <main className="settings">
       <h1>Connect</h1>
-      <Section title="By one tag" says="For static and cached pages. Put the tag in the head, and mark each slot with data-mirada-slot. Should no answer come within 400 ms, the page’s own content stands.">
+      <Section
+        title="By one tag"
+        says="For static and cached pages. Put the tag in the head, and mark each slot with data-mirada-slot. Should no answer come within 400 ms, the page’s own content stands."
+      >
         {open ? (
           <>
             <pre className="code wrapped">{tag}</pre>
             <pre className="code">{`<div data-mirada-slot="${ruleset.slots[0]?.id ?? "hero"}">What stands there without Mirada</div>`}</pre>
             <div className="row">
-              <Button startIcon={<Copy size={14} />} style={{ whiteSpace: "nowrap" }} onClick={() => copy(tag, "The tag")}>
+              <Button
+                startIcon={<Copy size={14} />}
+                style={{ whiteSpace: "nowrap" }}
+                onClick={() => copy(tag, "The tag")}
+              >
                 Copy the tag
               </Button>
               <span className="quiet" style={{ overflowWrap: "anywhere" }}>
-                For a page with a strict policy: script-src <code>&apos;sha256-{hash}&apos;</code> {server}; connect-src {server}
+                For a page with a strict policy: script-src <code>&apos;sha256-{hash}&apos;</code> {server}; connect-src{" "}
+                {server}
               </span>
             </div>
           </>
@@ -65,7 +74,10 @@ export function ConnectScreen() {
           <span className="quiet">Make a public key below: it stands in the tag.</span>
         )}
       </Section>
-      <Section title="By the interface" says="For pages that a server makes. It asks for each visit, or fetches the live ruleset and decides by itself.">
+      <Section
+        title="By the interface"
+        says="For pages that a server makes. It asks for each visit, or fetches the live ruleset and decides by itself."
+      >
         <pre className="code">{curl}</pre>
         <div className="row">
           <Button startIcon={<Copy size={14} />} onClick={() => copy(curl, "The request")}>
@@ -76,12 +88,18 @@ export function ConnectScreen() {
           </Button>
         </div>
       </Section>
-      <Section title="In the same process" says="As the demo’s storefront does: its pages call the same code, and nothing goes over the network.">
+      <Section
+        title="In the same process"
+        says="As the demo’s storefront does: its pages call the same code, and nothing goes over the network."
+      >
         <span className="quiet">
           <code>docs/connect.md</code> shows all three, step by step.
         </span>
       </Section>
-      <Section title="Keys" says="A public key stands in pages, and is good from the origins below. A secret one belongs to a server; it is shown once.">
+      <Section
+        title="Keys"
+        says="A public key stands in pages, and is good from the origins below. A secret one belongs to a server; it is shown once."
+      >
         {keys.length === 0 && <span className="quiet">No key yet.</span>}
         {keys.map((key) => (
           <div key={key.id} className="row line">
@@ -94,7 +112,12 @@ export function ConnectScreen() {
             {builds && (
               <IconButton
                 aria-label={`End the key ${key.name}`}
-                onClick={() => void actions.endKey(key.id).then((left) => setServed({ ...served, keys: left }), (error: unknown) => enqueueSnackbar(whyNot(error), { variant: "error" }))}
+                onClick={() =>
+                  void actions.endKey(key.id).then(
+                    (left) => setServed({ ...served, keys: left }),
+                    (error: unknown) => enqueueSnackbar(whyNot(error), { variant: "error" }),
+                  )
+                }
               >
                 <Trash2 size={14} />
               </IconButton>
@@ -103,7 +126,10 @@ export function ConnectScreen() {
         ))}
         {builds && <NewKey onMade={(left) => setServed({ ...served, keys: left })} />}
       </Section>
-      <Section title="Origins" says="Whose pages may ask by script. An origin is scheme, host and port, as the browser’s address shows them.">
+      <Section
+        title="Origins"
+        says="Whose pages may ask by script. An origin is scheme, host and port, as the browser’s address shows them."
+      >
         {served.origins.map((origin) => (
           <div key={origin} className="row line">
             <code style={{ flex: 1 }}>{origin}</code>
@@ -125,24 +151,33 @@ export function ConnectScreen() {
             label="Another origin"
             placeholder="https://partner.example"
             problem={(text) => (served.origins.includes(text) ? "It is in the list already" : originProblem(text))}
-            onAdd={(text) => set(() => actions.allowOrigins([...served.origins, text]), { origins: [...served.origins, text] })}
+            onAdd={(text) =>
+              set(() => actions.allowOrigins([...served.origins, text]), { origins: [...served.origins, text] })
+            }
           />
         )}
       </Section>
-      <Section title="Events" says="What was seen, clicked and reached, never by whom. One by one they are kept for so many days; their hourly sums stay.">
+      <Section
+        title="Events"
+        says="What was seen, clicked and reached, never by whom. One by one they are kept for so many days; their hourly sums stay."
+      >
         <Field
           label="Days"
           value={String(served.eventDays)}
           disabled={!builds}
           sx={{ width: 120 }}
-          problem={(text) => (/^\d{1,3}$/.test(text) && Number(text) >= 1 && Number(text) <= 400 ? undefined : "From 1 to 400 days")}
-          onCommit={(text) => void set(() => actions.keepEventsFor(Number(text)).then(() => undefined), { eventDays: Number(text) })}
+          problem={(text) =>
+            /^\d{1,3}$/.test(text) && Number(text) >= 1 && Number(text) <= 400 ? undefined : "From 1 to 400 days"
+          }
+          onCommit={(text) =>
+            void set(() => actions.keepEventsFor(Number(text)).then(() => undefined), { eventDays: Number(text) })
+          }
         />
       </Section>
       {!builds && <p className="quiet">A developer changes what stands here.</p>}
     </main>
   );
-} // prettier-ignore
+}
 
 function NewKey({ onMade }: { onMade: (keys: ServedBy["keys"]) => void }) {
   const { actions } = useDesk();
@@ -167,8 +202,19 @@ function NewKey({ onMade }: { onMade: (keys: ServedBy["keys"]) => void }) {
       }}
     >
       <div className="row">
-        <TextField label="What the key is for" value={name} onChange={(event) => setName(event.target.value)} slotProps={{ htmlInput: { maxLength: 80 } }} />
-        <TextField select label="Kind" value={kind} onChange={(event) => setKind(event.target.value as typeof kind)} sx={{ width: 130 }}>
+        <TextField
+          label="What the key is for"
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+          slotProps={{ htmlInput: { maxLength: 80 } }}
+        />
+        <TextField
+          select
+          label="Kind"
+          value={kind}
+          onChange={(event) => setKind(event.target.value as typeof kind)}
+          sx={{ width: 130 }}
+        >
           <MenuItem value="public">public</MenuItem>
           <MenuItem value="secret">secret</MenuItem>
         </TextField>
@@ -184,4 +230,4 @@ function NewKey({ onMade }: { onMade: (keys: ServedBy["keys"]) => void }) {
       {problem && <span className="error">{problem}</span>}
     </form>
   );
-} // prettier-ignore
+}

@@ -28,22 +28,56 @@ export function CalendarOut() {
   useEffect(() => {
     actions.calendar().then(setKey, () => setKey(null));
   }, [actions]);
-  const renew = () => actions.renewCalendar().then(setKey, (error: unknown) => enqueueSnackbar(whyNot(error), { variant: "error" }));
+  const renew = () =>
+    actions.renewCalendar().then(setKey, (error: unknown) => enqueueSnackbar(whyNot(error), { variant: "error" }));
   const address = key ? `${location.origin}/calendar/${key}.ics` : "";
   return (
     <section className="stack" aria-label="Calendar out">
       <h2>When is what up: a calendar</h2>
-      <span className="quiet">Every variant, pop-up and redirect that goes by the time, as an iCalendar with its time zones. Subscribe to the address in any calendar program; whoever knows it can read it.</span>
-      {address && <code className="code wrapped" aria-label="Address of the calendar" role="group">{address}</code>}
+      <span className="quiet">
+        Every variant, pop-up and redirect that goes by the time, as an iCalendar with its time zones. Subscribe to the
+        address in any calendar program; whoever knows it can read it.
+      </span>
+      {address && (
+        <code className="code wrapped" aria-label="Address of the calendar" role="group">
+          {address}
+        </code>
+      )}
       <div className="row wrap">
-        {address && <Button variant="contained" onClick={() => void navigator.clipboard.writeText(address).then(() => enqueueSnackbar("The address is copied"))}>Copy the address</Button>}
-        {key !== undefined && <Button variant={address ? "outlined" : "contained"} disabled={!may("build")} title={may("build") ? undefined : "A developer makes it"} onClick={() => void renew()}>{address ? "Give it a new address" : "Make its address"}</Button>}
-        {live && <Button onClick={() => saveFile("live.ics", calendarOf(live.ruleset, { now: now() }), "text/calendar")}>Save what is live</Button>}
-        <Button onClick={() => saveFile("draft.ics", calendarOf(look.runnable.ruleset, { now: now() }), "text/calendar")}>Save the draft’s</Button>
+        {address && (
+          <Button
+            variant="contained"
+            onClick={() =>
+              void navigator.clipboard.writeText(address).then(() => enqueueSnackbar("The address is copied"))
+            }
+          >
+            Copy the address
+          </Button>
+        )}
+        {key !== undefined && (
+          <Button
+            variant={address ? "outlined" : "contained"}
+            disabled={!may("build")}
+            title={may("build") ? undefined : "A developer makes it"}
+            onClick={() => void renew()}
+          >
+            {address ? "Give it a new address" : "Make its address"}
+          </Button>
+        )}
+        {live && (
+          <Button onClick={() => saveFile("live.ics", calendarOf(live.ruleset, { now: now() }), "text/calendar")}>
+            Save what is live
+          </Button>
+        )}
+        <Button
+          onClick={() => saveFile("draft.ics", calendarOf(look.runnable.ruleset, { now: now() }), "text/calendar")}
+        >
+          Save the draft’s
+        </Button>
       </div>
     </section>
   );
-} // prettier-ignore
+}
 
 /** A calendar of live events becomes an audience, to be used in any rule. */
 export function CalendarIn() {
@@ -58,7 +92,10 @@ export function CalendarIn() {
     const [file] = await chooseFiles(".ics,text/calendar");
     if (!file) return;
     const text = tableText(new Uint8Array(await file.arrayBuffer()));
-    const found: CalendarRead = "problem" in text ? { name: "", events: [], problems: [{ path: "", problem: text.problem }] } : readCalendar(text.text);
+    const found: CalendarRead =
+      "problem" in text
+        ? { name: "", events: [], problems: [{ path: "", problem: text.problem }] }
+        : readCalendar(text.text);
     setLeft(new Set());
     setVariant("");
     setName(`While: ${found.name || (found.events[0]?.name ?? file.name.replace(/\.ics$/i, ""))}`.slice(0, 120));
@@ -67,7 +104,14 @@ export function CalendarIn() {
   const events = read?.events.filter((event) => !left.has(event.line)) ?? [];
   const keep = () => {
     const id = freshName("events");
-    const edits: Edit[] = [{ do: "insert", list: ["audiences"], index: ruleset.audiences.length, item: { id, name: name.trim(), rule: anyEvent(events) } }];
+    const edits: Edit[] = [
+      {
+        do: "insert",
+        list: ["audiences"],
+        index: ruleset.audiences.length,
+        item: { id, name: name.trim(), rule: anyEvent(events) },
+      },
+    ];
     const [slotId = "", variantId = ""] = variant.split("/");
     const chosen = ruleset.slots.find((slot) => slot.id === slotId)?.variants.find((item) => item.id === variantId);
     if (chosen) {
@@ -77,37 +121,80 @@ export function CalendarIn() {
       edits.push({ do: "set", at: ["slots", slotId, "variants", variantId, "rule"], before: rule, after });
     }
     draft.edit(`Audience ${name.trim()} made of the calendar ${read?.file}`, edits);
-    enqueueSnackbar(chosen ? `“${chosen.name}” now shows while one of these events lasts` : "The events are kept as an audience");
+    enqueueSnackbar(
+      chosen ? `“${chosen.name}” now shows while one of these events lasts` : "The events are kept as an audience",
+    );
     go(addressOf("/audiences", id));
   };
   return (
     <section className="stack" aria-label="Calendar in">
       <h2>Live events: a calendar becomes a schedule</h2>
-      <span className="quiet">An .ics file of your streams, sales or opening hours becomes an audience that holds while one of its events lasts, with the time zones of the calendar. Use it in any rule.</span>
-      <div className="row"><Button variant="contained" onClick={() => void choose()}>Read a calendar</Button></div>
+      <span className="quiet">
+        An .ics file of your streams, sales or opening hours becomes an audience that holds while one of its events
+        lasts, with the time zones of the calendar. Use it in any rule.
+      </span>
+      <div className="row">
+        <Button variant="contained" onClick={() => void choose()}>
+          Read a calendar
+        </Button>
+      </div>
       {read && (
         <div className="stack">
-          <b>{read.file}: {read.events.length === 1 ? "1 event" : `${read.events.length} events`}</b>
+          <b>
+            {read.file}: {read.events.length === 1 ? "1 event" : `${read.events.length} events`}
+          </b>
           {read.problems.length > 0 && <ProblemList problems={read.problems} />}
           {read.events.length > 0 && (
             <>
               <ul className="plain">
                 {read.events.map((event) => (
                   <li key={event.line} className="row line">
-                    <Checkbox checked={!left.has(event.line)} onChange={() => setLeft((old) => { const next = new Set(old); if (!next.delete(event.line)) next.add(event.line); return next; })} slotProps={{ input: { "aria-label": `Take ${event.name}` } }} />
+                    <Checkbox
+                      checked={!left.has(event.line)}
+                      onChange={() =>
+                        setLeft((old) => {
+                          const next = new Set(old);
+                          if (!next.delete(event.line)) next.add(event.line);
+                          return next;
+                        })
+                      }
+                      slotProps={{ input: { "aria-label": `Take ${event.name}` } }}
+                    />
                     <b style={{ width: 190 }}>{event.name}</b>
-                    <span className="rule" style={{ flex: 1 }}><RuleSentence rule={event.rule} names={ruleset} everyone="" /></span>
+                    <span className="rule" style={{ flex: 1 }}>
+                      <RuleSentence rule={event.rule} names={ruleset} everyone="" />
+                    </span>
                     {event.notes.length > 0 && <span className="unsure">{event.notes.join("; ")}</span>}
                   </li>
                 ))}
               </ul>
               <div className="row wrap">
-                <TextField label="Audience" value={name} error={name.trim() === ""} onChange={(event) => setName(event.target.value)} sx={{ width: 300 }} />
-                <TextField select label="Also ask for it in" value={variant} onChange={(event) => setVariant(event.target.value)} sx={{ width: 300 }}>
+                <TextField
+                  label="Audience"
+                  value={name}
+                  error={name.trim() === ""}
+                  onChange={(event) => setName(event.target.value)}
+                  sx={{ width: 300 }}
+                />
+                <TextField
+                  select
+                  label="Also ask for it in"
+                  value={variant}
+                  onChange={(event) => setVariant(event.target.value)}
+                  sx={{ width: 300 }}
+                >
                   <MenuItem value="">no variant, only keep it</MenuItem>
-                  {ruleset.slots.flatMap((slot) => slot.variants.map((item) => <MenuItem key={`${slot.id}/${item.id}`} value={`${slot.id}/${item.id}`}>{slot.name}, {item.name}</MenuItem>))}
+                  {ruleset.slots.flatMap((slot) =>
+                    slot.variants.map((item) => (
+                      <MenuItem key={`${slot.id}/${item.id}`} value={`${slot.id}/${item.id}`}>
+                        {slot.name}, {item.name}
+                      </MenuItem>
+                    )),
+                  )}
                 </TextField>
-                <Button variant="contained" disabled={events.length === 0 || name.trim() === ""} onClick={keep}>Keep {events.length === 1 ? "this event" : `these ${events.length} events`}</Button>
+                <Button variant="contained" disabled={events.length === 0 || name.trim() === ""} onClick={keep}>
+                  Keep {events.length === 1 ? "this event" : `these ${events.length} events`}
+                </Button>
               </div>
             </>
           )}
@@ -115,4 +202,4 @@ export function CalendarIn() {
       )}
     </section>
   );
-} // prettier-ignore
+}

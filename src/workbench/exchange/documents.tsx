@@ -46,11 +46,16 @@ export function Documents() {
   const { origin } = ruleset.site;
 
   /** Lets one choose a file and reads it; what is wrong is shown, and nothing is changed. */
-  const take = async <T,>(accept: string, read: (text: string) => Reading<T>, keep: (value: T, file: string) => Promise<string> | string) => {
+  const take = async <T,>(
+    accept: string,
+    read: (text: string) => Reading<T>,
+    keep: (value: T, file: string) => Promise<string> | string,
+  ) => {
     const [file] = await chooseFiles(accept);
     if (!file) return;
     const text = tableText(new Uint8Array(await file.arrayBuffer()));
-    const found: Reading<T> = "problem" in text ? { problems: [{ path: "", problem: text.problem }] } : read(text.text.replace(/^\uFEFF/, ""));
+    const found: Reading<T> =
+      "problem" in text ? { problems: [{ path: "", problem: text.problem }] } : read(text.text.replace(/^\uFEFF/, ""));
     if ("problems" in found) return setProblems({ file: file.name, problems: found.problems });
     setProblems(undefined);
     try {
@@ -67,17 +72,28 @@ export function Documents() {
   };
   const keepRuleset = (value: SiteDraft, file: string): string => {
     // A ruleset that is not a draft has no library: the one that is there stays, and its picks go with what picked.
-    const edits = replaceDraft(ruleset, value.library.length === 0 && value.picks.length === 0 ? { ...value, library: ruleset.library } : value);
+    const edits = replaceDraft(
+      ruleset,
+      value.library.length === 0 && value.picks.length === 0 ? { ...value, library: ruleset.library } : value,
+    );
     if (edits.length === 0) return "It is just what the draft is: nothing was changed";
     draft.edit(`The ruleset of ${file} was read in`, edits);
     return "The draft is now the ruleset of this file. Undo takes it back.";
   };
-  const list = <T extends { id: string }>(value: readonly T[], file: string, what: string, before: readonly { id: string }[], keep: (items: T[]) => Promise<void>) => async () => {
-    if (value.length === 0) return `There are no ${what} in ${file}`;
-    await keep([...value]);
-    const fresh = value.filter((item) => !before.some((old) => old.id === item.id)).length;
-    return `${value.length} ${what} read, ${fresh} of them new`;
-  };
+  const list =
+    <T extends { id: string }>(
+      value: readonly T[],
+      file: string,
+      what: string,
+      before: readonly { id: string }[],
+      keep: (items: T[]) => Promise<void>,
+    ) =>
+    async () => {
+      if (value.length === 0) return `There are no ${what} in ${file}`;
+      await keep([...value]);
+      const fresh = value.filter((item) => !before.some((old) => old.id === item.id)).length;
+      return `${value.length} ${what} read, ${fresh} of them new`;
+    };
   const csv = ".csv,text/csv";
   const file = ".json,application/json";
   const rows = [
@@ -85,88 +101,217 @@ export function Documents() {
       name: "Checks",
       count: checks.length,
       out: [{ name: "JSON", save: () => saveFile("checks.json", json(checks), "application/json") }],
-      in: [{ name: "JSON", read: () => take(file, (text) => readJson(text, readChecks), (value, from) => list(value, from, "checks", checks, async (items) => setChecks(await actions.keepChecks(items)))()) }],
+      in: [
+        {
+          name: "JSON",
+          read: () =>
+            take(
+              file,
+              (text) => readJson(text, readChecks),
+              (value, from) =>
+                list(value, from, "checks", checks, async (items) => setChecks(await actions.keepChecks(items)))(),
+            ),
+        },
+      ],
     },
     {
       name: "Lenses",
       count: lenses.length,
       out: [{ name: "JSON", save: () => saveFile("lenses.json", json(lenses), "application/json") }],
-      in: [{ name: "JSON", read: () => take(file, (text) => readJson(text, z.array(lensSchema).max(500)), (value, from) => list(value, from, "lenses", lenses, async (items) => setLenses(await actions.keepLenses(items as never)))()) }],
+      in: [
+        {
+          name: "JSON",
+          read: () =>
+            take(
+              file,
+              (text) => readJson(text, z.array(lensSchema).max(500)),
+              (value, from) =>
+                list(value, from, "lenses", lenses, async (items) =>
+                  setLenses(await actions.keepLenses(items as never)),
+                )(),
+            ),
+        },
+      ],
     },
     {
       name: "Campaign links",
       count: links.length,
-      out: [{ name: "CSV", save: () => saveFile("links.csv", linksToCsv(links, origin), "text/csv") }, { name: "JSON", save: () => saveFile("links.json", json(links), "application/json") }],
+      out: [
+        { name: "CSV", save: () => saveFile("links.csv", linksToCsv(links, origin), "text/csv") },
+        { name: "JSON", save: () => saveFile("links.json", json(links), "application/json") },
+      ],
       in: [
-        { name: "CSV", read: () => take(csv, (text) => { const read = linksFromCsv(text); return "problems" in read ? read : { value: read.links }; }, (value, from) => list(value, from, "links", links, async (items) => setLinks(await actions.keepLinks(items)))()) },
-        { name: "JSON", read: () => take(file, (text) => readJson(text, z.array(linkSchema).max(2000)), (value, from) => list(value, from, "links", links, async (items) => setLinks(await actions.keepLinks(items)))()) },
+        {
+          name: "CSV",
+          read: () =>
+            take(
+              csv,
+              (text) => {
+                const read = linksFromCsv(text);
+                return "problems" in read ? read : { value: read.links };
+              },
+              (value, from) =>
+                list(value, from, "links", links, async (items) => setLinks(await actions.keepLinks(items)))(),
+            ),
+        },
+        {
+          name: "JSON",
+          read: () =>
+            take(
+              file,
+              (text) => readJson(text, z.array(linkSchema).max(2000)),
+              (value, from) =>
+                list(value, from, "links", links, async (items) => setLinks(await actions.keepLinks(items)))(),
+            ),
+        },
       ],
     },
     {
       name: "Place lists",
       count: ruleset.placeLists.length,
-      out: [{ name: "CSV", save: () => saveFile("place-lists.csv", placeListsToCsv(ruleset.placeLists), "text/csv") }, { name: "JSON", save: () => saveFile("place-lists.json", json(ruleset.placeLists), "application/json") }],
+      out: [
+        { name: "CSV", save: () => saveFile("place-lists.csv", placeListsToCsv(ruleset.placeLists), "text/csv") },
+        { name: "JSON", save: () => saveFile("place-lists.json", json(ruleset.placeLists), "application/json") },
+      ],
       in: [
-        { name: "CSV", read: () => take(csv, (text) => { const read = placeListsFromCsv(text); return "problems" in read ? read : { value: read.lists }; }, keepPlaceLists) },
-        { name: "JSON", read: () => take(file, (text) => readJson(text, siteDraftSchema.shape.placeLists), keepPlaceLists) },
+        {
+          name: "CSV",
+          read: () =>
+            take(
+              csv,
+              (text) => {
+                const read = placeListsFromCsv(text);
+                return "problems" in read ? read : { value: read.lists };
+              },
+              keepPlaceLists,
+            ),
+        },
+        {
+          name: "JSON",
+          read: () => take(file, (text) => readJson(text, siteDraftSchema.shape.placeLists), keepPlaceLists),
+        },
       ],
     },
   ];
   function keepPlaceLists(value: SiteDraft["placeLists"], from: string): string {
     if (value.length === 0) return `There is no place list in ${from}`;
-    const after = [...ruleset.placeLists.map((old) => value.find((item) => item.id === old.id) ?? old), ...value.filter((item) => !ruleset.placeLists.some((old) => old.id === item.id))];
-    const wrong = checkRuleset({ ...look.runnable.ruleset, placeLists: after }).filter((problem) => problem.path.startsWith("/placeLists"));
+    const after = [
+      ...ruleset.placeLists.map((old) => value.find((item) => item.id === old.id) ?? old),
+      ...value.filter((item) => !ruleset.placeLists.some((old) => old.id === item.id)),
+    ];
+    const wrong = checkRuleset({ ...look.runnable.ruleset, placeLists: after }).filter((problem) =>
+      problem.path.startsWith("/placeLists"),
+    );
     if (wrong.length > 0) {
       setProblems({ file: from, problems: wrong });
       return "Nothing was changed";
     }
-    draft.edit(`Place lists of ${from} were read in`, [{ do: "set", at: ["placeLists"], before: ruleset.placeLists, after }]);
+    draft.edit(`Place lists of ${from} were read in`, [
+      { do: "set", at: ["placeLists"], before: ruleset.placeLists, after },
+    ]);
     return `${value.length === 1 ? "1 place list" : `${value.length} place lists`} read. Undo takes it back.`;
   }
   return (
     <>
       <section className="stack" aria-label="Ruleset">
         <h2>The ruleset, as JSON and as JsonLogic</h2>
-        <span className="quiet">Everything that is decided by, as a document of its own. Its JSON Schema ships with the product, <code>schemas/ruleset.json</code>. JsonLogic is for programs that decide by themselves: what it cannot carry is named.</span>
+        <span className="quiet">
+          Everything that is decided by, as a document of its own. Its JSON Schema ships with the product,{" "}
+          <code>schemas/ruleset.json</code>. JsonLogic is for programs that decide by themselves: what it cannot carry
+          is named.
+        </span>
         <div className="row wrap">
           <Button onClick={() => saveFile("draft.json", json(ruleset), "application/json")}>Save the draft</Button>
-          {live && <Button onClick={() => saveFile(`release-${live.number}.json`, json(live.ruleset), "application/json")}>Save what is live</Button>}
+          {live && (
+            <Button onClick={() => saveFile(`release-${live.number}.json`, json(live.ruleset), "application/json")}>
+              Save what is live
+            </Button>
+          )}
           <Button onClick={() => void take(file, readRuleset, keepRuleset)}>Read a ruleset into the draft</Button>
           <Button onClick={() => setLogic(toJsonLogic(look.runnable.ruleset))}>As JsonLogic …</Button>
         </div>
         {logic && (
           <div className="stack logic">
             <div className="row">
-              <b style={{ flex: 1 }}>{Object.keys(logic.slots).length} slots and {Object.keys(logic.audiences).length} audiences as JsonLogic</b>
-              <Button variant="contained" onClick={() => saveFile("jsonlogic.json", json(logic), "application/json")}>Save as JsonLogic</Button>
+              <b style={{ flex: 1 }}>
+                {Object.keys(logic.slots).length} slots and {Object.keys(logic.audiences).length} audiences as JsonLogic
+              </b>
+              <Button variant="contained" onClick={() => saveFile("jsonlogic.json", json(logic), "application/json")}>
+                Save as JsonLogic
+              </Button>
             </div>
             {logic.conditions.length > 0 && (
               <>
-                <span>Whoever evaluates it answers these conditions by themselves, as <code>conditions.N</code>:</span>
-                <ol start={0} className="logiclist">{logic.conditions.map((item) => <li key={item.name} className="rule">{item.says}</li>)}</ol>
+                <span>
+                  Whoever evaluates it answers these conditions by themselves, as <code>conditions.N</code>:
+                </span>
+                <ol start={0} className="logiclist">
+                  {logic.conditions.map((item) => (
+                    <li key={item.name} className="rule">
+                      {item.says}
+                    </li>
+                  ))}
+                </ol>
               </>
             )}
             <span>Left out:</span>
-            <ul className="logiclist">{logic.leftOut.map((item) => <li key={item}>{item}</li>)}</ul>
+            <ul className="logiclist">
+              {logic.leftOut.map((item) => (
+                <li key={item}>{item}</li>
+              ))}
+            </ul>
           </div>
         )}
       </section>
       <section className="stack" aria-label="Lists">
         <h2>Checks, lenses, links and place lists</h2>
         <table className="grid" style={{ maxWidth: 720 }}>
-          <thead><tr><th>What</th><th className="num">There are</th><th>Out</th><th>In</th></tr></thead>
+          <thead>
+            <tr>
+              <th>What</th>
+              <th className="num">There are</th>
+              <th>Out</th>
+              <th>In</th>
+            </tr>
+          </thead>
           <tbody>
             {rows.map((row) => (
               <tr key={row.name}>
-                <td><b>{row.name}</b></td>
+                <td>
+                  <b>{row.name}</b>
+                </td>
                 <td className="num">{row.count}</td>
-                <td>{row.out.map((item) => <Button key={item.name} size="small" aria-label={`Save ${row.name.toLowerCase()} as ${item.name}`} onClick={item.save}>Save {item.name}</Button>)}</td>
-                <td>{row.in.map((item) => <Button key={item.name} size="small" aria-label={`Read ${row.name.toLowerCase()} from ${item.name}`} onClick={() => void item.read()}>Read {item.name}</Button>)}</td>
+                <td>
+                  {row.out.map((item) => (
+                    <Button
+                      key={item.name}
+                      size="small"
+                      aria-label={`Save ${row.name.toLowerCase()} as ${item.name}`}
+                      onClick={item.save}
+                    >
+                      Save {item.name}
+                    </Button>
+                  ))}
+                </td>
+                <td>
+                  {row.in.map((item) => (
+                    <Button
+                      key={item.name}
+                      size="small"
+                      aria-label={`Read ${row.name.toLowerCase()} from ${item.name}`}
+                      onClick={() => void item.read()}
+                    >
+                      Read {item.name}
+                    </Button>
+                  ))}
+                </td>
               </tr>
             ))}
           </tbody>
         </table>
-        <span className="quiet">What has the same id is replaced, the rest is added. A file with something wrong in it changes nothing.</span>
+        <span className="quiet">
+          What has the same id is replaced, the rest is added. A file with something wrong in it changes nothing.
+        </span>
       </section>
       {problems && (
         <section className="stack" aria-label="What is wrong">
@@ -176,4 +321,4 @@ export function Documents() {
       )}
     </>
   );
-} // prettier-ignore
+}

@@ -46,16 +46,25 @@ function Archive() {
     const [file] = await chooseFiles(".zip,application/zip");
     if (!file) return;
     const read = readArchive(new Uint8Array(await file.arrayBuffer()));
-    if ("problems" in read) return setProblems({ says: `${file.name} is not right. Nothing was changed.`, problems: read.problems });
+    if ("problems" in read)
+      return setProblems({ says: `${file.name} is not right. Nothing was changed.`, problems: read.problems });
     setProblems(undefined);
     const { archive, name, madeAt } = read;
     const count = (many: number, one: string) => `${many} ${one}${many === 1 ? "" : "s"}`;
-    setChosen({ file, says: `${name} as it was on ${madeAt.slice(0, 10)}: ${count(archive.draft.slots.length, "slot")}, ${count(archive.checks.length, "check")}, ${archive.lenses.length} lenses, ${count(archive.links.length, "link")}, ${count(archive.pages.length, "page")}, ${count(archive.placeFiles.length, "file")} of place data.` });
+    setChosen({
+      file,
+      says: `${name} as it was on ${madeAt.slice(0, 10)}: ${count(archive.draft.slots.length, "slot")}, ${count(archive.checks.length, "check")}, ${archive.lenses.length} lenses, ${count(archive.links.length, "link")}, ${count(archive.pages.length, "page")}, ${count(archive.placeFiles.length, "file")} of place data.`,
+    });
   };
   const take = async (file: File) => {
     setBusy(true);
-    const answer = await fetch("/archive", { method: "POST", headers: { "content-type": "application/zip" }, body: file }).catch(() => undefined);
-    const told = (await answer?.json().catch(() => undefined)) as { ok?: boolean; problem?: string; problems?: Problem[]; says?: string } | undefined;
+    const answer = await fetch("/archive", {
+      method: "POST",
+      headers: { "content-type": "application/zip" },
+      body: file,
+    }).catch(() => undefined);
+    const told = (await answer?.json().catch(() => undefined)) as
+      { ok?: boolean; problem?: string; problems?: Problem[]; says?: string } | undefined;
     setBusy(false);
     setChosen(undefined);
     if (answer?.ok) {
@@ -63,16 +72,30 @@ function Archive() {
       // Everything on the desk is another: it is opened anew.
       return location.reload();
     }
-    setProblems({ says: told?.problem ?? "The server could not be reached. Nothing was changed.", problems: told?.problems ?? [] });
+    setProblems({
+      says: told?.problem ?? "The server could not be reached. Nothing was changed.",
+      problems: told?.problems ?? [],
+    });
   };
   const allowed = may("build") && may("content") && may("rules");
   return (
     <section className="stack" aria-label="Archive">
       <h2>Everything in one archive</h2>
-      <span className="quiet">A ZIP of JSON and CSV: the draft with its library, checks, lenses, links, pages, settings and place data, and to read: releases, audit trail and results. No people, passwords or keys.</span>
+      <span className="quiet">
+        A ZIP of JSON and CSV: the draft with its library, checks, lenses, links, pages, settings and place data, and to
+        read: releases, audit trail and results. No people, passwords or keys.
+      </span>
       <div className="row wrap">
-        <Button variant="contained" component="a" href="/archive" download>Save the archive</Button>
-        <Button disabled={!allowed} title={allowed ? undefined : "It replaces content, rules and settings: an editor’s and a developer’s work"} onClick={() => void choose()}>Read an archive in</Button>
+        <Button variant="contained" component="a" href="/archive" download>
+          Save the archive
+        </Button>
+        <Button
+          disabled={!allowed}
+          title={allowed ? undefined : "It replaces content, rules and settings: an editor’s and a developer’s work"}
+          onClick={() => void choose()}
+        >
+          Read an archive in
+        </Button>
       </div>
       {problems && (
         <>
@@ -80,17 +103,28 @@ function Archive() {
           {problems.problems.length > 0 && <ProblemList problems={problems.problems} />}
         </>
       )}
-      <Dialog open={chosen !== undefined} onClose={() => setChosen(undefined)} maxWidth="sm" aria-labelledby="archive-title">
+      <Dialog
+        open={chosen !== undefined}
+        onClose={() => setChosen(undefined)}
+        maxWidth="sm"
+        aria-labelledby="archive-title"
+      >
         <DialogTitle id="archive-title">Read this archive in?</DialogTitle>
         <DialogContent className="stack" sx={{ px: "22px" }}>
           <p>{chosen?.says}</p>
-          <p className="quiet">It takes the place of the draft, checks, lenses, links, pages, settings and place data. What is live stays live until you put the draft live. The draft’s change can be undone; the other lists cannot: save an archive of now first.</p>
+          <p className="quiet">
+            It takes the place of the draft, checks, lenses, links, pages, settings and place data. What is live stays
+            live until you put the draft live. The draft’s change can be undone; the other lists cannot: save an archive
+            of now first.
+          </p>
         </DialogContent>
         <DialogActions>
           <Button onClick={() => setChosen(undefined)}>Leave everything as it is</Button>
-          <Button variant="contained" disabled={busy} onClick={() => chosen && void take(chosen.file)}>Read it in</Button>
+          <Button variant="contained" disabled={busy} onClick={() => chosen && void take(chosen.file)}>
+            Read it in
+          </Button>
         </DialogActions>
       </Dialog>
     </section>
   );
-} // prettier-ignore
+}

@@ -156,5 +156,7 @@ function BlockEditor({ block, set }: Props) {
 /** The fields of a block that another kind of block has, too. */
 const kept = (block: LibraryBlock, type: string, ruleset: Draft) => {
   const fields = ruleset.blockTypes.find((item) => item.id === type)?.fields ?? [];
-  return Object.fromEntries(Object.entries(block.content.fields).filter(([id]) => fields.some((field) => field.id === id)));
-}; // prettier-ignore
+  return Object.fromEntries(
+    Object.entries(block.content.fields).filter(([id]) => fields.some((field) => field.id === id)),
+  );
+};

@@ -22,7 +22,7 @@ import { useDesk } from "../parts/desk/desk";
 import { Field } from "../parts/field";
 import { QrDialog } from "./qr-dialog";
 import { LinkShows } from "./shows";
-import { TagField } from "./tag-field"; // prettier-ignore
+import { TagField } from "./tag-field";
 
 const isOwnTag = (name: string): boolean => campaignTags.some((tag) => tag.name === name);
 
@@ -33,14 +33,31 @@ export function LinkEditor({ link, onChange }: { link: CampaignLink; onChange: (
   const { enqueueSnackbar } = useSnackbar();
   const [adding, setAdding] = useState("");
   const [qr, setQr] = useState(false);
-  const others = useMemo(() => links.filter((item) => item.id !== link.id).flatMap((item) => item.tags), [links, link.id]);
+  const others = useMemo(
+    () => links.filter((item) => item.id !== link.id).flatMap((item) => item.tags),
+    [links, link.id],
+  );
   const notes = useMemo(() => tagNotes(link.tags, ruleset, others), [link.tags, ruleset, others]);
   const text = linkText(link, ruleset.site.origin);
   const set = (more: Partial<CampaignLink>) => onChange({ ...link, ...more });
   const setTag = (name: string, value: string) =>
-    set({ tags: inOrder(link.tags.some((tag) => tag.name === name) ? link.tags.map((tag) => (tag.name === name ? { name, value } : tag)).filter((tag) => tag.value !== "" || !isOwnTag(tag.name)) : [...link.tags, { name, value }]) });
-  const used = (name: string) => [...new Set(others.filter((tag) => tag.name === name && tag.value !== "").map((tag) => tag.value))];
-  const copy = (what: string, says: string) => void navigator.clipboard.writeText(what).then(() => enqueueSnackbar(says), () => enqueueSnackbar("The browser does not allow copying here.", { variant: "warning" }));
+    set({
+      tags: inOrder(
+        link.tags.some((tag) => tag.name === name)
+          ? link.tags
+              .map((tag) => (tag.name === name ? { name, value } : tag))
+              .filter((tag) => tag.value !== "" || !isOwnTag(tag.name))
+          : [...link.tags, { name, value }],
+      ),
+    });
+  const used = (name: string) => [
+    ...new Set(others.filter((tag) => tag.name === name && tag.value !== "").map((tag) => tag.value)),
+  ];
+  const copy = (what: string, says: string) =>
+    void navigator.clipboard.writeText(what).then(
+      () => enqueueSnackbar(says),
+      () => enqueueSnackbar("The browser does not allow copying here.", { variant: "warning" }),
+    );
   const free = link.tags.filter((tag) => !isOwnTag(tag.name));
   const names = namesInUse("query.", ruleset).filter((name) => !link.tags.some((tag) => tag.name === name));
   const add = (name: string) => {
@@ -52,20 +69,38 @@ export function LinkEditor({ link, onChange }: { link: CampaignLink; onChange: (
   return (
     <>
       <section className="stack" aria-label="The link">
-        <code className="code wrapped linktext" aria-label="The whole link" role="group">{text}</code>
+        <code className="code wrapped linktext" aria-label="The whole link" role="group">
+          {text}
+        </code>
         <div className="row wrap">
-          <Button variant="contained" startIcon={<Copy size={14} />} onClick={() => copy(text, "The link is copied")}>Copy the link</Button>
-          <Button onClick={() => copy(queryText(link.tags), "The part after ? is copied")} title="For ad systems that append it to the page’s address; their placeholders stay as they are">
+          <Button variant="contained" startIcon={<Copy size={14} />} onClick={() => copy(text, "The link is copied")}>
+            Copy the link
+          </Button>
+          <Button
+            onClick={() => copy(queryText(link.tags), "The part after ? is copied")}
+            title="For ad systems that append it to the page’s address; their placeholders stay as they are"
+          >
             Copy the part after ?
           </Button>
-          <Button startIcon={<QrCode size={14} />} onClick={() => setQr(true)}>QR code</Button>
+          <Button startIcon={<QrCode size={14} />} onClick={() => setQr(true)}>
+            QR code
+          </Button>
         </div>
         {link.tags.some((tag) => /[{[%$*]/.test(tag.value)) && (
-          <span className="quiet">Placeholders such as {"{keyword}"} stay as they are: whatever sends the link fills them in.</span>
+          <span className="quiet">
+            Placeholders such as {"{keyword}"} stay as they are: whatever sends the link fills them in.
+          </span>
         )}
       </section>
       <section className="linkform" aria-label="Where it leads">
-        <Field label="Name" value={link.name} problem={(name) => (name.trim() === "" ? "Give it a name" : name.length > 120 ? "At most 120 characters" : undefined)} onCommit={(name) => set({ name })} />
+        <Field
+          label="Name"
+          value={link.name}
+          problem={(name) =>
+            name.trim() === "" ? "Give it a name" : name.length > 120 ? "At most 120 characters" : undefined
+          }
+          onCommit={(name) => set({ name })}
+        />
         <Autocomplete
           freeSolo
           disableClearable
@@ -73,13 +108,34 @@ export function LinkEditor({ link, onChange }: { link: CampaignLink; onChange: (
           value={link.path}
           onChange={(_, path) => linkSchema.shape.path.safeParse(path).success && set({ path })}
           renderOption={({ key, ...props }, path) => (
-            <li key={key} {...props}><code>{path}</code>&nbsp;<span className="quiet">{pages.find((page) => page.path === path)?.title}</span></li>
+            <li key={key} {...props}>
+              <code>{path}</code>&nbsp;<span className="quiet">{pages.find((page) => page.path === path)?.title}</span>
+            </li>
           )}
           renderInput={(params) => (
-            <PathField params={params} path={link.path} onPath={(path) => set({ path })} onLink={(told) => set({ path: told.path || link.path, part: told.part || link.part, tags: inOrder([...told.tags, ...link.tags.filter((tag) => !told.tags.some((item) => item.name === tag.name))]) })} />
+            <PathField
+              params={params}
+              path={link.path}
+              onPath={(path) => set({ path })}
+              onLink={(told) =>
+                set({
+                  path: told.path || link.path,
+                  part: told.part || link.part,
+                  tags: inOrder([
+                    ...told.tags,
+                    ...link.tags.filter((tag) => !told.tags.some((item) => item.name === tag.name)),
+                  ]),
+                })
+              }
+            />
           )}
         />
-        <Field label="Who uses it" value={link.usedBy} placeholder="The letter, an ad, a partner" onCommit={(usedBy) => set({ usedBy: usedBy.slice(0, 120) })} />
+        <Field
+          label="Who uses it"
+          value={link.usedBy}
+          placeholder="The letter, an ad, a partner"
+          onCommit={(usedBy) => set({ usedBy: usedBy.slice(0, 120) })}
+        />
         <Field label="Note" value={link.note} onCommit={(note) => set({ note: note.slice(0, 500) })} />
       </section>
       <section className="stack" aria-label="Campaign">
@@ -105,11 +161,31 @@ export function LinkEditor({ link, onChange }: { link: CampaignLink; onChange: (
         {free.map((tag) => (
           <div className="row freetag" key={tag.name}>
             <code>{tag.name}</code>
-            <TagField label="Value" name={tag.name} value={tag.value} known={expectedValues(tag.name, ruleset)} used={used(tag.name)} note={notes.find((note) => note.tag === tag.name)} onChange={(value) => setTag(tag.name, value)} />
-            <IconButton size="small" aria-label={`Take ${tag.name} out`} onClick={() => set({ tags: link.tags.filter((item) => item !== tag) })}><X size={14} /></IconButton>
+            <TagField
+              label="Value"
+              name={tag.name}
+              value={tag.value}
+              known={expectedValues(tag.name, ruleset)}
+              used={used(tag.name)}
+              note={notes.find((note) => note.tag === tag.name)}
+              onChange={(value) => setTag(tag.name, value)}
+            />
+            <IconButton
+              size="small"
+              aria-label={`Take ${tag.name} out`}
+              onClick={() => set({ tags: link.tags.filter((item) => item !== tag) })}
+            >
+              <X size={14} />
+            </IconButton>
           </div>
         ))}
-        <form className="row" onSubmit={(event) => { event.preventDefault(); add(adding); }}>
+        <form
+          className="row"
+          onSubmit={(event) => {
+            event.preventDefault();
+            add(adding);
+          }}
+        >
           <Autocomplete
             freeSolo
             disableClearable
@@ -119,21 +195,35 @@ export function LinkEditor({ link, onChange }: { link: CampaignLink; onChange: (
             onInputChange={(_, name, reason) => reason !== "reset" && setAdding(name)}
             onChange={(_, name) => add(name)}
             sx={{ width: 260 }}
-            renderInput={(params) => <TextField {...params} label="Another parameter" placeholder={names[0] ?? "gift"} />}
+            renderInput={(params) => (
+              <TextField {...params} label="Another parameter" placeholder={names[0] ?? "gift"} />
+            )}
           />
-          <Button type="submit" startIcon={<Plus size={14} />}>Add it</Button>
+          <Button type="submit" startIcon={<Plus size={14} />}>
+            Add it
+          </Button>
         </form>
       </section>
       <LinkShows link={link} />
       {qr && <QrDialog name={link.name} file={link.id} link={text} onClose={() => setQr(false)} />}
     </>
   );
-} // prettier-ignore
+}
 
 type Told = NonNullable<ReturnType<typeof readLink>>;
 
 /** The page; a whole link that is pasted here is taken apart. */
-function PathField({ params, path, onPath, onLink }: { params: object; path: string; onPath: (path: string) => void; onLink: (told: Told) => void }) {
+function PathField({
+  params,
+  path,
+  onPath,
+  onLink,
+}: {
+  params: object;
+  path: string;
+  onPath: (path: string) => void;
+  onLink: (told: Told) => void;
+}) {
   const [problem, setProblem] = useState<string>();
   const take = (text: string) => {
     if (text === path) return setProblem(undefined);
@@ -163,4 +253,4 @@ function PathField({ params, path, onPath, onLink }: { params: object; path: str
       }}
     />
   );
-} // prettier-ignore
+}

@@ -9,7 +9,17 @@ import { useEffect, useState } from "react";
 import { saveFile } from "../parts/files";
 
 /** A link as a QR code, as SVG for print and PNG for slides. */
-export function QrDialog({ name, file, link, onClose }: { name: string; file: string; link: string; onClose: () => void }) {
+export function QrDialog({
+  name,
+  file,
+  link,
+  onClose,
+}: {
+  name: string;
+  file: string;
+  link: string;
+  onClose: () => void;
+}) {
   const [svg, setSvg] = useState("");
   const [problem, setProblem] = useState<string>();
   useEffect(() => {
@@ -27,7 +37,9 @@ export function QrDialog({ name, file, link, onClose }: { name: string; file: st
       <DialogTitle id="qr-title">{name}</DialogTitle>
       <DialogContent className="stack" sx={{ px: "22px" }}>
         {problem ? (
-          <p className="error" role="alert">{problem}</p>
+          <p className="error" role="alert">
+            {problem}
+          </p>
         ) : (
           <div className="qr" role="img" aria-label={`QR code of ${link}`} dangerouslySetInnerHTML={{ __html: svg }} />
         )}
@@ -35,9 +47,13 @@ export function QrDialog({ name, file, link, onClose }: { name: string; file: st
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose}>Close</Button>
-        <Button disabled={!svg} onClick={() => saveFile(`${file}.svg`, svg, "image/svg+xml")}>Save as SVG</Button>
-        <Button variant="contained" disabled={!svg} onClick={() => void png()}>Save as PNG</Button>
+        <Button disabled={!svg} onClick={() => saveFile(`${file}.svg`, svg, "image/svg+xml")}>
+          Save as SVG
+        </Button>
+        <Button variant="contained" disabled={!svg} onClick={() => void png()}>
+          Save as PNG
+        </Button>
       </DialogActions>
     </Dialog>
   );
-} // prettier-ignore
+}

@@ -36,13 +36,23 @@ export function LinksScreen() {
   const open = links.find((link) => link.id === asked) ?? links[0];
   const waiting = useMemo(() => unfed(links, ruleset), [links, ruleset]);
   const sources = useMemo(() => linkSources(ruleset), [ruleset]);
-  const found = links.filter((link) => fold(`${link.name} ${link.usedBy} ${link.note} ${link.path} ${queryText(link.tags)}`).includes(fold(search.trim())));
-  const notesOf = (link: CampaignLink) => tagNotes(link.tags, ruleset, links.filter((item) => item !== link).flatMap((item) => item.tags)).filter((note) => note.like !== undefined || note.says === "twice");
+  const found = links.filter((link) =>
+    fold(`${link.name} ${link.usedBy} ${link.note} ${link.path} ${queryText(link.tags)}`).includes(fold(search.trim())),
+  );
+  const notesOf = (link: CampaignLink) =>
+    tagNotes(
+      link.tags,
+      ruleset,
+      links.filter((item) => item !== link).flatMap((item) => item.tags),
+    ).filter((note) => note.like !== undefined || note.says === "twice");
 
   const keep = async (next: readonly CampaignLink[]): Promise<boolean> => {
     const before = links;
     // Shown at once; what the server answers replaces it.
-    setLinks([...links.map((link) => next.find((item) => item.id === link.id) ?? link), ...next.filter((item) => !links.some((link) => link.id === item.id))]);
+    setLinks([
+      ...links.map((link) => next.find((item) => item.id === link.id) ?? link),
+      ...next.filter((item) => !links.some((link) => link.id === item.id)),
+    ]);
     try {
       setLinks(await actions.keepLinks([...next]));
       return true;
@@ -54,12 +64,15 @@ export function LinksScreen() {
   };
   const make = async (name: string, tags: readonly Tag[], more: Partial<CampaignLink> = {}) => {
     const id = freshIdIn(name, new Set(links.map((link) => link.id)), "link");
-    if (await keep([{ id, name, path: "/", part: "", note: "", usedBy: "", ...more, tags: inOrder(tags) }])) go(addressOf("/links", id));
+    if (await keep([{ id, name, path: "/", part: "", note: "", usedBy: "", ...more, tags: inOrder(tags) }]))
+      go(addressOf("/links", id));
   };
   const drop = async (link: CampaignLink) => {
     try {
       setLinks(await actions.dropLink(link.id));
-      enqueueSnackbar(`The link “${link.name}” is deleted`, { action: <Button onClick={() => void keep([link])}>Bring back</Button> });
+      enqueueSnackbar(`The link “${link.name}” is deleted`, {
+        action: <Button onClick={() => void keep([link])}>Bring back</Button>,
+      });
     } catch (error) {
       enqueueSnackbar(`Not deleted: ${whyNot(error)}`, { variant: "error" });
     }
@@ -72,7 +85,8 @@ export function LinksScreen() {
     if ("problems" in read) return setProblems({ file: file.name, problems: read.problems });
     setProblems(undefined);
     if (read.links.length === 0) return enqueueSnackbar("There is no link in this file.", { variant: "warning" });
-    if (await keep(read.links)) enqueueSnackbar(`${read.links.length} ${read.links.length === 1 ? "link is" : "links are"} read`);
+    if (await keep(read.links))
+      enqueueSnackbar(`${read.links.length} ${read.links.length === 1 ? "link is" : "links are"} read`);
   };
   return (
     <main className="twopart links">
@@ -80,7 +94,9 @@ export function LinksScreen() {
         <h1>Campaign links</h1>
         <div className="navtools">
           <div className="row">
-            <Button variant="contained" onClick={() => void make("New link", [])}>New link</Button>
+            <Button variant="contained" onClick={() => void make("New link", [])}>
+              New link
+            </Button>
             <TextField
               select
               label="From a rule"
@@ -93,14 +109,26 @@ export function LinksScreen() {
             >
               {sources.map(({ owner, tags }, index) => (
                 <MenuItem key={`${owner.kind} ${owner.id}`} value={index}>
-                  {owner.name}<span className="quiet">&ensp;{queryText(tags)}</span>
+                  {owner.name}
+                  <span className="quiet">&ensp;{queryText(tags)}</span>
                 </MenuItem>
               ))}
             </TextField>
           </div>
-          {links.length > 5 && <TextField placeholder={`Search ${links.length}`} value={search} onChange={(event) => setSearch(event.target.value)} slotProps={{ htmlInput: { "aria-label": "Search links" } }} />}
+          {links.length > 5 && (
+            <TextField
+              placeholder={`Search ${links.length}`}
+              value={search}
+              onChange={(event) => setSearch(event.target.value)}
+              slotProps={{ htmlInput: { "aria-label": "Search links" } }}
+            />
+          )}
         </div>
-        {links.length === 0 && <p className="teaches">A link carries what rules ask for: make one from a rule, and it is spelled as the rule spells it.</p>}
+        {links.length === 0 && (
+          <p className="teaches">
+            A link carries what rules ask for: make one from a rule, and it is spelled as the rule spells it.
+          </p>
+        )}
         <ul>
           {found.map((link) => {
             const notes = notesOf(link);
@@ -108,11 +136,34 @@ export function LinksScreen() {
               <li key={link.id} className="linkrow" data-row={link.id}>
                 <button type="button" aria-current={link === open} onClick={() => go(addressOf("/links", link.id))}>
                   <b>{link.name}</b> {notes.length > 0 && <span className="pill problem">spelling</span>}
-                  <span className="quiet">{[link.usedBy, link.path, ...link.tags.map((tag) => tag.value)].filter(Boolean).join(" · ")}</span>
+                  <span className="quiet">
+                    {[link.usedBy, link.path, ...link.tags.map((tag) => tag.value)].filter(Boolean).join(" · ")}
+                  </span>
                 </button>
                 <span className="acts">
-                  <IconButton size="small" aria-label={`Copy ${link.name}`} title="Copy" onClick={() => void make(`${link.name}, copy`.slice(0, 120), link.tags, { path: link.path, part: link.part, note: link.note, usedBy: link.usedBy })}><Copy size={14} /></IconButton>
-                  <IconButton size="small" aria-label={`Delete ${link.name}`} title="Delete" onClick={() => void drop(link)}><Trash2 size={14} /></IconButton>
+                  <IconButton
+                    size="small"
+                    aria-label={`Copy ${link.name}`}
+                    title="Copy"
+                    onClick={() =>
+                      void make(`${link.name}, copy`.slice(0, 120), link.tags, {
+                        path: link.path,
+                        part: link.part,
+                        note: link.note,
+                        usedBy: link.usedBy,
+                      })
+                    }
+                  >
+                    <Copy size={14} />
+                  </IconButton>
+                  <IconButton
+                    size="small"
+                    aria-label={`Delete ${link.name}`}
+                    title="Delete"
+                    onClick={() => void drop(link)}
+                  >
+                    <Trash2 size={14} />
+                  </IconButton>
                 </span>
               </li>
             );
@@ -120,7 +171,9 @@ export function LinksScreen() {
         </ul>
         <div className="navtools row wrap">
           <Button onClick={() => void readCsv()}>Read a CSV</Button>
-          <Button onClick={() => saveFile("links.csv", linksToCsv(links, ruleset.site.origin), "text/csv")}>Save all as CSV</Button>
+          <Button onClick={() => saveFile("links.csv", linksToCsv(links, ruleset.site.origin), "text/csv")}>
+            Save all as CSV
+          </Button>
         </div>
         {problems && (
           <div className="navtools">
@@ -130,22 +183,45 @@ export function LinksScreen() {
         )}
       </nav>
       <div className="detail">
-        {open ? <LinkEditor key={open.id} link={open} onChange={(link) => void keep([link])} /> : <p className="teaches">“New link” makes the first one.</p>}
+        {open ? (
+          <LinkEditor key={open.id} link={open} onChange={(link) => void keep([link])} />
+        ) : (
+          <p className="teaches">“New link” makes the first one.</p>
+        )}
         <section className="stack" aria-label="Rules that no link feeds">
           <h2>Rules that no link feeds</h2>
           {waiting.length === 0 && <span className="quiet">None: every rule that waits for a link has one.</span>}
           {waiting.map(({ owner, condition, tag, like }) => (
             <div className="row line" key={`${owner.kind} ${owner.id} ${tag} ${JSON.stringify(condition.value)}`}>
-              <button type="button" className="link" style={{ width: 230 }} onClick={() => go(owner.slot ? variantAddress(owner.slot, owner.id) : addressOf(`/${owner.kind}s`, owner.id))}>{owner.name}</button>
+              <button
+                type="button"
+                className="link"
+                style={{ width: 230 }}
+                onClick={() =>
+                  go(owner.slot ? variantAddress(owner.slot, owner.id) : addressOf(`/${owner.kind}s`, owner.id))
+                }
+              >
+                {owner.name}
+              </button>
               <span style={{ flex: 1 }}>
                 waits for {ruleText(condition, ruleset)}
                 {like !== undefined && <span className="error"> A link says “{like}”.</span>}
               </span>
-              <Button onClick={() => void make(owner.name, sources.find((source) => source.owner.id === owner.id && source.owner.kind === owner.kind)?.tags ?? [{ name: tag, value: String([condition.value].flat()[0] ?? "yes") }])}>Make its link</Button>
+              <Button
+                onClick={() =>
+                  void make(
+                    owner.name,
+                    sources.find((source) => source.owner.id === owner.id && source.owner.kind === owner.kind)
+                      ?.tags ?? [{ name: tag, value: String([condition.value].flat()[0] ?? "yes") }],
+                  )
+                }
+              >
+                Make its link
+              </Button>
             </div>
           ))}
         </section>
       </div>
     </main>
   );
-} // prettier-ignore
+}

@@ -34,10 +34,18 @@ export function LinkShows({ link }: { link: CampaignLink }) {
     <section className="stack" aria-label="What this link shows">
       <div className="row">
         <h2 style={{ flex: 1 }}>What this link shows</h2>
-        <Button variant="contained" onClick={() => open("/")}>Look through it</Button>
+        <Button variant="contained" onClick={() => open("/")}>
+          Look through it
+        </Button>
       </div>
-      <span className="quiet">To the visitor of the sentence above. What the link itself makes different is marked.</span>
-      {redirect && <p>It is sent on to <code>{redirect.location}</code>.</p>}
+      <span className="quiet">
+        To the visitor of the sentence above. What the link itself makes different is marked.
+      </span>
+      {redirect && (
+        <p>
+          It is sent on to <code>{redirect.location}</code>.
+        </p>
+      )}
       <ul className="linkshows">
         {ruleset.slots.map((slot) => {
           const items = shown[slot.id];
@@ -46,12 +54,19 @@ export function LinkShows({ link }: { link: CampaignLink }) {
           const moved = names !== (without[slot.id] ?? []).map((item) => item.variant ?? "fallback").join();
           return (
             <li key={slot.id} className={moved ? "moved" : ""}>
-              <button type="button" className="link" onClick={() => open(variantAddress(slot.id, items[0]?.variant ?? undefined))}>{slot.name}</button>
+              <button
+                type="button"
+                className="link"
+                onClick={() => open(variantAddress(slot.id, items[0]?.variant ?? undefined))}
+              >
+                {slot.name}
+              </button>
               <span>
                 {items.map((item, index) => (
                   <span key={index} className="shownvariant">
                     <Swatch index={indexIn(slot, item.variant)} />
-                    {slot.variants.find((variant) => variant.id === item.variant)?.name ?? (slot.fallback ? "Fallback" : "Nothing")}
+                    {slot.variants.find((variant) => variant.id === item.variant)?.name ??
+                      (slot.fallback ? "Fallback" : "Nothing")}
                   </span>
                 ))}
               </span>
@@ -62,4 +77,4 @@ export function LinkShows({ link }: { link: CampaignLink }) {
       </ul>
     </section>
   );
-} // prettier-ignore
+}

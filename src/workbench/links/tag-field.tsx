@@ -73,7 +73,9 @@ export function TagField({ label, name, value, example, known, used, note, onCha
 function noteText({ says, like }: TagNote, value: string): string {
   switch (says) {
     case "unasked":
-      return like ? `No rule asks for this name; one asks for “${like}”: names are compared exactly.` : "No rule asks for it. Reports of other programs may.";
+      return like
+        ? `No rule asks for this name; one asks for “${like}”: names are compared exactly.`
+        : "No rule asks for it. Reports of other programs may.";
     case "unknown":
       return `Rules ask for it, but none knows “${value}”.`;
     case "near":
@@ -83,4 +85,4 @@ function noteText({ says, like }: TagNote, value: string): string {
     case "twice":
       return "It stands here twice: rules take the first.";
   }
-} // prettier-ignore
+}

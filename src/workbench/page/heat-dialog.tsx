@@ -94,8 +94,8 @@ export function HeatDialog({ slot, onClose }: { slot: Slot; onClose: () => void 
           </tbody>
         </table>
         <span className="quiet">
-          {lenses.length} lenses, at the beginning of each hour of the week at hand, {zonePhrase(ruleset.site.zone)}. The
-          darker, the more of them see it.
+          {lenses.length} lenses, at the beginning of each hour of the week at hand, {zonePhrase(ruleset.site.zone)}.
+          The darker, the more of them see it.
         </span>
       </DialogContent>
       <DialogActions sx={{ px: "22px", pb: 4 }}>
@@ -103,4 +103,4 @@ export function HeatDialog({ slot, onClose }: { slot: Slot; onClose: () => void 
       </DialogActions>
     </Dialog>
   );
-} // prettier-ignore
+}

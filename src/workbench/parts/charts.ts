@@ -1,7 +1,28 @@
 /** Chart.js as all charts here use it: their faces, colours by token, and no motion. */
-import { BarController, BarElement, CategoryScale, Chart, Legend, LinearScale, LineController, LineElement, PointElement, Tooltip } from "chart.js"; // prettier-ignore
+import {
+  BarController,
+  BarElement,
+  CategoryScale,
+  Chart,
+  Legend,
+  LinearScale,
+  LineController,
+  LineElement,
+  PointElement,
+  Tooltip,
+} from "chart.js";
 
-Chart.register(LinearScale, CategoryScale, PointElement, LineElement, LineController, BarElement, BarController, Tooltip, Legend); // prettier-ignore
+Chart.register(
+  LinearScale,
+  CategoryScale,
+  PointElement,
+  LineElement,
+  LineController,
+  BarElement,
+  BarController,
+  Tooltip,
+  Legend,
+);
 Chart.defaults.font.family = '"Hanken Grotesk Variable", system-ui, sans-serif';
 Chart.defaults.animation = false;
 

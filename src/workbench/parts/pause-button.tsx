@@ -36,12 +36,16 @@ export function PauseButton({ kind, id }: Pause) {
     <>
       {paused && (
         <span className="no">
-          Paused on the live site by {nameOf(paused.person)}, {timeWords(paused.at, ruleset.site.zone)}: “{paused.reason}”
+          Paused on the live site by {nameOf(paused.person)}, {timeWords(paused.at, ruleset.site.zone)}: “
+          {paused.reason}”
         </span>
       )}
       {may("release") &&
         (paused ? (
-          <Button startIcon={<Play size={14} />} onClick={() => void act(() => actions.endPause({ kind, id }), `${name} goes on`)}>
+          <Button
+            startIcon={<Play size={14} />}
+            onClick={() => void act(() => actions.endPause({ kind, id }), `${name} goes on`)}
+          >
             Let it go on
           </Button>
         ) : (
@@ -54,16 +58,26 @@ export function PauseButton({ kind, id }: Pause) {
           <form
             onSubmit={(event) => {
               event.preventDefault();
-              void act(() => actions.pause({ kind, id }, reason.trim()), `${name} is paused: no visitor gets it any more`);
+              void act(
+                () => actions.pause({ kind, id }, reason.trim()),
+                `${name} is paused: no visitor gets it any more`,
+              );
             }}
           >
             <DialogTitle id="pause-title">Pause {name}</DialogTitle>
             <DialogContent className="stack" sx={{ px: "22px" }}>
               <span className="quiet">
-                From now on no visitor gets it, whatever the release says. What stands below it in the list is shown instead. The draft
-                stays as it is.
+                From now on no visitor gets it, whatever the release says. What stands below it in the list is shown
+                instead. The draft stays as it is.
               </span>
-              <TextField autoFocus required label="Why" value={reason} onChange={(event) => setReason(event.target.value)} slotProps={{ htmlInput: { maxLength: 300 } }} />
+              <TextField
+                autoFocus
+                required
+                label="Why"
+                value={reason}
+                onChange={(event) => setReason(event.target.value)}
+                slotProps={{ htmlInput: { maxLength: 300 } }}
+              />
             </DialogContent>
             <DialogActions sx={{ px: "22px", pb: 4 }}>
               <Button onClick={() => setAsking(false)}>Not now</Button>
@@ -76,4 +90,4 @@ export function PauseButton({ kind, id }: Pause) {
       )}
     </>
   );
-} // prettier-ignore
+}

@@ -29,7 +29,9 @@ export function PeopleScreen() {
   useEffect(() => void load(), [load]);
   const act = async (ask: () => Promise<unknown>, done: string) => {
     const wrong = await ask().catch(whyNot);
-    enqueueSnackbar(typeof wrong === "string" ? wrong : done, { variant: typeof wrong === "string" ? "error" : "success" });
+    enqueueSnackbar(typeof wrong === "string" ? wrong : done, {
+      variant: typeof wrong === "string" ? "error" : "success",
+    });
     await load();
   };
   if (!now) return <main className="settings" />;
@@ -44,7 +46,8 @@ export function PeopleScreen() {
         {now.people.map((person) => (
           <div key={person.id} className="row line">
             <span style={{ flex: 1, opacity: person.leftAt ? 0.6 : 1 }}>
-              <b>{person.name}</b> {person.id === me.id && <span className="quiet">(you)</span>} {here(person.id) && <span className="pill live">here</span>}
+              <b>{person.name}</b> {person.id === me.id && <span className="quiet">(you)</span>}{" "}
+              {here(person.id) && <span className="pill live">here</span>}
               <br />
               <span className="quiet">
                 {person.email}
@@ -55,10 +58,19 @@ export function PeopleScreen() {
               of={person.name}
               value={person.roles}
               disabled={!keeps || person.leftAt !== null}
-              onChange={(next) => void act(() => actions.setRoles(person.id, next), `${person.name} is ${next.join(", ")} now`)}
+              onChange={(next) =>
+                void act(() => actions.setRoles(person.id, next), `${person.name} is ${next.join(", ")} now`)
+              }
             />
             {keeps && person.id !== me.id && (
-              <Button onClick={() => void act(() => actions.letGo(person.id, !person.leftAt), person.leftAt ? `${person.name} is back` : `${person.name} has left, and is signed out everywhere`)}>
+              <Button
+                onClick={() =>
+                  void act(
+                    () => actions.letGo(person.id, !person.leftAt),
+                    person.leftAt ? `${person.name} is back` : `${person.name} has left, and is signed out everywhere`,
+                  )
+                }
+              >
                 {person.leftAt ? "Let back in" : "Let go"}
               </Button>
             )}
@@ -71,7 +83,10 @@ export function PeopleScreen() {
               <b>{one.name}</b> is invited as {one.roles.join(", ")}
               <span className="quiet">, until {timeWords(one.expiresAt, zone)}</span>
             </span>
-            <IconButton aria-label={`Take the invitation of ${one.name} back`} onClick={() => void act(() => actions.dropInvitation(one.id), "The invitation is taken back")}>
+            <IconButton
+              aria-label={`Take the invitation of ${one.name} back`}
+              onClick={() => void act(() => actions.dropInvitation(one.id), "The invitation is taken back")}
+            >
               <Trash2 size={14} />
             </IconButton>
           </div>
@@ -94,20 +109,26 @@ export function PeopleScreen() {
           label="A release needs a second person"
         />
       </Section>
-      <Section title={keeps ? "Sessions" : "Your sessions"} says="Where somebody is signed in. Ending a session signs that browser out at once.">
+      <Section
+        title={keeps ? "Sessions" : "Your sessions"}
+        says="Where somebody is signed in. Ending a session signs that browser out at once."
+      >
         {now.sessions.map((session) => {
           const person = now.people.find((one) => one.id === session.person);
           const device = readDevice(session.browser);
           return (
             <div key={session.id} className="row line">
               <span style={{ flex: 1 }}>
-                <b>{person?.name}</b> on {[device?.browser, device?.os].filter(Boolean).join(", ") || "an unknown browser"}
+                <b>{person?.name}</b> on{" "}
+                {[device?.browser, device?.os].filter(Boolean).join(", ") || "an unknown browser"}
                 <span className="quiet">, since {timeWords(session.beganAt, zone)}</span>
               </span>
               {session.id === now.own ? (
                 <span className="quiet">this browser</span>
               ) : (
-                <Button onClick={() => void act(() => actions.endSession(session.id), "The session is ended")}>End it</Button>
+                <Button onClick={() => void act(() => actions.endSession(session.id), "The session is ended")}>
+                  End it
+                </Button>
               )}
             </div>
           );
@@ -118,9 +139,19 @@ export function PeopleScreen() {
       </Section>
     </main>
   );
-} // prettier-ignore
+}
 
-function RolesChoice({ of, value, disabled, onChange }: { of: string; value: readonly Role[]; disabled?: boolean; onChange: (roles: Role[]) => void }) {
+function RolesChoice({
+  of,
+  value,
+  disabled,
+  onChange,
+}: {
+  of: string;
+  value: readonly Role[];
+  disabled?: boolean;
+  onChange: (roles: Role[]) => void;
+}) {
   return (
     <ToggleButtonGroup
       size="small"
@@ -138,7 +169,7 @@ function RolesChoice({ of, value, disabled, onChange }: { of: string; value: rea
       ))}
     </ToggleButtonGroup>
   );
-} // prettier-ignore
+}
 
 function Invite({ onDone }: { onDone: () => Promise<void> }) {
   const { actions } = useDesk();
@@ -164,7 +195,12 @@ function Invite({ onDone }: { onDone: () => Promise<void> }) {
       }}
     >
       <div className="row">
-        <TextField label="Invite somebody by name" value={name} onChange={(event) => setName(event.target.value)} slotProps={{ htmlInput: { maxLength: 80 } }} />
+        <TextField
+          label="Invite somebody by name"
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+          slotProps={{ htmlInput: { maxLength: 80 } }}
+        />
         <RolesChoice of="whoever is invited" value={own} onChange={setOwn} />
         <Button type="submit" disabled={name.trim() === ""} style={{ whiteSpace: "nowrap" }}>
           Make a link
@@ -175,7 +211,11 @@ function Invite({ onDone }: { onDone: () => Promise<void> }) {
           <code style={{ flex: 1, overflowWrap: "anywhere" }}>{link}</code>
           <Button
             startIcon={<Copy size={14} />}
-            onClick={() => void navigator.clipboard.writeText(link).then(() => enqueueSnackbar("The link is copied. It is good for a week, and for one person."))}
+            onClick={() =>
+              void navigator.clipboard
+                .writeText(link)
+                .then(() => enqueueSnackbar("The link is copied. It is good for a week, and for one person."))
+            }
           >
             Copy
           </Button>
@@ -184,9 +224,15 @@ function Invite({ onDone }: { onDone: () => Promise<void> }) {
       {problem && <span className="error">{problem}</span>}
     </form>
   );
-} // prettier-ignore
+}
 
-function PasswordForm({ onChange, onDone }: { onChange: (old: string, fresh: string) => Promise<string | undefined>; onDone: () => Promise<void> }) {
+function PasswordForm({
+  onChange,
+  onDone,
+}: {
+  onChange: (old: string, fresh: string) => Promise<string | undefined>;
+  onDone: () => Promise<void>;
+}) {
   const [old, setOld] = useState("");
   const [fresh, setFresh] = useState("");
   const [said, setSaid] = useState<{ problem?: string; done?: true }>({});
@@ -204,7 +250,13 @@ function PasswordForm({ onChange, onDone }: { onChange: (old: string, fresh: str
         });
       }}
     >
-      <TextField label="Password of now" type="password" autoComplete="current-password" value={old} onChange={(event) => setOld(event.target.value)} />
+      <TextField
+        label="Password of now"
+        type="password"
+        autoComplete="current-password"
+        value={old}
+        onChange={(event) => setOld(event.target.value)}
+      />
       <TextField
         label="New password"
         type="password"
@@ -219,4 +271,4 @@ function PasswordForm({ onChange, onDone }: { onChange: (old: string, fresh: str
       </Button>
     </form>
   );
-} // prettier-ignore
+}

@@ -59,7 +59,8 @@ export function PlaceMap({ places, here, onChange }: Props) {
       return clip({ k: next, x: cx - (cx - x) * ratio, y: cy - (cy - y) * ratio });
     });
   const toggle = (code: string) => {
-    const plain = (entry: PlaceEntry) => "country" in entry && !entry.region && !entry.city && entry.country.toUpperCase() === code; // prettier-ignore
+    const plain = (entry: PlaceEntry) =>
+      "country" in entry && !entry.region && !entry.city && entry.country.toUpperCase() === code;
     onChange(places.some(plain) ? places.filter((entry) => !plain(entry)) : [...places, { country: code }]);
   };
   const click = (event: React.MouseEvent, code?: string) => {

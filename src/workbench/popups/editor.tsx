@@ -111,7 +111,9 @@ export function PopupEditor({ popup, set }: Props) {
           blank={{ type: popup.arms[0]?.content?.type ?? types[0] ?? "", fields: {}, tokens: {} }}
           others={ruleset.popups
             .filter((item) => item.id !== popup.id)
-            .flatMap((item) => item.arms.flatMap((one) => (one.content ? [{ name: item.name, content: one.content }] : [])))}
+            .flatMap((item) =>
+              item.arms.flatMap((one) => (one.content ? [{ name: item.name, content: one.content }] : [])),
+            )}
           control="no pop-up"
           types={types}
           open={arm}
@@ -170,7 +172,12 @@ export function PopupEditor({ popup, set }: Props) {
             helperText={popup.cap ? "Counted only with consent; without it, it does not open" : undefined}
             onChange={(event) => {
               const per = event.target.value as "always" | NonNullable<Popup["cap"]>["per"];
-              set(popup, "cap", per === "always" ? undefined : { times: popup.cap?.times ?? 1, per }, `How often ${popup.name} opens`);
+              set(
+                popup,
+                "cap",
+                per === "always" ? undefined : { times: popup.cap?.times ?? 1, per },
+                `How often ${popup.name} opens`,
+              );
             }}
           >
             <MenuItem value="visit">at most so often a visit</MenuItem>
@@ -221,4 +228,4 @@ export function PopupEditor({ popup, set }: Props) {
       </div>
     </div>
   );
-} // prettier-ignore
+}

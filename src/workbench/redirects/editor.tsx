@@ -68,9 +68,7 @@ export function RedirectEditor({ redirect, set }: Props) {
       ...lenses.map((lens) => ({ name: lens.name, visit: lens.visit, look: () => pickLens(lens) })),
     ];
     const asked = visits.map(({ visit }) => onPage(visit, facts));
-    const found = finished
-      ? redirectExamples(redirect, judged, asked, { lookup: () => look.placed, mayLeadTo })
-      : [];
+    const found = finished ? redirectExamples(redirect, judged, asked, { lookup: () => look.placed, mayLeadTo }) : [];
     return visits.map((item, index) => ({ ...item, ...found[index] }));
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the ways to look are made anew with every answer
   }, [finished, redirect, judged, look.visit, look.placed, lenses, facts, mayLeadTo, witness]);
@@ -134,7 +132,9 @@ export function RedirectEditor({ redirect, set }: Props) {
           select
           label="Status"
           value={redirect.status}
-          onChange={(event) => set(redirect, "status", Number(event.target.value) as Redirect["status"], `Status of ${redirect.name}`)}
+          onChange={(event) =>
+            set(redirect, "status", Number(event.target.value) as Redirect["status"], `Status of ${redirect.name}`)
+          }
         >
           {Object.entries(statuses).map(([status, says]) => (
             <MenuItem key={status} value={Number(status)}>
@@ -146,8 +146,17 @@ export function RedirectEditor({ redirect, set }: Props) {
           select
           label="How often, for one visitor"
           value={redirect.frequency}
-          helperText={redirect.frequency === "always" ? undefined : "Counted only with consent; without it, nobody is sent"}
-          onChange={(event) => set(redirect, "frequency", event.target.value as Redirect["frequency"], `How often ${redirect.name} applies`)}
+          helperText={
+            redirect.frequency === "always" ? undefined : "Counted only with consent; without it, nobody is sent"
+          }
+          onChange={(event) =>
+            set(
+              redirect,
+              "frequency",
+              event.target.value as Redirect["frequency"],
+              `How often ${redirect.name} applies`,
+            )
+          }
         >
           {Object.entries(frequencies).map(([value, says]) => (
             <MenuItem key={value} value={value}>
@@ -158,12 +167,22 @@ export function RedirectEditor({ redirect, set }: Props) {
       </div>
       <FormControlLabel
         sx={{ my: -1.5 }}
-        control={<Switch checked={redirect.keepQuery} onChange={(event) => set(redirect, "keepQuery", event.target.checked, `Query of ${redirect.name}`)} />}
+        control={
+          <Switch
+            checked={redirect.keepQuery}
+            onChange={(event) => set(redirect, "keepQuery", event.target.checked, `Query of ${redirect.name}`)}
+          />
+        }
         label="Keep the parameters of the link, such as campaign tags"
       />
       <FormControlLabel
         sx={{ my: -1.5 }}
-        control={<Switch checked={redirect.skipBots} onChange={(event) => set(redirect, "skipBots", event.target.checked, `Crawlers and ${redirect.name}`)} />}
+        control={
+          <Switch
+            checked={redirect.skipBots}
+            onChange={(event) => set(redirect, "skipBots", event.target.checked, `Crawlers and ${redirect.name}`)}
+          />
+        }
         label="Leave crawlers of search engines alone"
       />
       <Autocomplete
@@ -177,10 +196,19 @@ export function RedirectEditor({ redirect, set }: Props) {
             const block = parseBlock(text.trim());
             if ("problem" in block) return enqueueSnackbar(`${text} ${block.problem}`, { variant: "error" });
           }
-          set(redirect, "exemptAddresses", addresses.map((text) => text.trim()), `Exempt addresses of ${redirect.name}`);
+          set(
+            redirect,
+            "exemptAddresses",
+            addresses.map((text) => text.trim()),
+            `Exempt addresses of ${redirect.name}`,
+          );
         }}
         renderInput={(input) => (
-          <TextField {...input} label="Addresses that are never sent on" helperText="Such as the office: 203.0.113.7 or 2001:db8::/32" />
+          <TextField
+            {...input}
+            label="Addresses that are never sent on"
+            helperText="Such as the office: 203.0.113.7 or 2001:db8::/32"
+          />
         )}
       />
       <h3>Examples</h3>
@@ -209,7 +237,13 @@ export function RedirectEditor({ redirect, set }: Props) {
                 <td>
                   <code>{pathOf(item.visit)}</code>
                 </td>
-                <td>{item.location ? <code className="yes">{item.location}</code> : <span className="quiet">stays: {item.reason}</span>}</td>
+                <td>
+                  {item.location ? (
+                    <code className="yes">{item.location}</code>
+                  ) : (
+                    <span className="quiet">stays: {item.reason}</span>
+                  )}
+                </td>
               </tr>
             ))}
           </tbody>
@@ -226,4 +260,4 @@ export function RedirectEditor({ redirect, set }: Props) {
       )}
     </div>
   );
-} // prettier-ignore
+}

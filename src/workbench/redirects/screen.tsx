@@ -27,7 +27,9 @@ export function RedirectsScreen() {
   const list = useList("redirects", "Redirect", () => undefined);
   const traces = new Map(look.decision.trace?.redirects.map((item) => [item.id as string, item]));
   const looping = new Set(
-    findings.list.flatMap((item) => (item.finding === "loop" && item.about?.kind === "redirect" ? [item.about.id] : [])),
+    findings.list.flatMap((item) =>
+      item.finding === "loop" && item.about?.kind === "redirect" ? [item.about.id] : [],
+    ),
   );
   return (
     <ListScreen
@@ -54,7 +56,8 @@ export function RedirectsScreen() {
           ),
         };
       }}
-      fresh={() => ({
+      fresh={() =>
+        ({
           name: "New redirect",
           on: false,
           rule: { all: [{ signal: "page.path", op: "is" }] },
@@ -64,11 +67,11 @@ export function RedirectsScreen() {
           frequency: "always",
           skipBots: false,
           exemptAddresses: [],
-        } as never)
+        }) as never
       }
       ordered
     >
       {(item) => <RedirectEditor redirect={item} set={list.set} />}
     </ListScreen>
   );
-} // prettier-ignore
+}

@@ -31,7 +31,9 @@ export function EffectList({ before, after }: { before: Side; after: Side }) {
       <h2>For whom something changes</h2>
       {share < 1 && <LinearProgress variant="determinate" value={share * 100} aria-label="Looking for visitors" />}
       {share === 1 && list.length === 0 && (
-        <p className="quiet">Nobody was found who would see anything else: what differs is not shown, or only named differently.</p>
+        <p className="quiet">
+          Nobody was found who would see anything else: what differs is not shown, or only named differently.
+        </p>
       )}
       <ol className="effects">
         {list.map((effect, index) => (
@@ -43,10 +45,18 @@ export function EffectList({ before, after }: { before: Side; after: Side }) {
               </span>
               <span className="serif quiet">
                 {effect.rule === null ? (
-                  effect.kind === "slot" ? "for everyone else" : "for everyone"
+                  effect.kind === "slot" ? (
+                    "for everyone else"
+                  ) : (
+                    "for everyone"
+                  )
                 ) : (
                   <>
-                    when <SentenceParts rule={effect.rule} names={effect.from === "after" ? after.ruleset : before.ruleset} />
+                    when{" "}
+                    <SentenceParts
+                      rule={effect.rule}
+                      names={effect.from === "after" ? after.ruleset : before.ruleset}
+                    />
                   </>
                 )}
               </span>
@@ -57,7 +67,7 @@ export function EffectList({ before, after }: { before: Side; after: Side }) {
       {shown && <Witness key={list.indexOf(shown)} effect={shown} before={before} after={after} />}
     </section>
   );
-} // prettier-ignore
+}
 
 /** One visitor, and the page as they see it before and after. */
 function Witness({ effect, before, after }: { effect: Effect; before: Side; after: Side }) {
@@ -67,12 +77,14 @@ function Witness({ effect, before, after }: { effect: Effect; before: Side; afte
   const titles = new Map(pages.map((page) => [page.path, page.title]));
   const phrases = visitPhrases(witness, ruleset, titles);
   const width = widthOf(witness);
-  const marks = effect.kind === "slot" ? { [effect.id]: { label: effect.name, colour: "#8A6A12", selected: true } } : undefined;
+  const marks =
+    effect.kind === "slot" ? { [effect.id]: { label: effect.name, colour: "#8A6A12", selected: true } } : undefined;
   return (
     <div className="stack">
       <div className="row">
         <p className="serif" style={{ flex: 1 }}>
-          For example <b>{phrases.visitor}</b> on {phrases.device} in {phrases.place}, reading {phrases.language}, arriving {phrases.arrival}
+          For example <b>{phrases.visitor}</b> on {phrases.device} in {phrases.place}, reading {phrases.language},
+          arriving {phrases.arrival}
           {phrases.link ? ` by ${phrases.link}` : ""}, looking at {phrases.page} on {phrases.time}, with {phrases.cart}.
         </p>
         <Button
@@ -91,10 +103,17 @@ function Witness({ effect, before, after }: { effect: Effect; before: Side; afte
             <figcaption>
               {side.title}: {side === before ? effect.before : effect.after}
             </figcaption>
-            <SiteCell visit={witness} title={`The page, ${side.title}`} width={width} height={760} source={side.source} {...(marks ? { marks } : {})} />
+            <SiteCell
+              visit={witness}
+              title={`The page, ${side.title}`}
+              width={width}
+              height={760}
+              source={side.source}
+              {...(marks ? { marks } : {})}
+            />
           </figure>
         ))}
       </div>
     </div>
   );
-} // prettier-ignore
+}

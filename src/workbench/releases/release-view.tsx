@@ -27,7 +27,10 @@ export function ReleaseView({ number, now, onChange }: { number: number; now: Re
   const asked = isLive ? releaseBefore(now.wentLive, number) : number;
   useEffect(() => {
     if (asked === undefined) return;
-    actions.rulesetAt("release", asked).then((found) => found && setKept({ number: asked, ruleset: found.ruleset }), () => undefined);
+    actions.rulesetAt("release", asked).then(
+      (found) => found && setKept({ number: asked, ruleset: found.ruleset }),
+      () => undefined,
+    );
   }, [actions, asked]);
   const earlier = kept?.number === asked ? kept : undefined;
   const changes = useMemo(() => {
@@ -43,7 +46,9 @@ export function ReleaseView({ number, now, onChange }: { number: number; now: Re
           <h1 style={{ flex: 1 }}>
             Release {number} {isLive && <span className="pill live">live</span>}
           </h1>
-          {!isLive && may("release") && why === undefined && <Button onClick={() => setWhy("")}>Back to this release …</Button>}
+          {!isLive && may("release") && why === undefined && (
+            <Button onClick={() => setWhy("")}>Back to this release …</Button>
+          )}
         </div>
         {why !== undefined && (
           <form
@@ -52,7 +57,9 @@ export function ReleaseView({ number, now, onChange }: { number: number; now: Re
               event.preventDefault();
               void actions.returnTo(number, why.trim()).then(
                 (done) => {
-                  enqueueSnackbar(done.ok ? `Release ${number} is live again` : done.problem, { variant: done.ok ? "success" : "error" });
+                  enqueueSnackbar(done.ok ? `Release ${number} is live again` : done.problem, {
+                    variant: done.ok ? "success" : "error",
+                  });
                   setWhy(undefined);
                   onChange();
                 },
@@ -60,7 +67,13 @@ export function ReleaseView({ number, now, onChange }: { number: number; now: Re
               );
             }}
           >
-            <TextField autoFocus label="Why, for the audit trail" value={why} onChange={(event) => setWhy(event.target.value)} slotProps={{ htmlInput: { maxLength: 500 } }} />
+            <TextField
+              autoFocus
+              label="Why, for the audit trail"
+              value={why}
+              onChange={(event) => setWhy(event.target.value)}
+              slotProps={{ htmlInput: { maxLength: 500 } }}
+            />
             <Button type="submit" variant="contained" color="success" style={{ whiteSpace: "nowrap" }}>
               Put it live again
             </Button>
@@ -86,10 +99,17 @@ export function ReleaseView({ number, now, onChange }: { number: number; now: Re
           {pauses.map((pause) => (
             <div key={`${pause.kind} ${pause.id}`} className="row line">
               <span style={{ flex: 1 }}>
-                <b>{pausedName(live.ruleset, pause) ?? pause.id}</b> by {nameOf(pause.person)}, {timeWords(pause.at, zone)}: “{pause.reason}”
+                <b>{pausedName(live.ruleset, pause) ?? pause.id}</b> by {nameOf(pause.person)},{" "}
+                {timeWords(pause.at, zone)}: “{pause.reason}”
               </span>
               {may("release") && (
-                <Button onClick={() => void actions.endPause({ kind: pause.kind, id: pause.id }).then((left) => typeof left !== "string" && setPauses(left))}>
+                <Button
+                  onClick={() =>
+                    void actions
+                      .endPause({ kind: pause.kind, id: pause.id })
+                      .then((left) => typeof left !== "string" && setPauses(left))
+                  }
+                >
                   Let it go on
                 </Button>
               )}
@@ -97,12 +117,20 @@ export function ReleaseView({ number, now, onChange }: { number: number; now: Re
           ))}
         </section>
       )}
-      {isLive && <p className="quiet">This is what visitors get. Pick an earlier release to see in what it differs, and to return to it in one step.</p>}
+      {isLive && (
+        <p className="quiet">
+          This is what visitors get. Pick an earlier release to see in what it differs, and to return to it in one step.
+        </p>
+      )}
       {earlier && live && (
         <>
           {isLive ? (
             <EffectList
-              before={{ ruleset: earlier.ruleset, source: `release ${earlier.number}`, title: `Before, release ${earlier.number}` }}
+              before={{
+                ruleset: earlier.ruleset,
+                source: `release ${earlier.number}`,
+                title: `Before, release ${earlier.number}`,
+              }}
               after={{ ruleset: live.ruleset, source: "live", title: `Now live, release ${live.number}` }}
             />
           ) : (
@@ -119,4 +147,4 @@ export function ReleaseView({ number, now, onChange }: { number: number; now: Re
       )}
     </>
   );
-} // prettier-ignore
+}

@@ -43,7 +43,11 @@ export function ReportLines({ report, accepted, onAccept }: Props) {
       </span>
       {failed.map((item) => line(item.id, item.says))}
       <span className={faults.length > 0 ? "no" : "yes"}>
-        {faults.length === 0 ? "No fault was found" : faults.length === 1 ? "One fault was found" : `${faults.length} faults were found`}
+        {faults.length === 0
+          ? "No fault was found"
+          : faults.length === 1
+            ? "One fault was found"
+            : `${faults.length} faults were found`}
         {notes > 0 ? `, and ${notes} other ${notes === 1 ? "finding" : "findings"}` : ""}
       </span>
       {faults.map((item, index) => line(index, item.says))}
@@ -52,4 +56,4 @@ export function ReportLines({ report, accepted, onAccept }: Props) {
       )}
     </div>
   );
-} // prettier-ignore
+}

@@ -26,9 +26,15 @@ export function ReviewView({ review, onChange }: { review: Review; onChange: () 
   const [busy, setBusy] = useState(false);
   const { zone } = ruleset.site;
   useEffect(() => {
-    actions.rulesetAt("review", review.number).then((found) => found && setKept(found), () => undefined);
+    actions.rulesetAt("review", review.number).then(
+      (found) => found && setKept(found),
+      () => undefined,
+    );
   }, [actions, review]);
-  const changes = useMemo(() => (kept ? differences(live?.ruleset ?? nothingLive(kept.ruleset), kept.ruleset) : []), [kept, live]);
+  const changes = useMemo(
+    () => (kept ? differences(live?.ruleset ?? nothingLive(kept.ruleset), kept.ruleset) : []),
+    [kept, live],
+  );
   const undecided = review.state === "open" || review.state === "approved";
   const own = review.askedBy === me.id;
   const mayApprove = may("release") && !(secondPerson && own);
@@ -36,12 +42,17 @@ export function ReviewView({ review, onChange }: { review: Review; onChange: () 
     setBusy(true);
     const result = await ask().catch((error: unknown) => ({ ok: false, problem: whyNot(error) }));
     setBusy(false);
-    if (result.ok) enqueueSnackbar("release" in result && result.release ? `Release ${result.release} is live` : done, { variant: "success" });
+    if (result.ok)
+      enqueueSnackbar("release" in result && result.release ? `Release ${result.release} is live` : done, {
+        variant: "success",
+      });
     else enqueueSnackbar(result.problem, { variant: "error" });
     onChange();
   };
   const comment = async (change: string, says: string) => {
-    const comments = await actions.comment(review.number, change, says).catch((error: unknown) => void enqueueSnackbar(whyNot(error), { variant: "error" }));
+    const comments = await actions
+      .comment(review.number, change, says)
+      .catch((error: unknown) => void enqueueSnackbar(whyNot(error), { variant: "error" }));
     if (comments) setKept((old) => old && { ...old, comments });
   };
   const local = at ? parseLocal(at) : undefined;
@@ -71,7 +82,12 @@ export function ReviewView({ review, onChange }: { review: Review; onChange: () 
           <div className="row wrap">
             {review.state === "open" && mayApprove && at === undefined && (
               <>
-                <Button variant="contained" color="success" disabled={busy} onClick={() => void act(() => actions.approve(review.number, null), "Approved")}>
+                <Button
+                  variant="contained"
+                  color="success"
+                  disabled={busy}
+                  onClick={() => void act(() => actions.approve(review.number, null), "Approved")}
+                >
                   Approve and put live now
                 </Button>
                 <Button disabled={busy} onClick={() => setAt("")}>
@@ -84,7 +100,11 @@ export function ReviewView({ review, onChange }: { review: Review; onChange: () 
                 className="row"
                 onSubmit={(event) => {
                   event.preventDefault();
-                  if (instant !== undefined) void act(() => actions.approve(review.number, new Date(instant).toISOString()), "Approved, and it goes live by itself").then(() => setAt(undefined));
+                  if (instant !== undefined)
+                    void act(
+                      () => actions.approve(review.number, new Date(instant).toISOString()),
+                      "Approved, and it goes live by itself",
+                    ).then(() => setAt(undefined));
                 }}
               >
                 <TextField
@@ -114,7 +134,9 @@ export function ReviewView({ review, onChange }: { review: Review; onChange: () 
             )}
             {!mayApprove && (
               <span className="quiet">
-                {own && may("release") ? "You asked for this yourself: a second person must approve it." : "An approver puts it live."}
+                {own && may("release")
+                  ? "You asked for this yourself: a second person must approve it."
+                  : "An approver puts it live."}
               </span>
             )}
           </div>
@@ -134,8 +156,12 @@ export function ReviewView({ review, onChange }: { review: Review; onChange: () 
       <section className="stack" aria-label="All changes">
         <h2>All changes against what is live</h2>
         {changes.length === 0 && <span className="quiet">None.</span>}
-        <Differences differences={changes} comments={kept?.comments ?? []} {...(undecided ? { onComment: comment } : {})} />
+        <Differences
+          differences={changes}
+          comments={kept?.comments ?? []}
+          {...(undecided ? { onComment: comment } : {})}
+        />
       </section>
     </>
   );
-} // prettier-ignore
+}

@@ -21,11 +21,16 @@ export function ReleasesScreen() {
   }, [actions]);
   // Anew whenever something went live or a review came to another state.
   useEffect(load, [load, live, review]);
-  const open = wanted ?? (review ? `review-${review.number}` : changed.length > 0 ? "draft" : `release-${live?.number}`);
+  const open =
+    wanted ?? (review ? `review-${review.number}` : changed.length > 0 ? "draft" : `release-${live?.number}`);
   const [kind, number] = [open.split("-")[0], Number(open.split("-")[1])];
   const item = (id: string, name: string, says: string, state: string, tone = "") => (
     <li key={id}>
-      <button type="button" aria-current={open === id} onClick={() => router.replace(addressOf("/releases", id), { scroll: false })}>
+      <button
+        type="button"
+        aria-current={open === id}
+        onClick={() => router.replace(addressOf("/releases", id), { scroll: false })}
+      >
         <b>{name}</b> {state && <span className={`pill ${tone}`}>{state}</span>}
         <span className="quiet">{says}</span>
       </button>
@@ -39,7 +44,14 @@ export function ReleasesScreen() {
       <nav aria-label="Releases">
         <h1>Releases</h1>
         <ul>
-          {item("draft", "The draft", changed.length === 0 ? "Nothing differs from what is live" : `${changed.length} ${changed.length === 1 ? "change" : "changes"} not live yet`, "")}
+          {item(
+            "draft",
+            "The draft",
+            changed.length === 0
+              ? "Nothing differs from what is live"
+              : `${changed.length} ${changed.length === 1 ? "change" : "changes"} not live yet`,
+            "",
+          )}
           {pending.map((one) =>
             item(
               `review-${one.number}`,
@@ -49,9 +61,16 @@ export function ReleasesScreen() {
               "draft",
             ),
           )}
-          {past.slice(0, 3).map((one) =>
-            item(`review-${one.number}`, `Review ${one.number}`, `by ${nameOf(one.askedBy)}, ${timeWords(one.askedAt, zone)}`, one.state),
-          )}
+          {past
+            .slice(0, 3)
+            .map((one) =>
+              item(
+                `review-${one.number}`,
+                `Review ${one.number}`,
+                `by ${nameOf(one.askedBy)}, ${timeWords(one.askedAt, zone)}`,
+                one.state,
+              ),
+            )}
           {now?.releases.map((one) =>
             item(
               `release-${one.number}`,
@@ -70,4 +89,4 @@ export function ReleasesScreen() {
       </div>
     </main>
   );
-} // prettier-ignore
+}

@@ -12,7 +12,11 @@ export interface Effects {
 }
 
 /** For whom `after` changes what is shown, found in a worker. */
-export function useEffects(before: Ruleset | undefined, after: Ruleset | undefined, pages: readonly KnownPage[]): Effects {
+export function useEffects(
+  before: Ruleset | undefined,
+  after: Ruleset | undefined,
+  pages: readonly KnownPage[],
+): Effects {
   const [state, setState] = useState<Effects & { of?: unknown }>({ list: [], share: 0 });
   useEffect(() => {
     if (!before || !after) return;
@@ -28,4 +32,4 @@ export function useEffects(before: Ruleset | undefined, after: Ruleset | undefin
     return () => worker.terminate();
   }, [before, after, pages]);
   return state.of === after ? state : { list: [], share: 0 };
-} // prettier-ignore
+}

@@ -26,7 +26,16 @@ export interface Line {
 }
 
 /** One line a variant and arm over the days, with what went live as upright lines. */
-export function OverDays({ rows, goal, days, lines, measure, releases, today, currency }: {
+export function OverDays({
+  rows,
+  goal,
+  days,
+  lines,
+  measure,
+  releases,
+  today,
+  currency,
+}: {
   rows: readonly ResultRow[];
   goal: string | undefined;
   days: readonly string[];
@@ -37,7 +46,10 @@ export function OverDays({ rows, goal, days, lines, measure, releases, today, cu
   today: string;
   currency: string;
 }) {
-  const byDay = useMemo(() => new Map(parted(rows, "day", goal).map((item) => [item.key, item.outcomes])), [rows, goal]);
+  const byDay = useMemo(
+    () => new Map(parted(rows, "day", goal).map((item) => [item.key, item.outcomes])),
+    [rows, goal],
+  );
   // Days of which nothing is counted yet are no days without anybody.
   const last = [...byDay.keys()].at(-1) ?? "";
   const digits = exponentOf(currency) ?? 2;
@@ -80,7 +92,13 @@ export function OverDays({ rows, goal, days, lines, measure, releases, today, cu
             label: line.name,
             data: days.map((day) => {
               const found = byDay.get(day)?.find((item) => item.variant === line.variant && item.arm === line.arm);
-              return found ? (measure === "value" ? found.value / 10 ** digits : of(found)) : day <= last && (measure === "exposures" || measure === "value") ? 0 : null;
+              return found
+                ? measure === "value"
+                  ? found.value / 10 ** digits
+                  : of(found)
+                : day <= last && (measure === "exposures" || measure === "value")
+                  ? 0
+                  : null;
             }),
             borderColor: chartColour(line.colour),
             backgroundColor: chartColour(line.colour),
@@ -88,7 +106,10 @@ export function OverDays({ rows, goal, days, lines, measure, releases, today, cu
             borderWidth: 2,
             pointRadius: 2,
             spanGaps: true,
-            segment: { borderDash: ({ p1DataIndex }: { p1DataIndex: number }) => (days[p1DataIndex] === today ? [1, 4] : undefined) },
+            segment: {
+              borderDash: ({ p1DataIndex }: { p1DataIndex: number }) =>
+                days[p1DataIndex] === today ? [1, 4] : undefined,
+            },
           })),
         }}
         options={{
@@ -96,11 +117,20 @@ export function OverDays({ rows, goal, days, lines, measure, releases, today, cu
           interaction: { mode: "index", intersect: false },
           scales: {
             x: { grid: { display: false }, ticks: { color: token("--quiet"), maxRotation: 0, autoSkipPadding: 12 } },
-            y: { beginAtZero: true, grid: { color: token("--hair") }, ticks: { color: token("--quiet") }, title: { display: true, text: measure === "value" ? `Value, ${currency}` : name, color: token("--quiet") } },
+            y: {
+              beginAtZero: true,
+              grid: { color: token("--hair") },
+              ticks: { color: token("--quiet") },
+              title: {
+                display: true,
+                text: measure === "value" ? `Value, ${currency}` : name,
+                color: token("--quiet"),
+              },
+            },
           },
           plugins: { legend: { position: "bottom", labels: { boxWidth: 18, boxHeight: 2, color: token("--ink") } } },
         }}
       />
     </div>
   );
-} // prettier-ignore
+}

@@ -18,14 +18,34 @@ export function Rate({ of, most, colour }: { of: Share; most: number; colour: st
 }
 
 /** An interval on a scale, its middle value marked; 0 is drawn if it lies within. */
-export function IntervalBar({ interval, at, from, to, colour }: { interval: Interval; at: number; from: number; to: number; colour: string }) {
+export function IntervalBar({
+  interval,
+  at,
+  from,
+  to,
+  colour,
+}: {
+  interval: Interval;
+  at: number;
+  from: number;
+  to: number;
+  colour: string;
+}) {
   const x = (value: number) => `${(100 * (Math.min(to, Math.max(from, value)) - from)) / (to - from || 1)}%`;
   return (
     <svg className="intervalbar" aria-hidden>
       <line x1="0" x2="100%" y1="7" y2="7" stroke="var(--hair)" />
       {from < 0 && <line x1={x(0)} x2={x(0)} y1="0" y2="14" stroke="var(--quiet)" strokeDasharray="2 2" />}
-      <line x1={x(interval[0])} x2={x(interval[1])} y1="7" y2="7" stroke={colour} strokeWidth="4" strokeOpacity="0.45" />
+      <line
+        x1={x(interval[0])}
+        x2={x(interval[1])}
+        y1="7"
+        y2="7"
+        stroke={colour}
+        strokeWidth="4"
+        strokeOpacity="0.45"
+      />
       <circle cx={x(at)} cy="7" r="3.5" fill={colour} />
     </svg>
   );
-} // prettier-ignore
+}

@@ -33,7 +33,17 @@ export function TestView({ name, arms, outcomes, did, hits, colour }: Props) {
         {mismatch ? (
           <>Do not read this test: visitors were not shared out as its weights say.</>
         ) : best ? (
-          <>Arm <b>{best.id}</b> is better than {control?.content === null ? "the control" : <>arm <b>{control?.id}</b></>}, as far as one may be sure.</>
+          <>
+            Arm <b>{best.id}</b> is better than{" "}
+            {control?.content === null ? (
+              "the control"
+            ) : (
+              <>
+                arm <b>{control?.id}</b>
+              </>
+            )}
+            , as far as one may be sure.
+          </>
         ) : judged.some((item) => item.says === "worse") && judged.every((item) => item.says !== "early") ? (
           <>No arm is better than {control?.content === null ? "the control" : `arm ${control?.id}`}.</>
         ) : (
@@ -43,18 +53,29 @@ export function TestView({ name, arms, outcomes, did, hits, colour }: Props) {
       <ul className="plain stack">
         {judged.map((item) => (
           <li key={item.id} className="testline">
-            <span>Arm <b>{item.id}</b></span>
-            <span className={item.says === "better" ? "yes" : item.says === "worse" ? "no" : "quiet"}>{verdictText(item, shares, control?.id)}</span>
+            <span>
+              Arm <b>{item.id}</b>
+            </span>
+            <span className={item.says === "better" ? "yes" : item.says === "worse" ? "no" : "quiet"}>
+              {verdictText(item, shares, control?.id)}
+            </span>
             <span className="rate">
-              <b>{item.by >= 0 ? "+" : "−"}{share(Math.abs(item.by)).replace(" %", "")} points</b>
+              <b>
+                {item.by >= 0 ? "+" : "−"}
+                {share(Math.abs(item.by)).replace(" %", "")} points
+              </b>
               <IntervalBar interval={item.interval} at={item.by} from={-spread} to={spread} colour={colour} />
-              <span className="quiet">{signed(item.interval[0])} to {signed(item.interval[1])}</span>
+              <span className="quiet">
+                {signed(item.interval[0])} to {signed(item.interval[1])}
+              </span>
             </span>
           </li>
         ))}
       </ul>
       <span className="quiet">
-        Of {plain(seen)} visitors who agreed to be remembered, the share who {did}, beside {control?.content === null ? "the control" : `arm ${control?.id}`}. Intervals at {Math.round(usualConfidence * 100)} % (Newcombe; Bonferroni for several arms).{" "}
+        Of {plain(seen)} visitors who agreed to be remembered, the share who {did}, beside{" "}
+        {control?.content === null ? "the control" : `arm ${control?.id}`}. Intervals at{" "}
+        {Math.round(usualConfidence * 100)} % (Newcombe; Bonferroni for several arms).{" "}
         {ratio === undefined
           ? "Nobody has seen it yet."
           : mismatch
@@ -64,12 +85,19 @@ export function TestView({ name, arms, outcomes, did, hits, colour }: Props) {
       </span>
     </section>
   );
-} // prettier-ignore
+}
 
 const signed = (value: number): string => `${value >= 0 ? "+" : "−"}${share(Math.abs(value)).replace(" %", "")}`;
 
-function verdictText(item: ArmVerdict, shares: readonly (Share & { id: string })[], control: string | undefined): string {
-  const sure = item.p === undefined ? "" : ` One may be ${item.p < 0.0001 ? "more than 99.99" : ((1 - item.p) * 100).toFixed(item.p < 0.01 ? 2 : 0)} % sure that it is no chance.`;
+function verdictText(
+  item: ArmVerdict,
+  shares: readonly (Share & { id: string })[],
+  control: string | undefined,
+): string {
+  const sure =
+    item.p === undefined
+      ? ""
+      : ` One may be ${item.p < 0.0001 ? "more than 99.99" : ((1 - item.p) * 100).toFixed(item.p < 0.01 ? 2 : 0)} % sure that it is no chance.`;
   switch (item.says) {
     case "mismatch":
       return "Not to be read.";
@@ -78,9 +106,14 @@ function verdictText(item: ArmVerdict, shares: readonly (Share & { id: string })
     case "worse":
       return `Worse.${sure}`;
     case "early": {
-      const few = [item.id, control].some((id) => shares.some((one) => one.id === id && Math.min(one.hits, one.of - one.hits) < leastEach));
-      const needed = item.needed === undefined ? "" : ` A difference of this size takes about ${plain(item.needed)} visitors an arm.`;
+      const few = [item.id, control].some((id) =>
+        shares.some((one) => one.id === id && Math.min(one.hits, one.of - one.hits) < leastEach),
+      );
+      const needed =
+        item.needed === undefined
+          ? ""
+          : ` A difference of this size takes about ${plain(item.needed)} visitors an arm.`;
       return `Too early to tell: ${few ? `fewer than ${leastEach} did it, or did not` : "it may as well be chance"}.${needed}`;
     }
   }
-} // prettier-ignore
+}

@@ -93,20 +93,31 @@ function TypeFields({ type }: { type: BlockType }) {
   const at = ["blockTypes", type.id];
   const setFields = (fields: BlockType["fields"], says: string) =>
     draft.edit(says, [{ do: "set", at: [...at, "fields"], before: type.fields, after: fields }]);
-  const contents = [...allContents(ruleset).map((item) => item.content), ...ruleset.library.map((block) => block.content)];
-  const filled = (field: string) => contents.filter((content) => content.type === type.id && content.fields[field] !== undefined).length;
+  const contents = [
+    ...allContents(ruleset).map((item) => item.content),
+    ...ruleset.library.map((block) => block.content),
+  ];
+  const filled = (field: string) =>
+    contents.filter((content) => content.type === type.id && content.fields[field] !== undefined).length;
   return (
     <div className="stack">
       <Field
         label="Name of the kind"
         value={type.name}
         problem={(name) => (name.trim() === "" ? "Give it a name" : undefined)}
-        onCommit={(name) => draft.edit(`Kind of block ${type.name} renamed`, [{ do: "set", at: [...at, "name"], before: type.name, after: name }])}
+        onCommit={(name) =>
+          draft.edit(`Kind of block ${type.name} renamed`, [
+            { do: "set", at: [...at, "name"], before: type.name, after: name },
+          ])
+        }
       />
       {type.fields.map((field, index) => {
         const uses = filled(field.id);
         const change = (next: Partial<typeof field>, says: string) =>
-          setFields(type.fields.map((item, i) => (i === index ? { ...item, ...next } : item)), says);
+          setFields(
+            type.fields.map((item, i) => (i === index ? { ...item, ...next } : item)),
+            says,
+          );
         return (
           <div key={field.id} className="row">
             <Field
@@ -119,7 +130,9 @@ function TypeFields({ type }: { type: BlockType }) {
               select
               value={field.kind}
               disabled={uses > 0}
-              onChange={(event) => change({ kind: event.target.value as FieldKind }, `Kind of the field ${field.name} of ${type.name}`)}
+              onChange={(event) =>
+                change({ kind: event.target.value as FieldKind }, `Kind of the field ${field.name} of ${type.name}`)
+              }
               sx={{ width: 220 }}
               slotProps={{ htmlInput: { "aria-label": `Kind of ${field.name}` } }}
             >
@@ -134,7 +147,12 @@ function TypeFields({ type }: { type: BlockType }) {
               aria-label={`Remove the field ${field.name}`}
               disabled={uses > 0}
               title={uses > 0 ? `Filled in ${uses} times` : undefined}
-              onClick={() => setFields(type.fields.filter((_, i) => i !== index), `Field ${field.name} of ${type.name} removed`)}
+              onClick={() =>
+                setFields(
+                  type.fields.filter((_, i) => i !== index),
+                  `Field ${field.name} of ${type.name} removed`,
+                )
+              }
             >
               <Trash2 size={14} />
             </IconButton>
@@ -151,4 +169,4 @@ function TypeFields({ type }: { type: BlockType }) {
       />
     </div>
   );
-} // prettier-ignore
+}

@@ -34,7 +34,7 @@ export function OtherHosts() {
       ))}
       <AddLine
         label="Another host"
-        placeholder="seeds.brackenfold.example"
+        placeholder="help.example.com"
         problem={(text) => (otherHosts.includes(text) ? "It is in the list already" : hostProblem(text))}
         onAdd={(text) => save([...otherHosts, text])}
       />

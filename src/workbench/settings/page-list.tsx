@@ -82,7 +82,9 @@ export function PageList() {
           <div key={page.path} className="row line">
             <code>{page.path}</code>
             <span className="quiet" style={{ flex: 1 }}>
-              {[page.title, page.facts.category, page.facts.tags?.join(", "), page.facts.language].filter(Boolean).join(" · ")}
+              {[page.title, page.facts.category, page.facts.tags?.join(", "), page.facts.language]
+                .filter(Boolean)
+                .join(" · ")}
             </span>
             <IconButton
               size="small"
@@ -93,8 +95,10 @@ export function PageList() {
             </IconButton>
           </div>
         ))}
-        {found.length === 0 && <span className="quiet">{pages.length === 0 ? "There are none yet." : "None is called so."}</span>}
+        {found.length === 0 && (
+          <span className="quiet">{pages.length === 0 ? "There are none yet." : "None is called so."}</span>
+        )}
       </div>
     </Section>
   );
-} // prettier-ignore
+}

@@ -36,7 +36,9 @@ export function SheetScreen() {
   const zone = zoneOf(ruleset.site.zone);
   const [mode, setMode] = useState<Mode>("pages");
   const [chosen, setChosen] = useState<readonly string[]>(() => lenses.slice(0, 4).map((item) => item.id));
-  const [paths, setPaths] = useState<readonly string[]>(() => ["/", "/ferns", "/cart"].filter((path) => pages.some((page) => page.path === path)));
+  const [paths, setPaths] = useState<readonly string[]>(() =>
+    ["/", "/ferns", "/cart"].filter((path) => pages.some((page) => page.path === path)),
+  );
   const [times, setTimes] = useState<readonly number[]>(() => {
     const at = Date.parse(now);
     return [at, nextWeekday(at, 1, 10 * 60 + 15, zone), nextWeekday(at, 5, 12 * 60, zone)];
@@ -55,17 +57,27 @@ export function SheetScreen() {
     const across =
       mode === "times"
         ? { times: times.map((at) => ({ at, title: shortInstantPhrase(at, ruleset.site.zone) })) }
-        : { pages: (mode === "pages" ? paths : [new URL(visitors[0]?.visit.url ?? `${ruleset.site.origin}/`).pathname]).map((path) => ({ path, title: titleOf(path) })) };
+        : {
+            pages: (mode === "pages"
+              ? paths
+              : [new URL(visitors[0]?.visit.url ?? `${ruleset.site.origin}/`).pathname]
+            ).map((path) => ({ path, title: titleOf(path) })),
+          };
     const made = sheetCells(look.engine, mode === "widths" ? visitors.slice(0, 1) : visitors, across, facts);
     if (mode !== "widths") return made.map((cell) => ({ ...cell, width: widthOf(cell.visit) }));
-    return made.flatMap((cell) => allWidths.map((width) => ({ ...cell, key: `${cell.key} ${width}`, column: widthNames[width], width })));
+    return made.flatMap((cell) =>
+      allWidths.map((width) => ({ ...cell, key: `${cell.key} ${width}`, column: widthNames[width], width })),
+    );
     // eslint-disable-next-line react-hooks/exhaustive-deps -- titles follow the pages
   }, [mode, visitors, paths, times, look.engine, facts, ruleset.site]);
 
   const columns = mode === "pages" ? paths.length : mode === "times" ? times.length : allWidths.length;
   const reference = cells.find((cell) => cell.key === against);
   const [reachSlot, reachVariant] = reach.split("/");
-  const slotName = (id: string) => ({ "*redirect": "the redirect", "*popup": "the pop-up", "*cart": "the cart’s total" })[id] ?? ruleset.slots.find((item) => item.id === id)?.name ?? id;
+  const slotName = (id: string) =>
+    ({ "*redirect": "the redirect", "*popup": "the pop-up", "*cart": "the cart’s total" })[id] ??
+    ruleset.slots.find((item) => item.id === id)?.name ??
+    id;
   const says = (cell: SheetCell): string => {
     if (cell.decision.redirect) return `sent to ${cell.decision.redirect.location}`;
     if (!reference) return "";
@@ -73,15 +85,21 @@ export function SheetScreen() {
     const differs = differingParts(reference.decision, cell.decision);
     return differs.length === 0 ? "the same" : `differs: ${differs.map(slotName).join(", ")}`;
   };
-  const reached = (cell: SheetCell) => reachSlot !== undefined && reach !== "" && showsVariant(cell, reachSlot, reachVariant || null);
+  const reached = (cell: SheetCell) =>
+    reachSlot !== undefined && reach !== "" && showsVariant(cell, reachSlot, reachVariant || null);
   const marksOf = (cell: SheetCell): Marks => {
     const out: Marks = {};
     const mark = (id: string) => {
       const slot = ruleset.slots.find((item) => item.id === id);
       const index = slot ? indexIn(slot, cell.decision.slots[id]?.[0]?.variant ?? null) : -1;
-      out[id] = { label: `${slot?.name} · ${index < 0 ? "fallback" : letterOf(index)}`, colour: hexOf(index), selected: true };
+      out[id] = {
+        label: `${slot?.name} · ${index < 0 ? "fallback" : letterOf(index)}`,
+        colour: hexOf(index),
+        selected: true,
+      };
     };
-    if (reference && cell.key !== reference.key) for (const id of differingParts(reference.decision, cell.decision)) if (!id.startsWith("*")) mark(id);
+    if (reference && cell.key !== reference.key)
+      for (const id of differingParts(reference.decision, cell.decision)) if (!id.startsWith("*")) mark(id);
     if (reached(cell) && reachSlot) mark(reachSlot);
     return out;
   };
@@ -95,13 +113,21 @@ export function SheetScreen() {
         row: cell.row,
         column: cell.column,
         says: says(cell),
-        marked: reached(cell) || (reference !== undefined && cell.key !== reference.key && differingParts(reference.decision, cell.decision).length > 0),
+        marked:
+          reached(cell) ||
+          (reference !== undefined &&
+            cell.key !== reference.key &&
+            differingParts(reference.decision, cell.decision).length > 0),
         picture: await handles.current.get(cell.key)?.picture(),
       });
     }
-    const blob = await drawSheet(`${ruleset.site.name}: ${modes[mode].toLowerCase()}`, pictures, columns, { width: 360, height: 280 });
+    const blob = await drawSheet(`${ruleset.site.name}: ${modes[mode].toLowerCase()}`, pictures, columns, {
+      width: 360,
+      height: 280,
+    });
     setDrawing(undefined);
-    if (!blob || pictures.every((item) => !item.picture)) return enqueueSnackbar("No picture could be made: the pages did not answer.", { variant: "warning" });
+    if (!blob || pictures.every((item) => !item.picture))
+      return enqueueSnackbar("No picture could be made: the pages did not answer.", { variant: "warning" });
     const link = document.createElement("a");
     link.href = URL.createObjectURL(blob);
     link.download = `${ruleset.site.id}-sheet.png`;
@@ -114,7 +140,13 @@ export function SheetScreen() {
     <main className="settings sheetscreen">
       <div className="row noprint">
         <h1>Contact sheet</h1>
-        <ToggleButtonGroup exclusive size="small" value={mode} onChange={(_, next: Mode | null) => next && (setMode(next), setAgainst(undefined))} aria-label="What is on the sheet">
+        <ToggleButtonGroup
+          exclusive
+          size="small"
+          value={mode}
+          onChange={(_, next: Mode | null) => next && (setMode(next), setAgainst(undefined))}
+          aria-label="What is on the sheet"
+        >
           {(Object.keys(modes) as Mode[]).map((item) => (
             <ToggleButton key={item} value={item}>
               {modes[item]}
@@ -157,15 +189,24 @@ export function SheetScreen() {
                   slotProps={{ inputLabel: { shrink: true } }}
                   onChange={(event) => {
                     const local = parseLocal(event.target.value);
-                    if (local !== undefined) setTimes(times.map((item, i) => (i === index ? zone.toInstant(local) : item)));
+                    if (local !== undefined)
+                      setTimes(times.map((item, i) => (i === index ? zone.toInstant(local) : item)));
                   }}
                 />
-                <IconButton size="small" aria-label={`Take out time ${index + 1}`} disabled={times.length === 1} onClick={() => setTimes(times.filter((_, i) => i !== index))}>
+                <IconButton
+                  size="small"
+                  aria-label={`Take out time ${index + 1}`}
+                  disabled={times.length === 1}
+                  onClick={() => setTimes(times.filter((_, i) => i !== index))}
+                >
                   <X size={13} />
                 </IconButton>
               </span>
             ))}
-            <Button startIcon={<Plus size={13} />} onClick={() => setTimes([...times, (times.at(-1) ?? Date.parse(now)) + 86_400_000])}>
+            <Button
+              startIcon={<Plus size={13} />}
+              onClick={() => setTimes([...times, (times.at(-1) ?? Date.parse(now)) + 86_400_000])}
+            >
               A time
             </Button>
           </div>
@@ -191,10 +232,16 @@ export function SheetScreen() {
         {cells.map((cell) => {
           const word = says(cell);
           return (
-            <figure key={cell.key} data-cell={cell.key} className={`${cell.key === against ? "reference" : ""}${reached(cell) ? " reached" : ""}`}>
+            <figure
+              key={cell.key}
+              data-cell={cell.key}
+              className={`${cell.key === against ? "reference" : ""}${reached(cell) ? " reached" : ""}`}
+            >
               <figcaption>
                 <b>{cell.row}</b> <span className="quiet">{cell.column}</span>
-                {word && <div className={word === "the same" || cell.key === against ? "quiet" : "differs"}>{word}</div>}
+                {word && (
+                  <div className={word === "the same" || cell.key === against ? "quiet" : "differs"}>{word}</div>
+                )}
               </figcaption>
               <SiteCell
                 ref={(handle) => {
@@ -212,14 +259,21 @@ export function SheetScreen() {
                   const slot = ruleset.slots.find((item) => item.id === id);
                   const index = slot ? indexIn(slot, shown[0]?.variant ?? null) : -1;
                   return index < 0 ? null : (
-                    <span key={id} style={{ background: colourOf(index) }} title={`${slot?.name}: ${slot?.variants[index]?.name}`}>
+                    <span
+                      key={id}
+                      style={{ background: colourOf(index) }}
+                      title={`${slot?.name}: ${slot?.variants[index]?.name}`}
+                    >
                       {slot?.name} {letterOf(index)}
                     </span>
                   );
                 })}
               </div>
               <div className="row noprint">
-                <Button onClick={() => setAgainst(cell.key === against ? undefined : cell.key)} aria-pressed={cell.key === against}>
+                <Button
+                  onClick={() => setAgainst(cell.key === against ? undefined : cell.key)}
+                  aria-pressed={cell.key === against}
+                >
                   {cell.key === against ? "Compare no longer" : "Compare with this"}
                 </Button>
                 <Button
@@ -238,4 +292,4 @@ export function SheetScreen() {
       </div>
     </main>
   );
-} // prettier-ignore
+}

@@ -23,7 +23,9 @@ class Asked<To, From> {
   #fail: ((error: Error) => void) | undefined;
   constructor(readonly worker: Worker) {
     worker.addEventListener("message", ({ data }: MessageEvent<From>) => this.heard(data));
-    worker.addEventListener("error", (event) => this.fail(new Error(event.message || "A worker could not be started.")));
+    worker.addEventListener("error", (event) =>
+      this.fail(new Error(event.message || "A worker could not be started.")),
+    );
   }
   heard(message: From): void {
     this.#answer?.(message);
@@ -41,7 +43,7 @@ class Asked<To, From> {
       this.say(message, transfer);
     });
   }
-} // prettier-ignore
+}
 
 /** One that decides, and asks in between where addresses are. */
 class Decider extends Asked<ToReplay, FromReplay> {
@@ -86,9 +88,10 @@ export class Crew {
       return decider.ask({ do: "lines", lines }, [lines.bytes.buffer, lines.numbers.buffer]);
     });
     for (const answer of await Promise.all(answers))
-      if (answer.says === "taken") for (const name of ["lines", "views", "broken"] as const) sum[name] += answer.progress[name];
+      if (answer.says === "taken")
+        for (const name of ["lines", "views", "broken"] as const) sum[name] += answer.progress[name];
     return sum;
-  } // prettier-ignore
+  }
   async tallies(): Promise<Tally[]> {
     const answers = await Promise.all(this.#deciders.map((decider) => decider.ask({ do: "tally" })));
     return answers.flatMap((answer) => (answer.says === "tally" ? [answer.tally] : []));

@@ -11,7 +11,8 @@ import { chartColour, dayLabel, token } from "../parts/charts";
 export function OverTime({ tally, slot, of, zone }: { tally: Tally; slot: Slot; of: "shown" | "other"; zone: string }) {
   const { labels, series, changed, daily } = useMemo(() => {
     const { bins, variants, changed, daily } = overTime(tally, slot.id, of, zone);
-    const label = (at: number) => `${dayLabel(formatLocal(at).slice(0, 10))}${daily ? "" : ` ${formatLocal(at).slice(11, 16)}`}`;
+    const label = (at: number) =>
+      `${dayLabel(formatLocal(at).slice(0, 10))}${daily ? "" : ` ${formatLocal(at).slice(11, 16)}`}`;
     return {
       daily,
       labels: bins.map(label),
@@ -31,20 +32,48 @@ export function OverTime({ tally, slot, of, zone }: { tally: Tally; slot: Slot; 
         data={{
           labels,
           datasets: [
-            ...(changed ? [{ type: "line" as const, label: "Changed", data: changed, borderColor: token("--ink"), backgroundColor: token("--ink"), borderWidth: 1.5, pointRadius: 0 }] : []),
-            ...series.map((item) => ({ type: "bar" as const, label: item.name, data: item.values, backgroundColor: chartColour(item.index), stack: "shown" })),
+            ...(changed
+              ? [
+                  {
+                    type: "line" as const,
+                    label: "Changed",
+                    data: changed,
+                    borderColor: token("--ink"),
+                    backgroundColor: token("--ink"),
+                    borderWidth: 1.5,
+                    pointRadius: 0,
+                  },
+                ]
+              : []),
+            ...series.map((item) => ({
+              type: "bar" as const,
+              label: item.name,
+              data: item.values,
+              backgroundColor: chartColour(item.index),
+              stack: "shown",
+            })),
           ],
         }}
         options={{
           maintainAspectRatio: false,
           interaction: { mode: "index", intersect: false },
           scales: {
-            x: { stacked: true, grid: { display: false }, ticks: { color: token("--quiet"), maxRotation: 0, autoSkipPadding: 12 } },
-            y: { stacked: true, beginAtZero: true, grid: { color: token("--hair") }, ticks: { color: token("--quiet"), precision: 0 }, title: { display: true, text: "Page views", color: token("--quiet") } },
+            x: {
+              stacked: true,
+              grid: { display: false },
+              ticks: { color: token("--quiet"), maxRotation: 0, autoSkipPadding: 12 },
+            },
+            y: {
+              stacked: true,
+              beginAtZero: true,
+              grid: { color: token("--hair") },
+              ticks: { color: token("--quiet"), precision: 0 },
+              title: { display: true, text: "Page views", color: token("--quiet") },
+            },
           },
           plugins: { legend: { position: "bottom", labels: { boxWidth: 12, color: token("--ink") } } },
         }}
       />
     </div>
   );
-} // prettier-ignore
+}

@@ -45,8 +45,14 @@ async function take({ bytes, numbers }: Lines): Promise<void> {
 addEventListener("message", ({ data }: MessageEvent<ToReplay>) => {
   if (data.do === "start") {
     const { ruleset, against, consent, pages } = data;
-    replay = new Replay(ruleset, { against, consent, detail: true, pages: factsByPath(pages), lookup: (address) => places.get(nameOf(address)) });
+    replay = new Replay(ruleset, {
+      against,
+      consent,
+      detail: true,
+      pages: factsByPath(pages),
+      lookup: (address) => places.get(nameOf(address)),
+    });
   } else if (data.do === "lines") void take(data.lines);
   else if (data.do === "places") waiting?.(data.places);
   else if (replay) post({ says: "tally", tally: replay.tally() });
-}); // prettier-ignore
+});

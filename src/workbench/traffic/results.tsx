@@ -40,27 +40,58 @@ const missingWords: Record<NotCarried, string> = {
 export function TrafficResults({ tally, live, draft, consent, seconds }: Props) {
   const { look, facts } = useDesk();
   const go = useGo();
-  const find = (test: (key: CountKey) => boolean): Counts => tally.counts.find((item) => test(item.key)) ?? { views: 0, visits: 0 };
+  const find = (test: (key: CountKey) => boolean): Counts =>
+    tally.counts.find((item) => test(item.key)) ?? { views: 0, visits: 0 };
   const changed = find((key) => key.of === "changed");
   const moves = useMemo(
-    () => tally.counts.flatMap((item) => (item.key.of === "move" && item.views > 0 ? [{ ...item.key, views: item.views, visits: item.visits }] : [])).sort((a, b) => b.views - a.views),
+    () =>
+      tally.counts
+        .flatMap((item) =>
+          item.key.of === "move" && item.views > 0 ? [{ ...item.key, views: item.views, visits: item.visits }] : [],
+        )
+        .sort((a, b) => b.views - a.views),
     [tally],
   );
   // All slots of both, the draft's first; what is gone from it stands at the end.
-  const slots = useMemo(() => [...draft.slots, ...live.slots.filter((slot) => !draft.slots.some((item) => item.id === slot.id))], [draft, live]);
-  const movedIn = (slot: string) => moves.filter((move) => move.slot === slot).reduce((sum, move) => sum + move.views, 0);
-  const seen = (slot: string) => tally.counts.some(({ key }) => (key.of === "shown" || key.of === "other") && key.slot === slot);
+  const slots = useMemo(
+    () => [...draft.slots, ...live.slots.filter((slot) => !draft.slots.some((item) => item.id === slot.id))],
+    [draft, live],
+  );
+  const movedIn = (slot: string) =>
+    moves.filter((move) => move.slot === slot).reduce((sum, move) => sum + move.views, 0);
+  const seen = (slot: string) =>
+    tally.counts.some(({ key }) => (key.of === "shown" || key.of === "other") && key.slot === slot);
   const first = [...slots].sort((a, b) => movedIn(b.id) - movedIn(a.id)).find((slot) => seen(slot.id)) ?? slots[0];
   const [chosen, setChosen] = useState(first?.id ?? "");
   const slot = slots.find((item) => item.id === chosen);
   const missing = useMemo(() => notCarried([live, draft], consent), [live, draft, consent]);
   const through = (example: Example) => {
     look.setVisit(example.visit);
-    go(example.slot.startsWith("*") ? "/" : variantAddress(example.slot, example.after === "fallback" || example.after === "" ? undefined : example.after.split("+")[0]));
+    go(
+      example.slot.startsWith("*")
+        ? "/"
+        : variantAddress(
+            example.slot,
+            example.after === "fallback" || example.after === "" ? undefined : example.after.split("+")[0],
+          ),
+    );
   };
   const nameOf = (slotId: string, ids: string) =>
-    ids === "" ? "nothing" : ids.split("+").map((id) => (id === "fallback" ? "the fallback" : (slots.find((item) => item.id === slotId)?.variants.find((item) => item.id === id)?.name ?? live.slots.find((item) => item.id === slotId)?.variants.find((item) => item.id === id)?.name ?? [...draft.popups, ...draft.redirects].find((item) => item.id === id)?.name ?? id))).join(", ");
-  const placeOf = (id: string) => (id === "*popup" ? "Pop-ups" : id === "*redirect" ? "Redirects" : (slots.find((item) => item.id === id)?.name ?? id));
+    ids === ""
+      ? "nothing"
+      : ids
+          .split("+")
+          .map((id) =>
+            id === "fallback"
+              ? "the fallback"
+              : (slots.find((item) => item.id === slotId)?.variants.find((item) => item.id === id)?.name ??
+                live.slots.find((item) => item.id === slotId)?.variants.find((item) => item.id === id)?.name ??
+                [...draft.popups, ...draft.redirects].find((item) => item.id === id)?.name ??
+                id),
+          )
+          .join(", ");
+  const placeOf = (id: string) =>
+    id === "*popup" ? "Pop-ups" : id === "*redirect" ? "Redirects" : (slots.find((item) => item.id === id)?.name ?? id);
   const countries = Object.entries(tally.countries).filter(([, counts]) => counts.views > 0);
   const anyChange = changed.views > 0;
   const figures: [string, string][] = [
@@ -76,23 +107,42 @@ export function TrafficResults({ tally, live, draft, consent, seconds }: Props) 
       <section className="stack" aria-label="What would change">
         <p className="serif big">
           {anyChange ? (
-            <>The draft would show something else on <b>{plain(changed.views)}</b> of {plain(tally.views)} page views ({percent(changed.views, tally.views)}), in <b>{plain(changed.visits)}</b> of {plain(tally.visits)} visits.</>
+            <>
+              The draft would show something else on <b>{plain(changed.views)}</b> of {plain(tally.views)} page views (
+              {percent(changed.views, tally.views)}), in <b>{plain(changed.visits)}</b> of {plain(tally.visits)} visits.
+            </>
           ) : (
             <>The draft would show all of these {plain(tally.views)} page views just what is live.</>
           )}
         </p>
         <dl className="figures">
-          {figures.map(([name, value]) => <div key={name}><dd>{value}</dd><dt>{name}</dt></div>)}
+          {figures.map(([name, value]) => (
+            <div key={name}>
+              <dd>{value}</dd>
+              <dt>{name}</dt>
+            </div>
+          ))}
         </dl>
         <span className="quiet">
-          {instantPhrase(tally.from, draft.site.zone)} to {instantPhrase(tally.until, draft.site.zone)}, {draft.site.zone}. Read and decided in {seconds.toFixed(1)} s, {plain(Math.round(tally.lines / Math.max(seconds, 0.01)))} lines a second.
+          {instantPhrase(tally.from, draft.site.zone)} to {instantPhrase(tally.until, draft.site.zone)},{" "}
+          {draft.site.zone}. Read and decided in {seconds.toFixed(1)} s,{" "}
+          {plain(Math.round(tally.lines / Math.max(seconds, 0.01)))} lines a second.
         </span>
       </section>
       {moves.length > 0 && (
         <section className="stack" aria-label="From what to what">
           <h2>From what to what</h2>
           <table className="grid">
-            <thead><tr><th>Where</th><th>Live shows</th><th>The draft shows</th><th className="num">Page views</th><th className="num">Visits</th><th>Look through</th></tr></thead>
+            <thead>
+              <tr>
+                <th>Where</th>
+                <th>Live shows</th>
+                <th>The draft shows</th>
+                <th className="num">Page views</th>
+                <th className="num">Visits</th>
+                <th>Look through</th>
+              </tr>
+            </thead>
             <tbody>
               {moves.slice(0, 30).map((move) => (
                 <tr key={`${move.slot} ${move.before} ${move.after}`}>
@@ -102,10 +152,27 @@ export function TrafficResults({ tally, live, draft, consent, seconds }: Props) 
                   <td className="num">{plain(move.views)}</td>
                   <td className="num">{plain(move.visits)}</td>
                   <td>
-                    {tally.examples.filter((item) => item.slot === move.slot && item.before === move.before && item.after === move.after).slice(0, 3).map((item, index) => {
-                      const phrases = visitPhrases(item.visit, draft, new Map([...facts].map(([path]) => [path, path])));
-                      return <Button key={index} size="small" color="secondary" title={`${phrases.page}, ${phrases.visitor} on ${phrases.device} in ${phrases.place}, ${phrases.arrival}, ${phrases.time}`} onClick={() => through(item)}>{`Visit ${index + 1}`}</Button>;
-                    })}
+                    {tally.examples
+                      .filter(
+                        (item) => item.slot === move.slot && item.before === move.before && item.after === move.after,
+                      )
+                      .slice(0, 3)
+                      .map((item, index) => {
+                        const phrases = visitPhrases(
+                          item.visit,
+                          draft,
+                          new Map([...facts].map(([path]) => [path, path])),
+                        );
+                        return (
+                          <Button
+                            key={index}
+                            size="small"
+                            color="secondary"
+                            title={`${phrases.page}, ${phrases.visitor} on ${phrases.device} in ${phrases.place}, ${phrases.arrival}, ${phrases.time}`}
+                            onClick={() => through(item)}
+                          >{`Visit ${index + 1}`}</Button>
+                        );
+                      })}
                   </td>
                 </tr>
               ))}
@@ -118,8 +185,19 @@ export function TrafficResults({ tally, live, draft, consent, seconds }: Props) 
         <section className="stack" aria-label="Who would see what">
           <div className="row">
             <h2 style={{ flex: 1 }}>Who would see what</h2>
-            <TextField select label="Slot" value={chosen} onChange={(event) => setChosen(event.target.value)} sx={{ width: 240 }}>
-              {slots.map((item) => <MenuItem key={item.id} value={item.id}>{item.name}{movedIn(item.id) > 0 && <span className="quiet">&ensp;{plain(movedIn(item.id))} changed</span>}</MenuItem>)}
+            <TextField
+              select
+              label="Slot"
+              value={chosen}
+              onChange={(event) => setChosen(event.target.value)}
+              sx={{ width: 240 }}
+            >
+              {slots.map((item) => (
+                <MenuItem key={item.id} value={item.id}>
+                  {item.name}
+                  {movedIn(item.id) > 0 && <span className="quiet">&ensp;{plain(movedIn(item.id))} changed</span>}
+                </MenuItem>
+              ))}
             </TextField>
           </div>
           <SlotTable tally={tally} slot={slot} live={live} />
@@ -129,11 +207,42 @@ export function TrafficResults({ tally, live, draft, consent, seconds }: Props) 
       <section className="stack" aria-label="Where they were">
         <h2>{anyChange ? "Where it changes" : "Where they were"}</h2>
         <div className="mapside">
-          <ShadedMap title={anyChange ? "Share of page views that change, by country" : "Page views by country"} shares={new Map(countries.filter(([code]) => code).map(([code, counts]) => [code, anyChange ? counts.changedViews / counts.views : counts.views / tally.views]))} says={(code) => { const counts = tally.countries[code]; return counts ? `${plain(counts.changedViews)} of ${plain(counts.views)} page views change` : ""; }} />
+          <ShadedMap
+            title={anyChange ? "Share of page views that change, by country" : "Page views by country"}
+            shares={
+              new Map(
+                countries
+                  .filter(([code]) => code)
+                  .map(([code, counts]) => [
+                    code,
+                    anyChange ? counts.changedViews / counts.views : counts.views / tally.views,
+                  ]),
+              )
+            }
+            says={(code) => {
+              const counts = tally.countries[code];
+              return counts ? `${plain(counts.changedViews)} of ${plain(counts.views)} page views change` : "";
+            }}
+          />
           <table className="grid">
-            <thead><tr><th>Country</th><th className="num">Page views</th><th className="num">Changed</th></tr></thead>
+            <thead>
+              <tr>
+                <th>Country</th>
+                <th className="num">Page views</th>
+                <th className="num">Changed</th>
+              </tr>
+            </thead>
             <tbody>
-              {countries.sort(([, a], [, b]) => b.views - a.views).slice(0, 10).map(([code, counts]) => <tr key={code}><td>{code ? countryName(code) : "not known"}</td><td className="num">{plain(counts.views)}</td><td className="num">{percent(counts.changedViews, counts.views)}</td></tr>)}
+              {countries
+                .sort(([, a], [, b]) => b.views - a.views)
+                .slice(0, 10)
+                .map(([code, counts]) => (
+                  <tr key={code}>
+                    <td>{code ? countryName(code) : "not known"}</td>
+                    <td className="num">{plain(counts.views)}</td>
+                    <td className="num">{percent(counts.changedViews, counts.views)}</td>
+                  </tr>
+                ))}
             </tbody>
           </table>
         </div>
@@ -144,7 +253,16 @@ export function TrafficResults({ tally, live, draft, consent, seconds }: Props) 
         <ul className="plain">
           {missing.map((item) => (
             <li key={item.what} className="line">
-              <b>{missingWords[item.what]}</b>: {item.judged === "unknown" ? "not known, so nothing that needs it was shown" : "judged as not there"}. <span className="quiet">Asked for by {item.owners.slice(0, 6).map((owner) => owner.name).join("; ")}{item.owners.length > 6 && ` and ${item.owners.length - 6} more`}.</span>
+              <b>{missingWords[item.what]}</b>:{" "}
+              {item.judged === "unknown" ? "not known, so nothing that needs it was shown" : "judged as not there"}.{" "}
+              <span className="quiet">
+                Asked for by{" "}
+                {item.owners
+                  .slice(0, 6)
+                  .map((owner) => owner.name)
+                  .join("; ")}
+                {item.owners.length > 6 && ` and ${item.owners.length - 6} more`}.
+              </span>
             </li>
           ))}
         </ul>
@@ -152,28 +270,57 @@ export function TrafficResults({ tally, live, draft, consent, seconds }: Props) 
       {tally.brokenLines.length > 0 && (
         <section className="stack" aria-label="Broken lines">
           <h2>Broken lines: {plain(tally.broken)}</h2>
-          <ul className="problems">{tally.brokenLines.map((item) => <li key={item.line}><code>line {plain(item.line)}</code> {item.text || "(empty)"}</li>)}</ul>
+          <ul className="problems">
+            {tally.brokenLines.map((item) => (
+              <li key={item.line}>
+                <code>line {plain(item.line)}</code> {item.text || "(empty)"}
+              </li>
+            ))}
+          </ul>
         </section>
       )}
     </>
   );
-} // prettier-ignore
+}
 
 function SlotTable({ tally, slot, live }: { tally: Tally; slot: Slot; live: Ruleset }) {
-  const of = (kind: "shown" | "other" | "unknown", variant: string): Counts => tally.counts.find(({ key }) => key.of === kind && key.slot === slot.id && key.variant === variant) ?? { views: 0, visits: 0 };
+  const of = (kind: "shown" | "other" | "unknown", variant: string): Counts =>
+    tally.counts.find(({ key }) => key.of === kind && key.slot === slot.id && key.variant === variant) ?? {
+      views: 0,
+      visits: 0,
+    };
   const before = live.slots.find((item) => item.id === slot.id);
-  const ids = [...slot.variants.map((item) => item.id), ...(before?.variants ?? []).map((item) => item.id).filter((id) => !slot.variants.some((item) => item.id === id)), "fallback"];
+  const ids = [
+    ...slot.variants.map((item) => item.id),
+    ...(before?.variants ?? []).map((item) => item.id).filter((id) => !slot.variants.some((item) => item.id === id)),
+    "fallback",
+  ];
   const total = (kind: "shown" | "other") => ids.reduce((sum, id) => sum + of(kind, id).views, 0);
   return (
     <table className="grid">
-      <thead><tr><th>Variant</th><th className="num">Live: views</th><th className="num">visits</th><th className="num">Draft: views</th><th className="num">visits</th><th className="num">Share</th><th className="num">Could not tell</th></tr></thead>
+      <thead>
+        <tr>
+          <th>Variant</th>
+          <th className="num">Live: views</th>
+          <th className="num">visits</th>
+          <th className="num">Draft: views</th>
+          <th className="num">visits</th>
+          <th className="num">Share</th>
+          <th className="num">Could not tell</th>
+        </tr>
+      </thead>
       <tbody>
         {ids.map((id) => {
           const [a, b, unknown] = [of("shown", id), of("other", id), of("unknown", id)];
           const item = slot.variants.find((one) => one.id === id) ?? before?.variants.find((one) => one.id === id);
           return (
             <tr key={id} className={a.views === b.views ? "" : "moved"}>
-              <td><span className="shownvariant"><Swatch index={id === "fallback" ? -1 : indexIn(slot, id)} />{item?.name ?? "Fallback"}</span></td>
+              <td>
+                <span className="shownvariant">
+                  <Swatch index={id === "fallback" ? -1 : indexIn(slot, id)} />
+                  {item?.name ?? "Fallback"}
+                </span>
+              </td>
               <td className="num">{plain(a.views)}</td>
               <td className="num">{plain(a.visits)}</td>
               <td className="num">{plain(b.views)}</td>
@@ -186,4 +333,4 @@ function SlotTable({ tally, slot, live }: { tally: Tally; slot: Slot; live: Rule
       </tbody>
     </table>
   );
-} // prettier-ignore
+}

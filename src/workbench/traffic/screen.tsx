@@ -44,7 +44,9 @@ export function TrafficScreen() {
   };
   const runFiles = async (files: readonly File[]) => {
     const reader = new LogReader();
-    const timed = await Promise.all(files.map(async (file) => ({ file, at: await firstTime(file, (line) => reader.read(line)) })));
+    const timed = await Promise.all(
+      files.map(async (file) => ({ file, at: await firstTime(file, (line) => reader.read(line)) })),
+    );
     run(timed.sort((a, b) => a.at - b.at).map((item) => item.file));
   };
   useEffect(() => {
@@ -57,30 +59,67 @@ export function TrafficScreen() {
         <h1>Traffic</h1>
         <div
           className={`dropzone${over ? " over" : ""}`}
-          onDragOver={(event) => { event.preventDefault(); setOver(true); }}
+          onDragOver={(event) => {
+            event.preventDefault();
+            setOver(true);
+          }}
           onDragLeave={() => setOver(false)}
-          onDrop={(event) => { event.preventDefault(); setOver(false); void runFiles([...event.dataTransfer.files]); }}
+          onDrop={(event) => {
+            event.preventDefault();
+            setOver(false);
+            void runFiles([...event.dataTransfer.files]);
+          }}
         >
-          <Button variant="contained" disabled={running} onClick={() => void chooseFiles(".log,.gz,.txt,text/plain,application/gzip", true).then(runFiles)}>Choose access logs</Button>
-          <span className="quiet">or drop them here. Combined Log Format, also packed with gzip; several files are read in the order of their time.</span>
-          <Button disabled={running} onClick={() => run([demoLog])}>Take the made-up log of 200,000 lines</Button>
+          <Button
+            variant="contained"
+            disabled={running}
+            onClick={() => void chooseFiles(".log,.gz,.txt,text/plain,application/gzip", true).then(runFiles)}
+          >
+            Choose access logs
+          </Button>
+          <span className="quiet">
+            or drop them here. Combined Log Format, also packed with gzip; several files are read in the order of their
+            time.
+          </span>
+          <Button disabled={running} onClick={() => run([demoLog])}>
+            Take the made-up log of 200,000 lines
+          </Button>
         </div>
         <div className="navtools">
           <FormControlLabel
-            control={<Checkbox checked={consent} disabled={running} onChange={(event) => { setConsent(event.target.checked); if (sources.length > 0 && phase !== "idle") run(sources, event.target.checked); }} />}
+            control={
+              <Checkbox
+                checked={consent}
+                disabled={running}
+                onChange={(event) => {
+                  setConsent(event.target.checked);
+                  if (sources.length > 0 && phase !== "idle") run(sources, event.target.checked);
+                }}
+              />
+            }
             label="As though all had agreed to be remembered"
           />
-          <span className="quiet">The log stays in this browser. Only its addresses are looked up, on your own server, for the places they belong to.</span>
+          <span className="quiet">
+            The log stays in this browser. Only its addresses are looked up, on your own server, for the places they
+            belong to.
+          </span>
         </div>
         {running && (
           <div className="navtools" role="status" aria-label="Replaying">
             <b>{progress ? `${progress.file}` : "Beginning …"}</b>
-            <LinearProgress aria-label="How much of the log is read" {...(progress && progress.of > 0 ? { variant: "determinate", value: (100 * progress.read) / progress.of } : {})} />
+            <LinearProgress
+              aria-label="How much of the log is read"
+              {...(progress && progress.of > 0
+                ? { variant: "determinate", value: (100 * progress.read) / progress.of }
+                : {})}
+            />
             {progress && (
               <span className="quiet">
-                {plain(progress.lines)} lines, {plain(progress.views)} page views{progress.broken > 0 && `, ${plain(progress.broken)} broken`}
+                {plain(progress.lines)} lines, {plain(progress.views)} page views
+                {progress.broken > 0 && `, ${plain(progress.broken)} broken`}
                 <br />
-                {plain(Math.round(progress.speed))} lines a second{progress.of > 0 && `, ${(progress.read / 1e6).toFixed(0)} of ${(progress.of / 1e6).toFixed(0)} MB`}
+                {plain(Math.round(progress.speed))} lines a second
+                {progress.of > 0 && `, ${(progress.read / 1e6).toFixed(0)} of ${(progress.of / 1e6).toFixed(0)} MB`}
               </span>
             )}
             <Button onClick={stop}>Cancel</Button>
@@ -93,17 +132,35 @@ export function TrafficScreen() {
             <Button onClick={() => run(sources)}>Replay again</Button>
           </div>
         )}
-        {problems.length > 0 && <div className="navtools">{problems.map((problem, index) => <p key={index} className="error" role="alert">{problem}</p>)}</div>}
+        {problems.length > 0 && (
+          <div className="navtools">
+            {problems.map((problem, index) => (
+              <p key={index} className="error" role="alert">
+                {problem}
+              </p>
+            ))}
+          </div>
+        )}
       </nav>
       <div className="detail">
         {tally && judged ? (
-          <TrafficResults key={tally.lines + tally.from} tally={tally} live={judged.live} draft={judged.draft} consent={judged.consent} seconds={state.seconds} />
+          <TrafficResults
+            key={tally.lines + tally.from}
+            tally={tally}
+            live={judged.live}
+            draft={judged.draft}
+            consent={judged.consent}
+            seconds={state.seconds}
+          />
         ) : (
           <div className="teaches wide">
-            {phase === "stopped" ? <p>Cancelled. Nothing was kept.</p> : (
+            {phase === "stopped" ? (
+              <p>Cancelled. Nothing was kept.</p>
+            ) : (
               <p className="serif">
-                What would the draft have shown to the visitors of yesterday? Give it an access log of your server: every page view in it is decided
-                twice, as it is live and as it is in the draft. You see what changes, for how many, where and when, and look through single visits.
+                What would the draft have shown to the visitors of yesterday? Give it an access log of your server:
+                every page view in it is decided twice, as it is live and as it is in the draft. You see what changes,
+                for how many, where and when, and look through single visits.
               </p>
             )}
           </div>
@@ -111,4 +168,4 @@ export function TrafficScreen() {
       </div>
     </main>
   );
-} // prettier-ignore
+}

@@ -86,7 +86,9 @@ export async function firstTime(file: File, read: (line: string) => { at: number
 
 /** Replays logs here in the browser, on as many threads as there are cores (`Crew`). `before` is what an earlier one came to. */
 export function useReplay(actions: Actions, before?: ReplayState) {
-  const [state, setState] = useState<ReplayState>(before ?? { phase: "idle", progress: undefined, tally: undefined, problems: [], seconds: 0 });
+  const [state, setState] = useState<ReplayState>(
+    before ?? { phase: "idle", progress: undefined, tally: undefined, problems: [], seconds: 0 },
+  );
   const running = useRef<{ crew: Crew; abort: AbortController }>(undefined);
   const stop = useCallback(() => {
     running.current?.abort.abort();
@@ -121,9 +123,28 @@ export function useReplay(actions: Actions, before?: ReplayState) {
             await deciding;
             const [readNow, wholeNow] = [readBefore + read, of === 0 ? 0 : whole];
             deciding = crew.decide(shares).then(({ lines, views, broken }) => {
-              if (lines >= mostUnread && broken === lines) throw new Error(`${source.name} is in another format: expected lines of the Combined Log Format, such as 192.0.2.1 - - [24/Nov/2026:10:15:00 +0000] "GET / HTTP/1.1" 200 512 "-" "Mozilla/5.0".`);
+              if (lines >= mostUnread && broken === lines)
+                throw new Error(
+                  `${source.name} is in another format: expected lines of the Combined Log Format, such as 192.0.2.1 - - [24/Nov/2026:10:15:00 +0000] "GET / HTTP/1.1" 200 512 "-" "Mozilla/5.0".`,
+                );
               const seconds = (performance.now() - began) / 1000;
-              setState((old) => (running.current === own ? { ...old, seconds, progress: { file: source.name, read: readNow, of: wholeNow, lines, views, broken, speed: lines / seconds } } : old));
+              setState((old) =>
+                running.current === own
+                  ? {
+                      ...old,
+                      seconds,
+                      progress: {
+                        file: source.name,
+                        read: readNow,
+                        of: wholeNow,
+                        lines,
+                        views,
+                        broken,
+                        speed: lines / seconds,
+                      },
+                    }
+                  : old,
+              );
             });
             // Should it fail, that is found where it is waited for.
             deciding.catch(() => undefined);
@@ -147,9 +168,16 @@ export function useReplay(actions: Actions, before?: ReplayState) {
         const none = tally.lines > 0 && tally.broken === tally.lines;
         if (tally.lines === 0) problems.push("There is no line in it.");
         else if (none) problems.push("None of its lines is in the Combined Log Format.");
-        setState({ phase: none || tally.lines === 0 ? "failed" : "done", progress: undefined, tally: none || tally.lines === 0 ? undefined : tally, problems, seconds: (performance.now() - began) / 1000 });
+        setState({
+          phase: none || tally.lines === 0 ? "failed" : "done",
+          progress: undefined,
+          tally: none || tally.lines === 0 ? undefined : tally,
+          problems,
+          seconds: (performance.now() - began) / 1000,
+        });
       } catch (error) {
-        if (running.current !== own) setState((old) => ({ ...old, phase: old.phase === "running" ? "stopped" : old.phase }));
+        if (running.current !== own)
+          setState((old) => ({ ...old, phase: old.phase === "running" ? "stopped" : old.phase }));
         else setState((old) => ({ ...old, phase: "failed", problems: [...problems, (error as Error).message] }));
       } finally {
         crew.end();
@@ -159,4 +187,4 @@ export function useReplay(actions: Actions, before?: ReplayState) {
     [actions, stop],
   );
   return { state, start, stop };
-} // prettier-ignore
+}

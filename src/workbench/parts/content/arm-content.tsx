@@ -59,9 +59,12 @@ export function ArmContent({ arm, at, name, variant, fallback, others, control, 
   };
   const pickFromLibrary = () => {
     if (!variant) return;
-    const label = ruleset.library.find((block) => block.content.type === content.type)?.labels[0] ?? ruleset.library[0]?.labels[0];
+    const label =
+      ruleset.library.find((block) => block.content.type === content.type)?.labels[0] ?? ruleset.library[0]?.labels[0];
     if (!label) {
-      enqueueSnackbar("The library has no block with a label yet. Keep this text in it, or make one there.", { variant: "warning" });
+      enqueueSnackbar("The library has no block with a label yet. Keep this text in it, or make one there.", {
+        variant: "warning",
+      });
       return;
     }
     const id = freshIdIn(`pick-${variant.id}`, new Set(ruleset.picks.map((item) => item.id)), "pick");
@@ -93,7 +96,13 @@ export function ArmContent({ arm, at, name, variant, fallback, others, control, 
   if (pick && variant) return <PickForm pick={pick} variant={variant} onOwn={ownText} />;
   return (
     <>
-      <ContentFields key={`${path.join(" ")} ${content.type}`} content={content} at={path} owner={name} fallback={fallback} />
+      <ContentFields
+        key={`${path.join(" ")} ${content.type}`}
+        content={content}
+        at={path}
+        owner={name}
+        fallback={fallback}
+      />
       <div className="row">
         {fits.length > 1 && (
           <TextField
@@ -155,4 +164,4 @@ export function ArmContent({ arm, at, name, variant, fallback, others, control, 
       )}
     </>
   );
-} // prettier-ignore
+}

@@ -78,10 +78,16 @@ export function ArmsEditor(props: Props) {
               <Field
                 value={String(item.weight)}
                 problem={(text) =>
-                  /^\d{1,3}(\.\d{1,2})?$/.test(text) && Number(text) <= 100 ? undefined : "0 to 100, at most two decimals"
+                  /^\d{1,3}(\.\d{1,2})?$/.test(text) && Number(text) <= 100
+                    ? undefined
+                    : "0 to 100, at most two decimals"
                 }
-                onCommit={(text) => setArms(setWeight(arms, item.id, Number(text)), `Share of ${armName(item)} in ${owner.name}`)}
-                slotProps={{ htmlInput: { "aria-label": `Share of ${armName(item)} in percent`, inputMode: "decimal" } }}
+                onCommit={(text) =>
+                  setArms(setWeight(arms, item.id, Number(text)), `Share of ${armName(item)} in ${owner.name}`)
+                }
+                slotProps={{
+                  htmlInput: { "aria-label": `Share of ${armName(item)} in percent`, inputMode: "decimal" },
+                }}
               />
               <span className="quiet">%</span>
               <IconButton
@@ -138,4 +144,4 @@ export function ArmsEditor(props: Props) {
       </div>
     </div>
   );
-} // prettier-ignore
+}

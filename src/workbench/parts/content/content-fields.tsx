@@ -75,7 +75,9 @@ export function ContentFields({ content, at, owner, fallback }: Props) {
               />
             );
           case "image":
-            return <PictureField key={field.id} label={field.name} value={before} onChange={(next) => set(field, next)} />;
+            return (
+              <PictureField key={field.id} label={field.name} value={before} onChange={(next) => set(field, next)} />
+            );
           default:
             return (
               <TextField
@@ -95,7 +97,8 @@ export function ContentFields({ content, at, owner, fallback }: Props) {
                     enqueueSnackbar(`Taken out of ${field.name.toLowerCase()}: ${removed.slice(0, 4).join(", ")}`, {
                       variant: "warning",
                     });
-                  if (kept !== text || JSON.stringify(tokens) !== JSON.stringify(content.tokens)) set(field, kept, tokens);
+                  if (kept !== text || JSON.stringify(tokens) !== JSON.stringify(content.tokens))
+                    set(field, kept, tokens);
                 }}
               />
             );
@@ -103,4 +106,4 @@ export function ContentFields({ content, at, owner, fallback }: Props) {
       })}
     </div>
   );
-} // prettier-ignore
+}

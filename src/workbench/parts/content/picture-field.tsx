@@ -66,7 +66,9 @@ export function PictureField({ label, value, onChange }: Props) {
           value={picture.src}
           getOptionLabel={(src) => src}
           filterOptions={(all, { inputValue }) =>
-            inputValue === picture.src ? all : all.filter((src) => src.includes(inputValue) || nameOf(src).includes(inputValue))
+            inputValue === picture.src
+              ? all
+              : all.filter((src) => src.includes(inputValue) || nameOf(src).includes(inputValue))
           }
           onChange={(_, src) => take(src ?? "")}
           renderOption={({ key, ...rest }, src) => (
@@ -75,7 +77,13 @@ export function PictureField({ label, value, onChange }: Props) {
             </li>
           )}
           renderInput={(input) => (
-            <TextField {...input} label={label} error={wrong !== undefined} helperText={wrong} placeholder="/pictures/fern.svg" />
+            <TextField
+              {...input}
+              label={label}
+              error={wrong !== undefined}
+              helperText={wrong}
+              placeholder="/pictures/fern.svg"
+            />
           )}
         />
       </div>
@@ -90,4 +98,4 @@ export function PictureField({ label, value, onChange }: Props) {
       )}
     </>
   );
-} // prettier-ignore
+}

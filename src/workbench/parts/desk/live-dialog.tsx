@@ -22,7 +22,8 @@ import { useGo } from "./use-go";
  * own puts it live here; everybody else asks for a review. What fails keeps it back until a reason is given.
  */
 export function LiveDialog({ onClose }: { onClose: () => void }) {
-  const { ruleset, draft, live, changed, look, findings, checks, may, secondPerson, review, nameOf, actions } = useDesk();
+  const { ruleset, draft, live, changed, look, findings, checks, may, secondPerson, review, nameOf, actions } =
+    useDesk();
   const { enqueueSnackbar } = useSnackbar();
   const goTo = useGo();
   const [note, setNote] = useState("");
@@ -48,7 +49,13 @@ export function LiveDialog({ onClose }: { onClose: () => void }) {
     setBusy(true);
     setRefusal(undefined);
     const done = await actions
-      .askForReview({ note: note.trim(), version: draft.version, reason: reason.trim(), live: alone, accepted: [...accepted] })
+      .askForReview({
+        note: note.trim(),
+        version: draft.version,
+        reason: reason.trim(),
+        live: alone,
+        accepted: [...accepted],
+      })
       .catch((error: unknown) => ({ ok: false as const, problem: whyNot(error), report: undefined }));
     setBusy(false);
     if (!done.ok) {
@@ -104,7 +111,8 @@ export function LiveDialog({ onClose }: { onClose: () => void }) {
             <Differences differences={changed} />
             {review && (
               <span className="quiet">
-                Review {review.number}, asked for by {nameOf(review.askedBy)}, is {review.state}. Asking anew takes its place.
+                Review {review.number}, asked for by {nameOf(review.askedBy)}, is {review.state}. Asking anew takes its
+                place.
               </span>
             )}
             {(report.checks > 0 || failing) && <ReportLines report={report} accepted={accepted} onAccept={accept} />}
@@ -144,7 +152,12 @@ export function LiveDialog({ onClose }: { onClose: () => void }) {
       <DialogActions sx={{ px: "22px", pb: 4 }}>
         <Button onClick={onClose}>{ready ? "Not yet" : "Close"}</Button>
         {ready && (
-          <Button variant="contained" color="success" disabled={busy || draft.saving || (failing && (open || reason.trim() === ""))} onClick={() => void ask()}>
+          <Button
+            variant="contained"
+            color="success"
+            disabled={busy || draft.saving || (failing && (open || reason.trim() === ""))}
+            onClick={() => void ask()}
+          >
             {draft.saving
               ? "Saving the draft …"
               : busy
@@ -155,7 +168,7 @@ export function LiveDialog({ onClose }: { onClose: () => void }) {
       </DialogActions>
     </Dialog>
   );
-} // prettier-ignore
+}
 
 const listScreens: Record<string, string> = {
   audiences: "/audiences",

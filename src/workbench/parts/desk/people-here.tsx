@@ -32,7 +32,10 @@ export function PeopleHere() {
       {others.length > 0 && (
         <span className="people-here" role="group" aria-label="Also here">
           {others.slice(0, 3).map((one) => (
-            <Tooltip key={one.person} title={`${one.name} is at ${allScreens.find((screen) => screen.path === one.screen)?.name ?? "Mirada"}`}>
+            <Tooltip
+              key={one.person}
+              title={`${one.name} is at ${allScreens.find((screen) => screen.path === one.screen)?.name ?? "Mirada"}`}
+            >
               <span className="person" tabIndex={0} aria-label={`${one.name} is here`}>
                 {initials(one.name)}
               </span>
@@ -41,7 +44,13 @@ export function PeopleHere() {
           {others.length > 3 && <span className="person">+{others.length - 3}</span>}
         </span>
       )}
-      <button type="button" className="person own" aria-haspopup="menu" aria-label={`You are ${me.name}`} onClick={(event) => setMenu(event.currentTarget)}>
+      <button
+        type="button"
+        className="person own"
+        aria-haspopup="menu"
+        aria-label={`You are ${me.name}`}
+        onClick={(event) => setMenu(event.currentTarget)}
+      >
         {initials(me.name)}
       </button>
       <Menu open={menu !== null} anchorEl={menu} onClose={() => setMenu(null)}>
@@ -60,4 +69,4 @@ export function PeopleHere() {
       </Menu>
     </>
   );
-} // prettier-ignore
+}

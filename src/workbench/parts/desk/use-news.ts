@@ -12,7 +12,11 @@ const settle = 300;
  * Hears of what others change, and asks for it: `known` tells the version of the draft and the mark of what is live that are on
  * the screen, `hear` takes what is new.
  */
-export function useNews(actions: Actions, known: { version: number; mark: string }, hear: (news: DeskNews) => void): void {
+export function useNews(
+  actions: Actions,
+  known: { version: number; mark: string },
+  hear: (news: DeskNews) => void,
+): void {
   const now = useRef({ known, hear });
   useEffect(() => {
     now.current = { known, hear };
@@ -46,4 +50,4 @@ export function useNews(actions: Actions, known: { version: number; mark: string
       clearInterval(timer);
     };
   }, [actions]);
-} // prettier-ignore
+}

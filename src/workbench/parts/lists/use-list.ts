@@ -56,9 +56,12 @@ export function useList<L extends ListName>(
       const uses = what ? usesOf(what, ruleset) : [];
       if (uses.length > 0) {
         enqueueSnackbar(
-          `“${item.name}” is used in ${uses.map((owner) => owner.name).slice(0, 3).join("; ")}${uses.length > 3 ? ` and ${uses.length - 3} more` : ""}. Take it out there first.`,
+          `“${item.name}” is used in ${uses
+            .map((owner) => owner.name)
+            .slice(0, 3)
+            .join("; ")}${uses.length > 3 ? ` and ${uses.length - 3} more` : ""}. Take it out there first.`,
           { variant: "warning" },
-        ); // prettier-ignore
+        );
         return;
       }
       draft.edit(`${noun} ${item.name} deleted`, [removeItem(at, items, item)]);

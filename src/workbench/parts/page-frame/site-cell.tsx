@@ -67,7 +67,10 @@ export function SiteCell({ visit, title, width, height = 900, marks, source = "d
   const told = JSON.stringify(marks ?? null);
   useEffect(() => {
     const tell = () =>
-      frame.current?.contentWindow?.postMessage({ mirada: "marks", marks: JSON.parse(told) as Marks | null }, storefront);
+      frame.current?.contentWindow?.postMessage(
+        { mirada: "marks", marks: JSON.parse(told) as Marks | null },
+        storefront,
+      );
     const hear = (event: MessageEvent<{ mirada?: string }>) => {
       if (event.origin !== storefront || event.source !== frame.current?.contentWindow) return;
       if (event.data.mirada !== "ready") return;
@@ -96,7 +99,8 @@ export function SiteCell({ visit, title, width, height = 900, marks, source = "d
           resolve(url);
         };
         const hear = (event: MessageEvent<{ mirada?: string; url?: string }>) => {
-          if (event.origin === storefront && event.source === target && event.data.mirada === "picture") end(event.data.url);
+          if (event.origin === storefront && event.source === target && event.data.mirada === "picture")
+            end(event.data.url);
         };
         const timer = setTimeout(() => end(undefined), 15_000);
         window.addEventListener("message", hear);
@@ -107,7 +111,13 @@ export function SiteCell({ visit, title, width, height = 900, marks, source = "d
 
   const scale = Math.min(1, room / widths[width]);
   return (
-    <div ref={box} className="sitecell" data-width={width} style={{ height: height * scale }} data-ready={ready || undefined}>
+    <div
+      ref={box}
+      className="sitecell"
+      data-width={width}
+      style={{ height: height * scale }}
+      data-ready={ready || undefined}
+    >
       {src && (
         <iframe
           ref={frame}
@@ -120,4 +130,4 @@ export function SiteCell({ visit, title, width, height = 900, marks, source = "d
       )}
     </div>
   );
-} // prettier-ignore
+}

@@ -23,7 +23,10 @@ export function useSite() {
       const url = URL.canParse(href) ? new URL(href) : undefined;
       if (!url) return;
       if (url.origin === storefront) goTo(`${origin}${url.pathname}${url.search}`);
-      else enqueueSnackbar(`This link leads away from the site, to ${url.protocol === "mailto:" || url.protocol === "tel:" ? url.href : url.host}.`);
+      else
+        enqueueSnackbar(
+          `This link leads away from the site, to ${url.protocol === "mailto:" || url.protocol === "tel:" ? url.href : url.host}.`,
+        );
     },
     [storefront, origin, goTo, enqueueSnackbar],
   );
@@ -47,4 +50,4 @@ export function useSite() {
     [visit, setVisit, products, enqueueSnackbar],
   );
   return { onGo, onFollow, onForm };
-} // prettier-ignore
+}

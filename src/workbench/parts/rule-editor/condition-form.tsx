@@ -43,7 +43,11 @@ function startOn(signal: string, ruleset: Ruleset): Condition {
   const kind = signalInfo(signal, ruleset)?.kind ?? (signal === "history.category." ? "number" : "text");
   const op = signal === "search.words" ? "hasAnyWord" : firstOp[kind];
   if (kind === "schedule")
-    return { signal, op, value: { zone: "site", days: ["MO", "TU", "WE", "TH", "FR"], windows: [{ start: "09:00", end: "18:00" }] } }; // prettier-ignore
+    return {
+      signal,
+      op,
+      value: { zone: "site", days: ["MO", "TU", "WE", "TH", "FR"], windows: [{ start: "09:00", end: "18:00" }] },
+    };
   return { signal, op };
 }
 

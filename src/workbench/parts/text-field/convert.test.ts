@@ -17,7 +17,9 @@ describe("a plain text in the editor", () => {
   /** Texts beside each other are one. */
   const flat = (of: Doc) =>
     (of.content ?? []).map((line) =>
-      (line.content ?? []).map((item) => (item.type === "token" ? `[${String(item.attrs?.source)}]` : item.text)).join(""),
+      (line.content ?? [])
+        .map((item) => (item.type === "token" ? `[${String(item.attrs?.source)}]` : item.text))
+        .join(""),
     );
   it("comes back line by line, with its values", () => {
     fc.assert(
@@ -31,7 +33,7 @@ describe("a plain text in the editor", () => {
     expect(toEditor("Hello {name", "line")).toBeUndefined();
     expect(toEditor("", "line")).toEqual({ type: "doc", content: [{ type: "paragraph", content: [] }] });
   });
-}); // prettier-ignore
+});
 
 describe("a rich text in the editor", () => {
   it("keeps its values as places of their own, and comes back", () => {

@@ -119,13 +119,31 @@ function ChipField(props: Props & { toggle: React.ReactNode }) {
     extensions: [
       StarterKit.configure({
         heading: kind === "html" ? { levels: [2, 3] } : false,
-        link: kind === "html" ? { openOnClick: false, autolink: false, protocols: ["mailto", "tel"], HTMLAttributes: { target: null, rel: null } } : false,
+        link:
+          kind === "html"
+            ? {
+                openOnClick: false,
+                autolink: false,
+                protocols: ["mailto", "tel"],
+                HTMLAttributes: { target: null, rel: null },
+              }
+            : false,
         ...(kind === "html"
           ? {}
           : {
-              bold: false, italic: false, strike: false, code: false, underline: false, bulletList: false,
-              orderedList: false, listItem: false, listKeymap: false, blockquote: false, codeBlock: false,
-              horizontalRule: false, hardBreak: false,
+              bold: false,
+              italic: false,
+              strike: false,
+              code: false,
+              underline: false,
+              bulletList: false,
+              orderedList: false,
+              listItem: false,
+              listKeymap: false,
+              blockquote: false,
+              codeBlock: false,
+              horizontalRule: false,
+              hardBreak: false,
             }),
         trailingNode: false,
       }),
@@ -144,7 +162,10 @@ function ChipField(props: Props & { toggle: React.ReactNode }) {
         // What is longer than any text may be is not taken from the clipboard: an editor would choke on it.
         const size = event.clipboardData?.getData("text/plain").length ?? 0;
         if (size <= longestText) return false;
-        enqueueSnackbar(`Not pasted into ${label.toLowerCase()}: ${size.toLocaleString("en")} characters are too many.`, { variant: "error" });
+        enqueueSnackbar(
+          `Not pasted into ${label.toLowerCase()}: ${size.toLocaleString("en")} characters are too many.`,
+          { variant: "error" },
+        );
         return true;
       },
       // Of what is pasted into plain text only the text counts; a line stays a line.
@@ -152,7 +173,8 @@ function ChipField(props: Props & { toggle: React.ReactNode }) {
         ? {}
         : {
             transformPastedText: (text: string) => (kind === "line" ? text.replace(/\s*[\r\n]+\s*/g, " ") : text),
-            transformPastedHTML: (html: string) => (kind === "line" ? html.replace(/<\/?(p|br|div|li|h\d)[^>]*>/gi, " ") : html),
+            transformPastedHTML: (html: string) =>
+              kind === "line" ? html.replace(/<\/?(p|br|div|li|h\d)[^>]*>/gi, " ") : html,
           }),
     },
     onUpdate: ({ editor: own }) => {
@@ -165,7 +187,7 @@ function ChipField(props: Props & { toggle: React.ReactNode }) {
       const { typed: text, props: now } = latest.current;
       if (text !== undefined && !now.problem(text)) setTyped(undefined);
     },
-  }); // prettier-ignore
+  });
 
   // What was undone or changed elsewhere is taken up, unless somebody is typing here.
   useEffect(() => {
