@@ -60,7 +60,7 @@ export function sample(domain: Domain, count = leastSampled, engine: Engine = cr
     if (random() < 0.7) made.visit.place = { country: pick(countries) };
     if (random() < 0.7) made.visit.acceptLanguage = pick(languages);
     if (random() < 0.4) made.visit.referrer = pick(referrers);
-    if (random() < 0.7) made.zone = "Europe/Lisbon";
+    if (random() < 0.7) made.zone = domain.ruleset.site.zone;
     if (random() < 0.6)
       made.visit.cart = {
         lines: Array.from({ length: Math.floor(random() * 3) }, (_, line) => ({

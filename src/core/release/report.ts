@@ -11,7 +11,7 @@ export const reportSchema = z.strictObject({
   failed: z.array(said),
   /** Faults that the analysis found: what surely was not meant. */
   faults: z.array(z.strictObject({ kind: z.string(), says: z.string() })),
-  /** How many other findings there are. */
+  /** How many findings are remarks, which keep nothing back. */
   notes: z.number().int(),
 });
 /** What checks and analysis say of a ruleset before it goes live. */

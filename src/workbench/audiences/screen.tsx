@@ -10,7 +10,7 @@ import { RuleSentence } from "../parts/sentence-text";
 import { VerdictMark } from "../parts/verdict";
 import { usesOf } from "@/core/ruleset/uses";
 
-const belongs = { true: "belongs", false: "does not", unknown: "cannot tell" } as const;
+const belongs = { true: "belongs", false: "not in it", unknown: "cannot tell" } as const;
 
 /** Named rules, used in rules. */
 export function AudiencesScreen() {

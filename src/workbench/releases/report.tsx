@@ -48,7 +48,7 @@ export function ReportLines({ report, accepted, onAccept }: Props) {
           : faults.length === 1
             ? "One fault was found"
             : `${faults.length} faults were found`}
-        {notes > 0 ? `, and ${notes} other ${notes === 1 ? "finding" : "findings"}` : ""}
+        {notes > 0 ? `, and ${notes} ${notes === 1 ? "remark" : "remarks"}` : ""}
       </span>
       {faults.map((item, index) => line(index, item.says))}
       {onAccept && failed.length + faults.length > 0 && (
