@@ -1,4 +1,4 @@
-import { expect, test as plain, type FrameLocator, type Page } from "@playwright/test";
+import { expect, test as plain, type FrameLocator, type Locator, type Page } from "@playwright/test";
 import { readFileSync } from "node:fs";
 import http from "node:http";
 
@@ -75,24 +75,31 @@ export async function openWorkbench(page: Page): Promise<void> {
   await expect(site(page).locator("[data-mirada-mark]").first()).toBeVisible({ timeout: 20_000 });
 }
 
-/** In the open dialog: puts the draft live. What a test changes may break the demo's checks; then a reason is given. */
-export async function goLive(page: Page): Promise<void> {
-  const dialog = page.getByRole("dialog", { name: "Put live" });
+/**
+ * In an open dialog of a release: accepts what checks and the analysis have to say, and presses, until it is done. What fails may be
+ * known at once, after the analysis, or only when the server has looked.
+ */
+async function releaseAllTheSame(page: Page, name: string, press: RegExp, done: Locator): Promise<void> {
+  const dialog = page.getByRole("dialog", { name });
   const reason = dialog.getByLabel("Why it should go live all the same");
-  const press = dialog.getByRole("button", { name: /^Put live (now|all the same)$/ });
-  const live = page.getByText(/Release \d+ is live/);
-  // What fails may be known at once, after the analysis, or when the server has looked: until it is live.
+  const button = dialog.getByRole("button", { name: press });
   await expect(async () => {
-    if (await live.isVisible()) return;
+    if (await done.isVisible()) return;
     // What the analysis had found before the last change may vanish while it is being accepted: nothing waits for it.
     const soon = { timeout: 2000 };
     if ((await reason.isVisible()) && (await reason.inputValue(soon)) === "")
       await reason.fill("A test changes what checks expect", soon);
     for (const box of await dialog.getByRole("checkbox").all()) await box.check(soon);
-    if (await press.isVisible()) await press.click({ timeout: 10_000 });
-    await expect(live).toBeVisible({ timeout: 8000 });
+    if (await button.isVisible()) await button.click({ timeout: 10_000 });
+    await expect(done).toBeVisible({ timeout: 8000 });
   }).toPass({ timeout: 60_000 });
 }
+/** In the open dialog: puts the draft live. */
+export const goLive = (page: Page): Promise<void> =>
+  releaseAllTheSame(page, "Put live", /^Put live (now|all the same)$/, page.getByText(/Release \d+ is live/));
+/** In the open dialog: asks for a review. */
+export const askForReview = (page: Page): Promise<void> =>
+  releaseAllTheSame(page, "Ask for a review", /^Ask for a review/, page.getByRole("heading", { name: /^Review \d+$/ }));
 
 /** Goes to a screen by the line at the top. */
 export async function openScreen(page: Page, group: string, name: string): Promise<void> {
