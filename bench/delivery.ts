@@ -71,9 +71,9 @@ async function measure(url: string, key: string, seconds: number) {
 /** How fast events are written with their hourly sums, and what a row takes; how much memory a site's ruleset takes. */
 async function eventFigures(): Promise<void> {
   const { keepEvents, tendPartitions } = await import("@/data/events");
-  const { pool } = await import("@/data/pool");
+  const { allSites, of, pool } = await import("@/data/pool");
   const { createEngine } = await import("@/core/decision/engine");
-  await tendPartitions(pool());
+  await tendPartitions(of(allSites));
   const batch = () =>
     Array.from({ length: 2000 }, () => ({
       site,
@@ -97,7 +97,7 @@ async function eventFigures(): Promise<void> {
     await keepEvents(events);
     rounds.push((events.length / (performance.now() - began)) * 1000);
   }
-  const { rows } = await pool().query<{ bytes: number }>(
+  const { rows } = await of(allSites).query<{ bytes: number }>(
     "select (sum(pg_total_relation_size(c.oid)) / 60000)::int as bytes from pg_inherits i join pg_class c on c.oid = i.inhrelid where i.inhparent = 'events'::regclass",
   );
   const perSecond = Math.round(median(rounds));
@@ -136,14 +136,14 @@ export async function deliveryFigures(): Promise<void> {
     await migrate();
     const draft = draftWith(50);
     let key = "";
-    await transaction(async (db) => {
+    await transaction(site, async (db) => {
       await createSite(draft, db);
       key = await makeKey(site, "secret", "bench", "bench", db);
       const ruleset = rulesetOf(draft);
       await putLive({ site, person: "bench", note: "", ruleset, sha256: "bench", draftVersion: 1 }, db);
     });
     server = spawn("node", [".next/mirada/delivery.mjs"], {
-      env: { ...process.env, PORT: String(port), MIRADA_SITE: site, MIRADA_LOG: "off", MIRADA_BENCH: "1" },
+      env: { ...process.env, PORT: String(port), MIRADA_LOG: "off", MIRADA_BENCH: "1" },
       stdio: ["ignore", "pipe", "inherit"],
     });
     await new Promise<void>((resolve) =>

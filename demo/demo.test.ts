@@ -6,7 +6,7 @@ import { rulesetOf } from "@/core/draft/picks";
 import { runnable } from "@/core/draft/runnable";
 import { lensSchema } from "@/core/formats/lens";
 import { factsByPath, onPage } from "@/core/visit/pages";
-import { storePages } from "@/storefront/brackenfold/catalogue";
+import { storePages } from "./shop/catalogue";
 import { demoChecks } from "./checks";
 import { localOf } from "./days";
 import { demoDraft, demoEvents, demoLookup, demoWeeks, resultDays } from "./fill";

@@ -9,6 +9,7 @@ import { factsByPath } from "@/core/visit/pages";
 import type { PlaceLookup } from "@/core/visit/places";
 import { saveChecks } from "@/data/checks";
 import { addPlaceFile, saveDelivery } from "@/data/delivery";
+import { addAccount } from "@/data/accounts";
 import { createSite } from "@/data/draft";
 import { keepEventsIn, makePartitions } from "@/data/events";
 import { makeKey } from "@/data/keys";
@@ -17,14 +18,16 @@ import { saveLinks } from "@/data/links";
 import { addPages } from "@/data/pages";
 import { addPerson } from "@/data/people";
 import { readPlaceFile } from "@/data/places";
-import type { Queryable } from "@/data/pool";
+import { allSites, transaction, type Queryable } from "@/data/pool";
 import { addProducts } from "@/data/products";
-import { putLive } from "@/data/releases";
+import { announceLive, putLive } from "@/data/releases";
+import { lookOrigin, readSite, setExamples, setOrigins } from "@/data/sites";
 import { sourceOf } from "@/delivery/source";
 import { hashPassword } from "@/server/people";
-import { products, storePages } from "@/storefront/brackenfold/catalogue";
-import { partnerKey } from "@/storefront/stand-ins/partner-key";
+import { products, storePages } from "./shop/catalogue";
+import { partnerKey } from "./partner-key";
 import { demoChecks } from "./checks";
+import { demoExamples } from "./examples";
 import { demoHistory } from "./history";
 import { demoLenses } from "./lenses";
 import { demoLibrary } from "./library";
@@ -68,9 +71,8 @@ export const demoEvents = (live: readonly LiveFrom[], days: readonly [number, nu
 /**
  * Fills the demo in, within the caller's transaction.
  * @param start epoch ms: everything in it is placed by this day
- * @param port of the application, by which the stand-ins' addresses go
  */
-export async function fillDemo(start: number, port: number, db: Queryable): Promise<void> {
+export async function fillDemo(start: number, db: Queryable): Promise<void> {
   const draft = demoDraft(start);
   const ruleset = rulesetOf(draft);
   const days = resultDays(start);
@@ -79,10 +81,11 @@ export async function fillDemo(start: number, port: number, db: Queryable): Prom
   await createSite(draft, db);
   await saveDelivery(site, "otherHosts", ["seeds.brackenfold.example"], db);
   await saveDelivery(site, "secondPerson", false, db);
-  await saveDelivery(site, "origins", [`http://stone-and-moss.localhost:${port}`], db);
   await makeKey(site, "public", "Stone & Moss, the partner’s blog", "mirada", db, partnerKey);
-  for (const person of demoPeople)
-    await addPerson(site, { ...person, password: await hashPassword(person.shownPassword) }, db);
+  for (const { roles, ...person } of demoPeople) {
+    const password = await hashPassword(person.shownPassword);
+    await addPerson(site, await addAccount({ ...person, password }, db), roles, db);
+  }
   await addPages(site, storePages, db);
   await addProducts(
     site,
@@ -112,4 +115,23 @@ export async function fillDemo(start: number, port: number, db: Queryable): Prom
         events.slice(from, from + 5000).map((event) => ({ site, ...event })),
         db,
       );
+}
+
+/**
+ * Says where the demo's sites stand: by the port on which the workbench is started, which may be another each time.
+ * @param port of the workbench
+ */
+export async function placeDemo(port: number): Promise<void> {
+  const shop = `http://brackenfold.localhost:${port + 10}`;
+  const standIn = (name: string) => `http://${name}.localhost:${port + 10}`;
+  const partner = `http://stone-and-moss.localhost:${port + 20}`;
+  await transaction(allSites, async (db) => {
+    const row = await readSite(site, db);
+    if (!row || lookOrigin(row) === shop) return;
+    const [canonical = "https://brackenfold.example"] = row.origins;
+    await setOrigins(site, [canonical, shop], shop, db);
+    await saveDelivery(site, "origins", [partner], db);
+    await setExamples(site, demoExamples(standIn, partner), db);
+    await announceLive(site, db);
+  });
 }

@@ -4,6 +4,7 @@ const account = (name: string, own: readonly Role[]) => ({
   name,
   email: `${name.toLowerCase()}@brackenfold.example`,
   roles: [...own],
+  administrator: name === "Owner",
   shownPassword: `${name.toLowerCase()} of the ferns`,
 });
 

@@ -10,7 +10,7 @@ import { parseAddress } from "@/core/visit/address";
 import { onPage, type PageFacts } from "@/core/visit/pages";
 import type { PlaceLookup } from "@/core/visit/places";
 import { readDeviceOnce } from "@/delivery/devices";
-import { products } from "@/storefront/brackenfold/catalogue";
+import { products } from "./shop/catalogue";
 import { randomBy } from "@/core/statistics/random";
 import { visitsOn, type MadeVisitor } from "./traffic";
 

@@ -2,7 +2,7 @@
  * Brackenfold's made-up visitors: who comes, from where, when, and what they look at. The demo's access log and its four weeks of
  * results are made of them. Everything follows from a number: the same day has the same visitors each time.
  */
-import { products } from "@/storefront/brackenfold/catalogue";
+import { products } from "./shop/catalogue";
 import { randomBy } from "@/core/statistics/random";
 
 export interface MadeView {

@@ -1,6 +1,7 @@
 // npm run test:days: starts the whole on other dates, each with the clock of Node.js and PostgreSQL set, and walks through it in a
 // browser. `--one` takes one of the dates, another each day. Closes with "N passed, N failed".
 import { spawn } from "node:child_process";
+import { ensureDemoBuild } from "../demo/programs.mjs";
 import { ensureBuild, ensureDebian, ensurePackages, isFile, main, root } from "./lib/steps.mjs";
 
 /** Dates on which something is special, in UTC; Lisbon, the demo's zone, is an hour ahead of it in summer. */
@@ -31,6 +32,7 @@ await main(async () => {
   await ensureDebian(["chromium"], () => isFile("/usr/bin/chromium"));
   await ensureDebian(["faketime"], () => isFile("/usr/bin/faketime"));
   await ensureBuild();
+  await ensureDemoBuild();
   const today = Math.floor(Date.now() / 86_400_000);
   const chosen = process.argv.includes("--one") ? [dates[today % dates.length]] : dates;
   let failed = 0;

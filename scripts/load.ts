@@ -9,7 +9,7 @@ import { nowText } from "@/clock";
 const [seconds = 300, rate = 500] = process.argv.slice(2).map(Number);
 const port = Number(process.env.PORT ?? 4300) + 1;
 const site = "brackenfold";
-const key = await transaction((db) => makeKey(site, "secret", "load", "mirada", db));
+const key = await transaction(site, (db) => makeKey(site, "secret", "load", "mirada", db));
 await new Promise((next) => setTimeout(next, 1000));
 const sources = ["mossmail", "quarry", "", "stone-and-moss"];
 const places = ["PT", "ES", "DE", "US"];
@@ -63,6 +63,6 @@ console.log(
   }),
 );
 const made = (await listKeys(site)).find((item) => item.name === "load" && !item.endedAt);
-if (made) await transaction((db) => endKey(site, made.id, db));
+if (made) await transaction(site, (db) => endKey(site, made.id, db));
 await pool().end();
 process.exitCode = good === asked ? 0 : 1;

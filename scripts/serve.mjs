@@ -1,7 +1,10 @@
-// Serves the built application and its delivery server (MIRADA_ALONE: the application alone) on a database that is ready.
+// Serves the built application and its delivery server (MIRADA_ALONE: the application alone; MIRADA_DEMO: with the demo's sites) on
+// a database that is ready.
 import { application, delivery, supervise } from "./lib/supervise.mjs";
 
 const port = Number(process.env.PORT ?? 4300);
-const stop = await supervise([application(port), ...(process.env.MIRADA_ALONE ? [] : [delivery(port + 1)])]);
+const programs = [application(port), ...(process.env.MIRADA_ALONE ? [] : [delivery(port + 1)])];
+if (process.env.MIRADA_DEMO) programs.push(...(await (await import("../demo/programs.mjs")).demoPrograms(port)));
+const stop = await supervise(programs);
 console.log(`ready on ${port}`);
 for (const signal of ["SIGINT", "SIGTERM"]) process.once(signal, () => void stop().finally(() => process.exit(0)));

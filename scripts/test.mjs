@@ -4,7 +4,8 @@ import { spawn } from "node:child_process";
 import { readFileSync, mkdirSync } from "node:fs";
 import { join } from "node:path";
 import { startPostgres } from "./lib/postgres.mjs";
-import { ensureBuild, ensureDebian, ensurePackages, freePort, isFile, main, root, tsx } from "./lib/steps.mjs";
+import { administer } from "./lib/product.mjs";
+import { ensureBuild, ensureDebian, ensurePackages, freePorts, isFile, main, root } from "./lib/steps.mjs";
 
 let passed = 0;
 let failed = 0;
@@ -54,11 +55,14 @@ await main(async () => {
     if (!good && told.numFailedTests === 0) failed += 1;
 
     // The demo's partner page stands on the application's port, and is allowed to ask from there.
-    const port = await freePort();
-    await tsx("scripts/seed.ts", [], { env: { PORT: String(port) } });
+    const port = await freePorts([1, 2, 10, 20]);
+    const { ensureDemoBuild, fillIn } = await import("../demo/programs.mjs");
+    await ensureDemoBuild();
+    await administer("migrate");
+    await fillIn(port);
     server = spawn("node", ["scripts/serve.mjs"], {
       cwd: root,
-      env: { ...process.env, PORT: String(port) },
+      env: { ...process.env, PORT: String(port), MIRADA_DEMO: "yes", MIRADA_PRIVATE_HOSTS: "yes" },
       stdio: ["ignore", "pipe", "inherit"],
     });
     await new Promise((resolve, reject) => {

@@ -10,24 +10,29 @@ const programs = {
   findings: "src/server/workers/findings.ts",
 };
 
+/** Bundles a program of Node.js, all but those packages, into one file. */
+export async function bundleProgram(entry, outfile) {
+  const { build } = await import("esbuild");
+  await build({
+    entryPoints: [join(root, entry)],
+    outfile,
+    bundle: true,
+    platform: "node",
+    target: "node20",
+    format: "esm",
+    external,
+    alias: { "@": join(root, "src") },
+    // What is CommonJS inside asks for `require`.
+    banner: { js: 'import { createRequire } from "node:module"; const require = createRequire(import.meta.url);' },
+    logLevel: "error",
+  });
+}
+
 /** Bundles the processes, workers and the page script into .next/mirada/. */
 export async function bundle() {
   const { build } = await import("esbuild");
   const out = join(root, ".next/mirada");
-  for (const [name, entry] of Object.entries(programs))
-    await build({
-      entryPoints: [join(root, entry)],
-      outfile: join(out, `${name}.mjs`),
-      bundle: true,
-      platform: "node",
-      target: "node20",
-      format: "esm",
-      external,
-      alias: { "@": join(root, "src") },
-      // What is CommonJS inside asks for `require`.
-      banner: { js: 'import { createRequire } from "node:module"; const require = createRequire(import.meta.url);' },
-      logLevel: "error",
-    });
+  for (const [name, entry] of Object.entries(programs)) await bundleProgram(entry, join(out, `${name}.mjs`));
   await build({
     entryPoints: [join(root, "src/script/page.ts")],
     outfile: join(out, "page.js"),

@@ -48,6 +48,31 @@ function dataFolder(name) {
 }
 
 /**
+ * Everything belongs to a user that is no superuser, for whom row-level security holds: as in a real installation. What an earlier
+ * version made belongs to it from now on.
+ */
+const plainOwner = `
+do $$
+declare
+  item record;
+begin
+  if not exists (select from pg_roles where rolname = 'mirada') then
+    create role mirada login;
+  end if;
+  execute format('alter database %I owner to mirada', current_database());
+  alter schema public owner to mirada;
+  for item in select c.oid::regclass as name from pg_class c
+              where c.relnamespace = 'public'::regnamespace and c.relkind in ('r', 'p', 'v')
+                and c.relowner <> 'mirada'::regrole loop
+    execute format('alter table %s owner to mirada', item.name);
+  end loop;
+  for item in select p.oid::regprocedure as name from pg_proc p
+              where p.pronamespace = 'public'::regnamespace and p.proowner <> 'mirada'::regrole loop
+    execute format('alter function %s owner to mirada', item.name);
+  end loop;
+end $$`;
+
+/**
  * Starts a private PostgreSQL with its data in the folder `name`.
  * @param options.reset forget what was there; options.throwaway: for tests, faster and not safe against a power cut, unless
  * options.durable
@@ -107,8 +132,19 @@ export async function startPostgres(name, { reset = false, throwaway = false, du
       `PostgreSQL could not start on ${data}: ${last}. To start over and lose its data: npm run demo -- --reset`,
     );
   }
+  const owned = program(bin, "psql", [
+    "--host=127.0.0.1",
+    `--port=${port}`,
+    "--username=app",
+    "--dbname=postgres",
+    "--quiet",
+    "--set=ON_ERROR_STOP=1",
+    "--command",
+    plainOwner,
+  ]);
+  if (owned.status !== 0) throw new Stop(`The database in ${data} could not be made ready: ${owned.stderr.trim()}`);
   return {
-    url: `postgresql://app@127.0.0.1:${port}/postgres`,
+    url: `postgresql://mirada@127.0.0.1:${port}/postgres`,
     data,
     kill: () => void program(bin, "pg_ctl", ["stop", "-D", data, "-m", "immediate", "-w"]),
     again: () => void program(bin, "pg_ctl", args),

@@ -85,7 +85,7 @@ export async function ensureFreePort(port) {
       const probe = createServer();
       probe.once("error", (error) =>
         error.code === "EADDRINUSE"
-          ? reject(new Stop(`Port ${port} is in use. Stop what uses it, or choose another: PORT=4400 npm run demo`))
+          ? reject(new Stop(`Port ${port} is in use. Stop what uses it, or choose another: PORT=4400`))
           : resolve(),
       );
       probe.listen(port, host, () => probe.close(() => resolve()));
@@ -103,6 +103,25 @@ export const freePort = () =>
     });
   });
 
+/**
+ * A loopback port that is free together with those so much above it: below the range from which the system gives ports to
+ * connections, so that they are still free a little later.
+ */
+export async function freePorts(above) {
+  for (let tries = 0; tries < 200; tries++) {
+    const port = 10_000 + Math.floor(Math.random() * 20_000);
+    const free = await Promise.all([0, ...above].map((more) => isFree(port + more)));
+    if (free.every(Boolean)) return port;
+  }
+  throw new Stop("No free ports were found on this machine.");
+}
+const isFree = (port) =>
+  new Promise((resolve) => {
+    const probe = createServer();
+    probe.once("error", () => resolve(false));
+    probe.listen(port, "127.0.0.1", () => probe.close(() => resolve(true)));
+  });
+
 function* filesIn(folder) {
   for (const entry of readdirSync(folder, { withFileTypes: true })) {
     const path = join(folder, entry.name);
@@ -111,31 +130,51 @@ function* filesIn(folder) {
   }
 }
 
-/** Builds the application if its sources have changed since the last build. */
-export async function ensureBuild() {
+/**
+ * Does a build if what it is made of has changed since it was last done.
+ * @param options.of files and folders that it is made of; options.mark where it is noted that it was done; options.work does it
+ */
+export async function buildOnce({ what, of, mark, work }) {
   const hash = createHash("sha256");
-  for (const name of ["package-lock.json", "next.config.ts", "tsconfig.json"])
-    hash.update(readFileSync(join(root, name)));
-  for (const file of [...filesIn(join(root, "src"))].sort())
-    if (!/\.test\.tsx?$/.test(file)) hash.update(file.slice(root.length)).update(readFileSync(file));
+  for (const name of of) {
+    const path = join(root, name);
+    for (const file of statSync(path).isDirectory() ? [...filesIn(path)].sort() : [path])
+      if (!/\.test\.tsx?$|\/\.next\/|next-env\.d\.ts$/.test(file)) hash.update(file.slice(root.length)).update(readFileSync(file));
+  }
   const digest = hash.digest("hex");
-  const mark = join(root, ".next/mirada-build");
   if (existsSync(mark) && readFileSync(mark, "utf8") === digest) return;
   // Until the whole of it is there, there is no build.
-  const begun = existsSync(join(root, ".next/mirada-building"));
-  console.log(begun ? "The last build was not completed: building anew …" : "Building …");
+  const building = `${mark}-building`;
+  console.log(
+    existsSync(building) ? `The last build of ${what} was not completed: building anew …` : `Building ${what} …`,
+  );
   rmSync(mark, { force: true });
   mkdirSync(dirname(mark), { recursive: true });
-  writeFileSync(join(root, ".next/mirada-building"), "");
-  await run("node", ["node_modules/next/dist/bin/next", "build"], {
+  writeFileSync(building, "");
+  await work();
+  writeFileSync(mark, digest);
+  rmSync(building, { force: true });
+}
+
+/** Builds a Next application in a folder. */
+export const nextBuild = (folder) =>
+  run("node", ["node_modules/next/dist/bin/next", "build", folder], {
     quiet: true,
     env: { NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1" },
   });
-  const { bundle } = await import("./bundle.mjs");
-  await bundle();
-  writeFileSync(mark, digest);
-  rmSync(join(root, ".next/mirada-building"), { force: true });
-}
+
+/** Builds the product: the workbench, its processes and the page script. */
+export const ensureBuild = () =>
+  buildOnce({
+    what: "Mirada",
+    of: ["package-lock.json", "next.config.ts", "tsconfig.json", "src"],
+    mark: join(root, ".next/mirada-build"),
+    async work() {
+      await nextBuild(".");
+      const { bundle } = await import("./bundle.mjs");
+      await bundle();
+    },
+  });
 
 export const tsx = (file, args = [], options = {}) =>
   run("node", ["node_modules/tsx/dist/cli.mjs", file, ...args], options);

@@ -1,4 +1,4 @@
-import { pool, type Queryable } from "./pool";
+import { of, type Queryable } from "./pool";
 
 /** One line of the audit trail. `before` and `after` are by the place that changed: a path of the draft, or a word. */
 export interface AuditLine {
@@ -20,7 +20,7 @@ export async function tell(
   site: string,
   person: string,
   { kind, says, before, after }: Told,
-  db: Queryable = pool(),
+  db: Queryable = of(site),
 ): Promise<void> {
   await db.query("insert into audit_trail (site, person, kind, says, before, after) values ($1, $2, $3, $4, $5, $6)", [
     site,
@@ -38,7 +38,7 @@ export async function readAudit(
   { below, person, kind }: { below?: number | undefined; person?: string | undefined; kind?: string | undefined },
   most = 100,
 ): Promise<AuditLine[]> {
-  const found = await pool().query<Omit<AuditLine, "number" | "at"> & { number: string; at: Date }>(
+  const found = await of(site).query<Omit<AuditLine, "number" | "at"> & { number: string; at: Date }>(
     `select number, at, person, kind, says, before, after from audit_trail
      where site = $1 and ($2::bigint is null or number < $2) and ($3::text is null or person = $3)
        and ($4::text is null or kind = $4)
@@ -52,7 +52,7 @@ export async function readAudit(
 export async function lastAt(
   site: string,
   path: string,
-  db: Queryable = pool(),
+  db: Queryable = of(site),
 ): Promise<{ person: string; at: string } | undefined> {
   const found = await db.query<{ person: string; at: Date }>(
     `select person, at from audit_trail where site = $1 and kind = 'draft'

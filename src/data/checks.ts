@@ -1,7 +1,7 @@
 import { checkSchema, type Check } from "@/core/formats/check";
-import { pool, type Queryable } from "./pool";
+import { of, type Queryable } from "./pool";
 
-export async function listChecks(site: string, db: Queryable = pool()): Promise<Check[]> {
+export async function listChecks(site: string, db: Queryable = of(site)): Promise<Check[]> {
   const found = await db.query<{ body: unknown }>("select body from checks where site = $1 order by position, id", [
     site,
   ]);
@@ -12,7 +12,7 @@ export async function listChecks(site: string, db: Queryable = pool()): Promise<
 }
 
 /** Adds checks at the end; one whose id is there already is replaced. */
-export async function saveChecks(site: string, checks: readonly Check[], db: Queryable = pool()): Promise<void> {
+export async function saveChecks(site: string, checks: readonly Check[], db: Queryable = of(site)): Promise<void> {
   for (const check of checks)
     await db.query(
       `insert into checks (site, id, position, body)
@@ -22,6 +22,6 @@ export async function saveChecks(site: string, checks: readonly Check[], db: Que
     );
 }
 
-export async function deleteCheck(site: string, id: string, db: Queryable = pool()): Promise<void> {
+export async function deleteCheck(site: string, id: string, db: Queryable = of(site)): Promise<void> {
   await db.query("delete from checks where site = $1 and id = $2", [site, id]);
 }

@@ -1,5 +1,5 @@
 import { randomBytes } from "node:crypto";
-import { pool, type Queryable } from "./pool";
+import { allSites, of, type Queryable } from "./pool";
 import { announceLive } from "./releases";
 
 /** How a site is served, beside its rules. */
@@ -30,7 +30,7 @@ export interface PlaceFile {
 }
 
 /** How a site is served; its secret is made when first asked for. */
-export async function deliverySettings(site: string, db: Queryable = pool()): Promise<DeliverySettings> {
+export async function deliverySettings(site: string, db: Queryable = of(site)): Promise<DeliverySettings> {
   const ask = () =>
     db.query<DeliverySettings>(
       `select trusted_proxies as "trustedProxies", other_hosts as "otherHosts", origins, second_person as "secondPerson",
@@ -49,12 +49,21 @@ export async function deliverySettings(site: string, db: Queryable = pool()): Pr
   return found.rows[0] as DeliverySettings;
 }
 
+/** The site of which this is the secret part of its calendar's address; undefined: of none. */
+export async function siteOfCalendar(key: string): Promise<string | undefined> {
+  if (!/^[A-Za-z0-9_-]{20,80}$/.test(key)) return undefined;
+  const found = await of(allSites).query<{ site: string }>("select site from site_delivery where calendar_key = $1", [
+    key,
+  ]);
+  return found.rows[0]?.site;
+}
+
 /** Sets one of the delivery settings; it holds at once. */
 export async function saveDelivery<K extends keyof typeof settingColumns>(
   site: string,
   key: K,
   value: DeliverySettings[K],
-  db: Queryable = pool(),
+  db: Queryable = of(site),
 ): Promise<void> {
   await deliverySettings(site, db);
   await db.query(`update site_delivery set ${settingColumns[key]} = $2 where site = $1`, [site, value]);
@@ -69,7 +78,7 @@ const settingColumns = {
   calendarKey: "calendar_key",
 } as const;
 
-export async function listPlaceFiles(site: string, db: Queryable = pool()): Promise<PlaceFile[]> {
+export async function listPlaceFiles(site: string, db: Queryable = of(site)): Promise<PlaceFile[]> {
   const found = await db.query<PlaceFile & { addedAt: Date }>(
     `select id, name, format, says, added_at as "addedAt" from place_files where site = $1 order by position, id`,
     [site],
@@ -77,7 +86,7 @@ export async function listPlaceFiles(site: string, db: Queryable = pool()): Prom
   return found.rows.map((row) => ({ ...row, addedAt: row.addedAt.toISOString() }));
 }
 
-export async function placeFileBytes(site: string, id: string, db: Queryable = pool()): Promise<Buffer | undefined> {
+export async function placeFileBytes(site: string, id: string, db: Queryable = of(site)): Promise<Buffer | undefined> {
   return (await db.query<{ bytes: Buffer }>("select bytes from place_files where site = $1 and id = $2", [site, id]))
     .rows[0]?.bytes;
 }
@@ -87,7 +96,7 @@ export async function addPlaceFile(
   site: string,
   file: Omit<PlaceFile, "addedAt">,
   bytes: Uint8Array,
-  db: Queryable = pool(),
+  db: Queryable = of(site),
 ): Promise<void> {
   await db.query(
     `insert into place_files (site, id, position, name, format, says, bytes)
@@ -97,7 +106,7 @@ export async function addPlaceFile(
   await announceLive(site, db);
 }
 
-export async function deletePlaceFile(site: string, id: string, db: Queryable = pool()): Promise<void> {
+export async function deletePlaceFile(site: string, id: string, db: Queryable = of(site)): Promise<void> {
   await db.query("delete from place_files where site = $1 and id = $2", [site, id]);
   await announceLive(site, db);
 }

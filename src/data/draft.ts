@@ -2,7 +2,7 @@ import { readBy } from "@/core/formats/read";
 import { siteDraftSchema, type SiteDraft } from "@/core/formats/site-draft";
 import type { Ruleset } from "@/core/formats/ruleset";
 import { same } from "@/core/draft/edit";
-import { pool, type Queryable } from "./pool";
+import { of, type Queryable } from "./pool";
 
 /** The draft of a site, with the version that the whole of it has. */
 export interface Draft {
@@ -32,7 +32,7 @@ interface Row {
 }
 
 /** Loads a draft. `lock` holds it for the transaction, so that two saves never cross. */
-export async function loadDraft(site: string, db: Queryable = pool(), lock = false): Promise<Draft | undefined> {
+export async function loadDraft(site: string, db: Queryable = of(site), lock = false): Promise<Draft | undefined> {
   const found = await db.query<{ settings: object; version: string }>(
     `select settings, version from sites where site = $1${lock ? " for update" : ""}`,
     [site],
@@ -120,10 +120,6 @@ export async function createSite(ruleset: SiteDraft, db: Queryable): Promise<voi
 
 /** The version of a site's draft, without the draft. */
 export async function draftVersion(site: string): Promise<number> {
-  const found = await pool().query<{ version: string }>("select version from sites where site = $1", [site]);
+  const found = await of(site).query<{ version: string }>("select version from sites where site = $1", [site]);
   return Number(found.rows[0]?.version);
-}
-
-export async function siteExists(site: string): Promise<boolean> {
-  return (await pool().query("select 1 from sites where site = $1", [site])).rows.length > 0;
 }

@@ -1,5 +1,5 @@
 import type { KeptEvent } from "@/core/formats/event";
-import { transaction, type Queryable } from "./pool";
+import { allSites, transaction, type Queryable } from "./pool";
 
 /** An event with the site it belongs to. */
 export interface SiteKept extends KeptEvent {
@@ -12,7 +12,7 @@ export interface SiteKept extends KeptEvent {
  * @returns how many were new
  */
 export const keepEvents = (events: readonly SiteKept[]): Promise<number> =>
-  transaction((db) => keepEventsIn(events, db));
+  transaction(allSites, (db) => keepEventsIn(events, db));
 
 /** The same within a transaction that is under way. */
 export async function keepEventsIn(events: readonly SiteKept[], db: Queryable): Promise<number> {

@@ -1,6 +1,6 @@
 import { randomBytes } from "node:crypto";
-import { pool, type Queryable } from "./pool";
-import { digest } from "./people";
+import { of, type Queryable } from "./pool";
+import { digest } from "./secret-names";
 import { announceLive } from "./releases";
 
 /** A key by which pages (public) or servers (secret) ask. Of a secret one only a digest is kept. */
@@ -38,7 +38,7 @@ export async function makeKey(
   return key;
 }
 
-export async function listKeys(site: string, db: Queryable = pool()): Promise<SiteKey[]> {
+export async function listKeys(site: string, db: Queryable = of(site)): Promise<SiteKey[]> {
   const found = await db.query<Omit<SiteKey, "madeAt" | "endedAt"> & { made_at: Date; ended_at: Date | null }>(
     `select id, kind, name, case kind when 'public' then key end as key, made_at, ended_at from site_keys
      where site = $1 order by made_at, id`,
@@ -57,7 +57,7 @@ export async function endKey(site: string, id: string, db: Queryable): Promise<v
 }
 
 /** The keys that are good: a public one by itself, a secret one by its digest. */
-export async function goodKeys(site: string, db: Queryable = pool()): Promise<Map<string, SiteKey["kind"]>> {
+export async function goodKeys(site: string, db: Queryable = of(site)): Promise<Map<string, SiteKey["kind"]>> {
   const found = await db.query<{ key: string; kind: SiteKey["kind"] }>(
     "select key, kind from site_keys where site = $1 and ended_at is null",
     [site],

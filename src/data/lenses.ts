@@ -1,16 +1,16 @@
 import type { Lens } from "@/core/formats/lens";
-import { pool, type Queryable } from "./pool";
+import { of, type Queryable } from "./pool";
 
 export type { Lens };
 
-export async function listLenses(site: string, db: Queryable = pool()): Promise<Lens[]> {
+export async function listLenses(site: string, db: Queryable = of(site)): Promise<Lens[]> {
   return (
     await db.query<Lens>("select id, name, visit, steps from lenses where site = $1 order by position, id", [site])
   ).rows;
 }
 
 /** Adds a lens at the end, or replaces the one with its id. */
-export async function saveLens(site: string, lens: Lens, db: Queryable = pool()): Promise<void> {
+export async function saveLens(site: string, lens: Lens, db: Queryable = of(site)): Promise<void> {
   await db.query(
     `insert into lenses (site, id, position, name, visit, steps)
      select $1, $2, coalesce(max(position), 0) + 1, $3, $4, $5 from lenses where site = $1
@@ -20,6 +20,6 @@ export async function saveLens(site: string, lens: Lens, db: Queryable = pool())
   );
 }
 
-export async function deleteLens(site: string, id: string, db: Queryable = pool()): Promise<void> {
+export async function deleteLens(site: string, id: string, db: Queryable = of(site)): Promise<void> {
   await db.query("delete from lenses where site = $1 and id = $2", [site, id]);
 }

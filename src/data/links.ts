@@ -1,7 +1,7 @@
 import type { CampaignLink } from "@/core/campaigns/link";
-import { pool, transaction, type Queryable } from "./pool";
+import { of, transaction, type Queryable } from "./pool";
 
-export async function listLinks(site: string, db: Queryable = pool()): Promise<CampaignLink[]> {
+export async function listLinks(site: string, db: Queryable = of(site)): Promise<CampaignLink[]> {
   const found = await db.query<CampaignLink>(
     `select id, name, path, tags, part, note, used_by as "usedBy" from links where site = $1 order by position, id`,
     [site],
@@ -21,9 +21,9 @@ export async function saveLinks(site: string, links: readonly CampaignLink[], db
         [site, link.id, link.name, link.path, JSON.stringify(link.tags), link.part, link.note, link.usedBy],
       );
   };
-  await (db ? save(db) : transaction(save));
+  await (db ? save(db) : transaction(site, save));
 }
 
-export async function deleteLink(site: string, id: string, db: Queryable = pool()): Promise<void> {
+export async function deleteLink(site: string, id: string, db: Queryable = of(site)): Promise<void> {
   await db.query("delete from links where site = $1 and id = $2", [site, id]);
 }

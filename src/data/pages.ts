@@ -1,5 +1,5 @@
 import type { Visit } from "@/core/formats/visit";
-import { pool, type Queryable } from "./pool";
+import { of, type Queryable } from "./pool";
 
 /** A page of a site, with what the site tells of it. */
 export interface SitePage {
@@ -8,7 +8,7 @@ export interface SitePage {
   facts: NonNullable<Visit["page"]>;
 }
 
-export async function listPages(site: string, db: Queryable = pool()): Promise<SitePage[]> {
+export async function listPages(site: string, db: Queryable = of(site)): Promise<SitePage[]> {
   return (await db.query<SitePage>("select path, title, facts from pages where site = $1 order by position", [site]))
     .rows;
 }
@@ -24,6 +24,6 @@ export async function addPages(site: string, pages: readonly SitePage[], db: Que
   );
 }
 
-export async function removePage(site: string, path: string, db: Queryable = pool()): Promise<void> {
+export async function removePage(site: string, path: string, db: Queryable = of(site)): Promise<void> {
   await db.query("delete from pages where site = $1 and path = $2", [site, path]);
 }

@@ -1,5 +1,5 @@
 import type { Pause } from "@/core/release/pause";
-import { pool, type Queryable } from "./pool";
+import { of, type Queryable } from "./pool";
 import { announceLive } from "./releases";
 
 /** What is paused, since when, by whom and why. */
@@ -9,7 +9,7 @@ export interface KeptPause extends Pause {
   reason: string;
 }
 
-export async function listPauses(site: string, db: Queryable = pool()): Promise<KeptPause[]> {
+export async function listPauses(site: string, db: Queryable = of(site)): Promise<KeptPause[]> {
   const found = await db.query<Omit<KeptPause, "at"> & { at: Date }>(
     "select kind, id, at, person, reason from pauses where site = $1 order by at",
     [site],

@@ -1,12 +1,10 @@
-import { createHash, randomBytes } from "node:crypto";
 import type { Role } from "@/core/people/roles";
-import { pool, type Queryable } from "./pool";
+import type { Account } from "./accounts";
+import { allSites, of, pool, type Queryable } from "./pool";
+import { digest, secretName } from "./secret-names";
 
 /** Who works on a site. */
-export interface Person {
-  id: string;
-  name: string;
-  email: string;
+export interface Person extends Pick<Account, "id" | "name" | "email"> {
   roles: Role[];
 }
 /** Somebody with what only people settings show. */
@@ -14,47 +12,27 @@ export interface PersonRow extends Person {
   joinedAt: string;
   leftAt: string | null;
 }
-/** Somebody who is signed in. */
+/** Somebody who is signed in, and at which site. */
 export interface SignedIn extends Person {
   site: string;
+  administrator: boolean;
   /** The session's id, as it stands in the database. */
   session: string;
 }
 
-/** What is kept of a secret name: its SHA-256, so that the database alone opens nothing. */
-export const digest = (name: string): string => createHash("sha256").update(name).digest("base64url");
-/** A name that cannot be guessed: 192 random bits. */
-export const secretName = (): string => randomBytes(24).toString("base64url");
-
-export async function addPerson(
-  site: string,
-  person: Omit<Person, "id"> & { password: string; shownPassword?: string },
-  db: Queryable = pool(),
-): Promise<string> {
-  const id = `p-${randomBytes(6).toString("hex")}`;
+/** Makes somebody with an account one of a site's people, or brings them back with these roles. */
+export async function addPerson(site: string, id: string, roles: readonly Role[], db: Queryable): Promise<void> {
   await db.query(
-    "insert into people (site, id, name, email, roles, password, shown_password) values ($1, $2, $3, $4, $5, $6, $7)",
-    [site, id, person.name, person.email, person.roles, person.password, person.shownPassword ?? null],
+    `insert into people (site, id, roles) values ($1, $2, $3)
+     on conflict (site, id) do update set roles = excluded.roles, left_at = null`,
+    [site, id, roles],
   );
-  return id;
 }
 
-/** The demo's accounts, with their passwords, which stand on the sign-in page. A real site has none. */
-export async function shownAccounts(
-  site: string,
-): Promise<(Pick<Person, "name" | "email" | "roles"> & { password: string })[]> {
-  return (
-    await pool().query<Pick<Person, "name" | "email" | "roles"> & { password: string }>(
-      `select name, email, roles, shown_password as password from people
-       where site = $1 and shown_password is not null and left_at is null order by cardinality(roles) desc, name`,
-      [site],
-    )
-  ).rows;
-}
-
-export async function listPeople(site: string, db: Queryable = pool()): Promise<PersonRow[]> {
+export async function listPeople(site: string, db: Queryable = of(site)): Promise<PersonRow[]> {
   const found = await db.query<Person & { joined_at: Date; left_at: Date | null }>(
-    "select id, name, email, roles, joined_at, left_at from people where site = $1 order by left_at is not null, name, id",
+    `select p.id, a.name, coalesce(a.email, '') as email, p.roles, p.joined_at, p.left_at
+     from people p join accounts a on a.id = p.id where p.site = $1 order by p.left_at is not null, a.name, p.id`,
     [site],
   );
   return found.rows.map(({ joined_at, left_at, ...person }) => ({
@@ -64,43 +42,30 @@ export async function listPeople(site: string, db: Queryable = pool()): Promise<
   }));
 }
 
-/** Somebody by e-mail address, with the hash of the password; whoever has left is not found. */
-export async function personByEmail(site: string, email: string): Promise<(Person & { password: string }) | undefined> {
-  const found = await pool().query<Person & { password: string }>(
-    `select id, name, email, roles, password from people
-     where site = $1 and lower(email) = lower($2) and left_at is null`,
-    [site, email],
+/** The roles of an account on a site; undefined: it is none of the site's people. */
+export async function rolesOn(site: string, id: string, db: Queryable = of(site)): Promise<Role[] | undefined> {
+  const found = await db.query<{ roles: Role[] }>(
+    "select roles from people where site = $1 and id = $2 and left_at is null",
+    [site, id],
   );
-  return found.rows[0];
+  return found.rows[0]?.roles;
 }
 
-/** Sets what somebody is. Undefined if there is no such person; the roles from before otherwise. */
-export async function setRoles(
-  site: string,
-  id: string,
-  roles: readonly Role[],
-  db: Queryable,
-): Promise<PersonRow | undefined> {
-  const before = (await listPeople(site, db)).find((person) => person.id === id);
+/** Holds a site's people for the transaction, so that two changes of them never cross. */
+export const holdPeople = (site: string, db: Queryable): Promise<unknown> =>
+  db.query("select 1 from sites where site = $1 for update", [site]);
+
+/** Sets what somebody is. */
+export async function setRoles(site: string, id: string, roles: readonly Role[], db: Queryable): Promise<void> {
   await db.query("update people set roles = $3 where site = $1 and id = $2", [site, id, roles]);
-  return before;
 }
 
-/** Lets somebody go, or come back. Their sessions end at once. */
+/** Lets somebody go, or come back. */
 export async function setLeft(site: string, id: string, left: boolean, db: Queryable): Promise<void> {
   await db.query("update people set left_at = case when $3 then now() end where site = $1 and id = $2", [
     site,
     id,
     left,
-  ]);
-  if (left) await db.query("delete from sessions where site = $1 and person = $2", [site, id]);
-}
-
-export async function setPassword(site: string, id: string, password: string, db: Queryable): Promise<void> {
-  await db.query("update people set password = $3, shown_password = null where site = $1 and id = $2", [
-    site,
-    id,
-    password,
   ]);
 }
 
@@ -111,16 +76,23 @@ export interface Invitation {
   roles: Role[];
   expiresAt: string;
 }
+/** What whoever has its link is invited to. */
+export interface Invited {
+  id: string;
+  name: string;
+  /** The sites, by id and name, with what one is to be there. */
+  sites: { site: string; name: string; roles: Role[] }[];
+}
 
-/** Invites somebody for a week. @returns the secret name that the link carries */
+/** Invites somebody to a site for a week. `token`: the name that an invitation to another site has already. @returns that name */
 export async function invite(
   site: string,
   by: string,
   name: string,
   roles: readonly Role[],
   db: Queryable,
+  token = secretName(),
 ): Promise<string> {
-  const token = secretName();
   await db.query(
     `insert into invitations (site, id, name, roles, by_person, expires_at)
      values ($1, $2, $3, $4, $5, now() + interval '7 days')`,
@@ -130,7 +102,7 @@ export async function invite(
 }
 
 export async function openInvitations(site: string): Promise<Invitation[]> {
-  const found = await pool().query<Invitation & { expires_at: Date }>(
+  const found = await of(site).query<Invitation & { expires_at: Date }>(
     `select id, name, roles, expires_at from invitations
      where site = $1 and used_by is null and expires_at > now() order by expires_at`,
     [site],
@@ -147,16 +119,27 @@ export async function dropInvitation(site: string, id: string, db: Queryable): P
   await db.query("delete from invitations where site = $1 and id = $2 and used_by is null", [site, id]);
 }
 
-/** An invitation by the name in its link; undefined if it was used, has expired or never was. */
-export async function readInvitation(site: string, token: string, db: Queryable = pool(), lock = false) {
-  const found = await db.query<{ id: string; name: string; roles: Role[] }>(
-    `select id, name, roles from invitations
-     where site = $1 and id = $2 and used_by is null and expires_at > now()${lock ? " for update" : ""}`,
-    [site, digest(token)],
+/** An invitation by the name in its link, with all its sites; undefined if it was used, has expired or never was. */
+export async function readInvitation(
+  token: string,
+  db: Queryable = of(allSites),
+  lock = false,
+): Promise<Invited | undefined> {
+  const found = await db.query<{ id: string; name: string; site: string; site_name: string; roles: Role[] }>(
+    `select i.id, i.name, i.site, s.name as site_name, i.roles from invitations i join sites s on s.site = i.site
+     where i.id = $1 and i.used_by is null and i.expires_at > now() order by s.name${lock ? " for update of i" : ""}`,
+    [digest(token)],
   );
-  return found.rows[0];
+  const [first] = found.rows;
+  return (
+    first && {
+      id: first.id,
+      name: first.name,
+      sites: found.rows.map(({ site, site_name, roles }) => ({ site, name: site_name, roles })),
+    }
+  );
 }
 
-export async function useInvitation(site: string, id: string, person: string, db: Queryable): Promise<void> {
-  await db.query("update invitations set used_by = $3 where site = $1 and id = $2", [site, id, person]);
+export async function useInvitation(id: string, person: string, db: Queryable = pool()): Promise<void> {
+  await db.query("update invitations set used_by = $2 where id = $1 and used_by is null", [id, person]);
 }

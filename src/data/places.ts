@@ -1,40 +1,10 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
-import { inBlock, parseBlock, type Address, type Block } from "@/core/visit/address";
+import { parseBlock, type Block } from "@/core/visit/address";
+import { isSpecial } from "@/core/visit/special";
 import { readMmdb } from "@/core/visit/mmdb";
 import { firstOf, readPlaceCsv, type PlaceLookup } from "@/core/visit/places";
 import { listPlaceFiles, placeFileBytes } from "./delivery";
-
-/**
- * Addresses that belong to no country: private, shared, loopback, link-local, documentation, benchmark, multicast, reserved
- * (IANA special-purpose registries, RFC 6890). Country data answers nonsense for some of them.
- */
-const nowhere = [
-  "0.0.0.0/8",
-  "10.0.0.0/8",
-  "100.64.0.0/10",
-  "127.0.0.0/8",
-  "169.254.0.0/16",
-  "172.16.0.0/12",
-  "192.0.0.0/24",
-  "192.0.2.0/24",
-  "192.168.0.0/16",
-  "198.18.0.0/15",
-  "198.51.100.0/24",
-  "203.0.113.0/24",
-  "224.0.0.0/4",
-  "240.0.0.0/4",
-  "::/127",
-  "64:ff9b:1::/48",
-  "100::/64",
-  "2001:db8::/32",
-  "3fff::/20",
-  "fc00::/7",
-  "fe80::/10",
-  "ff00::/8",
-].map((text) => parseBlock(text) as Block);
-
-export const isNowhere = (address: Address): boolean => nowhere.some((block) => inBlock(address, block));
 
 const countryFile = "node_modules/@ip-location-db/geo-whois-asn-country-mmdb/geo-whois-asn-country.mmdb";
 let countries: PlaceLookup | undefined;
@@ -42,7 +12,7 @@ let countries: PlaceLookup | undefined;
 export function countryLookup(): PlaceLookup {
   if (!countries) {
     const read = readMmdb(readFileSync(join(process.cwd(), countryFile)));
-    countries = (address) => (isNowhere(address) ? undefined : read(address));
+    countries = (address) => (isSpecial(address) ? undefined : read(address));
   }
   return countries;
 }

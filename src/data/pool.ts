@@ -1,16 +1,19 @@
 import pg from "pg";
 
-/** What queries need: a pool, or one client inside a transaction. */
+/** What queries need: a site's connections, or one client inside a transaction. */
 export type Queryable = Pick<pg.Pool, "query">;
 
 const shared = globalThis as { miradaPool?: pg.Pool };
 
-/** The pool of this process. @throws Error if DATABASE_URL is not set. */
+/**
+ * The pool of this process. Its connections see no site's rows until they are told which site they are for: `of` and
+ * `transaction` do.
+ * @throws Error if DATABASE_URL is not set
+ */
 export function pool(): pg.Pool {
   if (!shared.miradaPool) {
     const connectionString = process.env.DATABASE_URL;
-    if (!connectionString)
-      throw new Error("DATABASE_URL is not set: start with npm run demo, or set it to a PostgreSQL database");
+    if (!connectionString) throw new Error("DATABASE_URL is not set: it says which PostgreSQL database is used");
     shared.miradaPool = new pg.Pool({ connectionString, max: 10, connectionTimeoutMillis: 5000 });
     // A connection lost while idle is no reason to end the process: the next query makes another.
     shared.miradaPool.on("error", () => undefined);
@@ -18,20 +21,52 @@ export function pool(): pg.Pool {
   return shared.miradaPool;
 }
 
-/** Runs `work` in one transaction: all of it, or nothing. */
-export async function transaction<T>(work: (client: pg.PoolClient) => Promise<T>): Promise<T> {
+/** In the place of a site: for what the installation does as a whole. */
+export const allSites = "*";
+
+/** For which site each connection was last used. */
+const usedFor = new WeakMap<pg.PoolClient, string>();
+
+/** Does something on a connection that sees the rows of one site alone (row-level security, migration 012). */
+async function withClient<T>(site: string, work: (client: pg.PoolClient) => Promise<T>): Promise<T> {
   const client = await pool().connect();
+  let failure: unknown;
   try {
-    await client.query("begin");
-    const result = await work(client);
-    await client.query("commit");
-    return result;
+    if (usedFor.get(client) !== site) {
+      usedFor.delete(client);
+      await client.query("select set_config('mirada.site', $1, false)", [site]);
+      usedFor.set(client, site);
+    }
+    return await work(client);
   } catch (error) {
-    await client.query("rollback").catch(() => undefined);
+    failure = error;
     throw error;
   } finally {
-    client.release();
+    // A connection that was lost is not used again.
+    client.release(isDatabaseAway(failure) ? (failure as Error) : undefined);
   }
+}
+
+/** The connections of a site: a query over them sees that site's rows alone. */
+export function of(site: string): Queryable {
+  const query = (...args: unknown[]) =>
+    withClient(site, (client) => (client.query as (...args: unknown[]) => Promise<unknown>)(...args));
+  return { query: query as Queryable["query"] };
+}
+
+/** Runs `work` in one transaction on a site: all of it, or nothing. */
+export function transaction<T>(site: string, work: (client: pg.PoolClient) => Promise<T>): Promise<T> {
+  return withClient(site, async (client) => {
+    try {
+      await client.query("begin");
+      const result = await work(client);
+      await client.query("commit");
+      return result;
+    } catch (error) {
+      await client.query("rollback").catch(() => undefined);
+      throw error;
+    }
+  });
 }
 
 /** SQLSTATE classes and codes of the system that say: the server is going, starting or not to be reached. */
@@ -39,6 +74,7 @@ const awayCodes = /^(08|57P0|53300|ECONN|ETIMEDOUT|EPIPE|ENOTFOUND|EHOSTUNREACH)
 
 /** Whether something failed because the database is away, and not because of what it was asked. */
 export function isDatabaseAway(error: unknown): boolean {
+  if (typeof error !== "object" || error === null) return false;
   const { code, message } = error as { code?: unknown; message?: unknown };
   return (
     awayCodes.test(String(code)) ||

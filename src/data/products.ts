@@ -1,4 +1,4 @@
-import { pool, type Queryable } from "./pool";
+import { of, type Queryable } from "./pool";
 
 /** Something that a site sells. */
 export interface SiteProduct {
@@ -10,7 +10,7 @@ export interface SiteProduct {
 }
 
 export async function listProducts(site: string): Promise<SiteProduct[]> {
-  const found = await pool().query<SiteProduct & { unitPrice: string }>(
+  const found = await of(site).query<SiteProduct & { unitPrice: string }>(
     `select sku, name, category, unit_price as "unitPrice" from products where site = $1 order by position, sku`,
     [site],
   );

@@ -1,5 +1,5 @@
 import type { Ruleset } from "@/core/formats/ruleset";
-import { pool, type Queryable } from "./pool";
+import { of, type Queryable } from "./pool";
 
 export interface ReleaseNote {
   number: number;
@@ -77,13 +77,14 @@ export async function goLive(
 }
 
 /** Tells every process that serves the site to read anew what it keeps of it. */
-export const announceLive = (site: string, db: Queryable = pool()): Promise<unknown> =>
+export const announceLive = (site: string, db: Queryable = of(site)): Promise<unknown> =>
   db.query("select pg_notify($1, $2)", [liveChannel, site]);
 
-/** The release that is live. */
-export async function liveRelease(site: string, db: Queryable = pool()): Promise<Release | undefined> {
+/** The release that is live; of a site that is archived there is none. */
+export async function liveRelease(site: string, db: Queryable = of(site)): Promise<Release | undefined> {
   const found = await db.query<Row>(
     `select r.* from went_live w join releases r on r.site = w.site and r.number = w.release
+       join sites s on s.site = w.site and s.archived_at is null
      where w.site = $1 order by w.number desc limit 1`,
     [site],
   );
@@ -91,7 +92,11 @@ export async function liveRelease(site: string, db: Queryable = pool()): Promise
   return row && { ...note(row), ruleset: row.ruleset };
 }
 
-export async function readRelease(site: string, number: number, db: Queryable = pool()): Promise<Release | undefined> {
+export async function readRelease(
+  site: string,
+  number: number,
+  db: Queryable = of(site),
+): Promise<Release | undefined> {
   const found = await db.query<Row>("select * from releases where site = $1 and number = $2", [site, number]);
   const row = found.rows[0];
   return row && { ...note(row), ruleset: row.ruleset };
@@ -99,7 +104,7 @@ export async function readRelease(site: string, number: number, db: Queryable = 
 
 /** The latest releases, newest first, without their rulesets. */
 export async function listReleases(site: string, most = 200): Promise<ReleaseNote[]> {
-  const found = await pool().query<Row>(
+  const found = await of(site).query<Row>(
     `select ${columns} from releases where site = $1 order by number desc limit $2`,
     [site, most],
   );
@@ -108,7 +113,7 @@ export async function listReleases(site: string, most = 200): Promise<ReleaseNot
 
 /** When what went live, newest first. */
 export async function wentLive(site: string, most = 500): Promise<WentLive[]> {
-  const found = await pool().query<Omit<WentLive, "number" | "at"> & { number: string; at: Date }>(
+  const found = await of(site).query<Omit<WentLive, "number" | "at"> & { number: string; at: Date }>(
     "select number, release, at, person, why from went_live where site = $1 order by number desc limit $2",
     [site, most],
   );
@@ -120,11 +125,13 @@ export async function wentLive(site: string, most = 500): Promise<WentLive[]> {
  * Cheap enough to ask often.
  */
 export async function liveMark(site: string): Promise<string> {
-  const found = await pool().query<{ mark: string }>(
+  const found = await of(site).query<{ mark: string }>(
     `select concat_ws(' ',
+       (select archived_at from sites where site = $1),
        (select number || ' ' || release from went_live where site = $1 order by number desc limit 1),
        (select string_agg(kind || id, ',' order by kind, id) from pauses where site = $1),
        (select md5(concat(trusted_proxies, other_hosts, origins)) from site_delivery where site = $1),
+       (select string_agg(origin, ',' order by position) from site_hosts where site = $1),
        (select count(*) || ' ' || count(ended_at) from site_keys where site = $1)) as mark`,
     [site],
   );

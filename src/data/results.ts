@@ -1,5 +1,5 @@
 import { dimensions, type ResultRow } from "@/core/results/results";
-import { pool } from "./pool";
+import { of } from "./pool";
 
 /** What is counted of a slot (or of a pop-up: `popup:ID`) on the days from one until another, both whole days of a zone: by day, and by country, source and device. */
 export async function resultRows(
@@ -9,7 +9,7 @@ export async function resultRows(
   until: string,
   zone: string,
 ): Promise<ResultRow[]> {
-  const found = await pool().query<
+  const found = await of(site).query<
     Omit<ResultRow, "of" | "count" | "firsts" | "value"> & Record<"of" | "count" | "firsts" | "value", string>
   >(
     `select grouping(day, country, source, device) as of, coalesce(day, country, source, device, '') as key, kind, variant, arm, name,
@@ -41,7 +41,7 @@ export async function countedSlots(
   from: Date,
   until: Date,
 ): Promise<{ slot: string; exposures: number }[]> {
-  const found = await pool().query<{ slot: string; exposures: string }>(
+  const found = await of(site).query<{ slot: string; exposures: string }>(
     `select slot, coalesce(sum(count) filter (where kind = 'exposure'), 0) as exposures from event_hours
      where site = $1 and hour >= $2 and hour < $3 group by slot order by slot`,
     [site, from, until],

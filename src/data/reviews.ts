@@ -1,6 +1,6 @@
 import type { Ruleset } from "@/core/formats/ruleset";
 import type { Report } from "@/core/release/report";
-import { pool, type Queryable } from "./pool";
+import { of, type Queryable } from "./pool";
 
 export type ReviewState = "open" | "approved" | "sent back" | "withdrawn" | "live" | "outdated";
 
@@ -97,7 +97,7 @@ export async function addReview(
 }
 
 /** The latest reviews, newest first. */
-export async function listReviews(site: string, most = 50, db: Queryable = pool()): Promise<Review[]> {
+export async function listReviews(site: string, most = 50, db: Queryable = of(site)): Promise<Review[]> {
   const found = await db.query<Row>(`select ${columns} from reviews where site = $1 order by number desc limit $2`, [
     site,
     most,
@@ -109,7 +109,7 @@ export async function listReviews(site: string, most = 50, db: Queryable = pool(
 export async function readReview(
   site: string,
   number: number,
-  db: Queryable = pool(),
+  db: Queryable = of(site),
   lock = false,
 ): Promise<(Review & { ruleset: Ruleset }) | undefined> {
   const found = await db.query<Row & { ruleset: Ruleset }>(
@@ -138,7 +138,9 @@ export async function decideReview(
 export async function dueReviews(db: Queryable): Promise<{ site: string; number: number }[]> {
   return (
     await db.query<{ site: string; number: number }>(
-      "select site, number from reviews where state = 'approved' and live_at <= now() order by live_at limit 1 for update skip locked",
+      `select site, number from reviews where state = 'approved' and live_at <= now()
+         and site in (select site from sites where archived_at is null)
+       order by live_at limit 1 for update skip locked`,
     )
   ).rows;
 }
@@ -159,7 +161,7 @@ export async function addComment(
 }
 
 export async function listComments(site: string, number: number): Promise<ReviewComment[]> {
-  const found = await pool().query<Omit<ReviewComment, "number" | "at"> & { number: string; at: Date }>(
+  const found = await of(site).query<Omit<ReviewComment, "number" | "at"> & { number: string; at: Date }>(
     "select number, at, person, change, says from review_comments where site = $1 and review = $2 order by number",
     [site, number],
   );

@@ -1,5 +1,6 @@
-import { pool, type Queryable } from "./pool";
-import { digest, secretName, type SignedIn } from "./people";
+import type { Account } from "./accounts";
+import { of, pool, type Queryable } from "./pool";
+import { digest, secretName } from "./secret-names";
 
 /** A session ends after so many hours without use, and after so many days in any case. */
 const idleHours = 12;
@@ -14,42 +15,45 @@ export const deskChannel = "mirada_desk";
 export const announceDesk = (site: string, db: Queryable = pool()): Promise<unknown> =>
   db.query("select pg_notify($1, $2)", [deskChannel, site]);
 
-/** Begins a session. @returns its secret name, for the browser alone */
-export async function beginSession(site: string, person: string, browser: string, db: Queryable): Promise<string> {
+/** Begins a session of an account. @returns its secret name, for the browser alone */
+export async function beginSession(account: string, browser: string, db: Queryable): Promise<string> {
   const name = secretName();
-  await db.query("delete from sessions where site = $1 and expires_at < now()", [site]);
+  await db.query("delete from sessions where expires_at < now()");
   await db.query(
-    `insert into sessions (site, id, person, browser, expires_at)
-     values ($1, $2, $3, $4, now() + $5 * interval '1 hour')`,
-    [site, digest(name), person, browser.slice(0, 300), idleHours],
+    "insert into sessions (id, account, browser, expires_at) values ($1, $2, $3, now() + $4 * interval '1 hour')",
+    [digest(name), account, browser.slice(0, 300), idleHours],
   );
   return name;
 }
 
+/** An account that is signed in, and by which session. */
+export interface SignedInAccount extends Account {
+  session: string;
+}
+
 /** Who a session's name belongs to; undefined if it has ended. Using it keeps it open. */
-export async function readSession(site: string, name: string): Promise<SignedIn | undefined> {
+export async function readSession(name: string): Promise<SignedInAccount | undefined> {
   const id = digest(name);
-  const found = await pool().query<Omit<SignedIn, "site" | "session"> & { stale: boolean }>(
-    `select p.id, p.name, p.email, p.roles, s.seen_at < now() - interval '1 minute' as stale
-     from sessions s join people p on p.site = s.site and p.id = s.person
-     where s.site = $1 and s.id = $2 and s.expires_at > now() and s.began_at > now() - $3 * interval '1 day'
-       and p.left_at is null`,
-    [site, id, mostDays],
+  const found = await pool().query<Account & { stale: boolean }>(
+    `select a.id, a.name, coalesce(a.email, '') as email, a.administrator,
+       s.seen_at < now() - interval '1 minute' as stale
+     from sessions s join accounts a on a.id = s.account
+     where s.id = $1 and s.expires_at > now() and s.began_at > now() - $2 * interval '1 day'`,
+    [id, mostDays],
   );
   const row = found.rows[0];
   if (!row) return undefined;
-  const { stale, ...person } = row;
+  const { stale, ...account } = row;
   if (stale)
     await pool().query(
-      "update sessions set seen_at = now(), expires_at = now() + $3 * interval '1 hour' where site = $1 and id = $2",
-      [site, id, idleHours],
+      "update sessions set seen_at = now(), expires_at = now() + $2 * interval '1 hour' where id = $1",
+      [id, idleHours],
     );
-  return { ...person, site, session: id };
+  return { ...account, session: id };
 }
 
-export async function endSession(site: string, id: string, db: Queryable = pool()): Promise<void> {
-  await db.query("delete from sessions where site = $1 and id = $2", [site, id]);
-  await announceDesk(site, db);
+export async function endSession(id: string, db: Queryable = pool()): Promise<void> {
+  await db.query("delete from sessions where id = $1", [id]);
 }
 
 /** A session, as its owner and whoever keeps people see it. */
@@ -61,9 +65,18 @@ export interface SessionRow {
   browser: string;
 }
 
+/** The open sessions of a site's people. */
 export async function listSessions(site: string): Promise<SessionRow[]> {
-  const found = await pool().query<{ id: string; person: string; began_at: Date; seen_at: Date; browser: string }>(
-    "select id, person, began_at, seen_at, browser from sessions where site = $1 and expires_at > now() order by seen_at desc",
+  const found = await of(site).query<{
+    id: string;
+    person: string;
+    began_at: Date;
+    seen_at: Date;
+    browser: string;
+  }>(
+    `select s.id, s.account as person, s.began_at, s.seen_at, s.browser from sessions s
+     join people p on p.id = s.account and p.left_at is null
+     where p.site = $1 and s.expires_at > now() order by s.seen_at desc`,
     [site],
   );
   return found.rows.map(({ began_at, seen_at, ...row }) => ({
@@ -83,11 +96,17 @@ export interface Present {
 
 /** A sign of life. `screen`: where it is at; undefined: still there. False: the session has ended. */
 export async function beHere(site: string, session: string, screen?: string): Promise<boolean> {
-  const found = await pool().query<{ changed: boolean }>(
-    `with old as (select screen, here_until from sessions where site = $1 and id = $2)
-     update sessions set here_until = now() + $4 * interval '1 second', screen = coalesce($3, sessions.screen)
-     from old where sessions.site = $1 and sessions.id = $2
-     returning old.here_until is null or old.here_until < now() or old.screen <> sessions.screen as changed`,
+  const found = await of(site).query<{ changed: boolean }>(
+    `with open as (select account from sessions where id = $2 and expires_at > now()),
+       old as (select screen, here_until from presence where site = $1 and session = $2),
+       here as (
+         insert into presence (site, session, account, screen, here_until)
+         select $1, $2, account, coalesce($3, ''), now() + $4 * interval '1 second' from open
+         on conflict (site, session) do update set here_until = excluded.here_until,
+           screen = coalesce($3, presence.screen)
+         returning screen)
+     select old.here_until is null or old.here_until < now() or old.screen <> here.screen as changed
+     from here left join old on true`,
     [site, session, screen?.slice(0, 200) ?? null, hereSeconds],
   );
   if (found.rows[0]?.changed) await announceDesk(site);
@@ -95,16 +114,15 @@ export async function beHere(site: string, session: string, screen?: string): Pr
 }
 
 export async function beGone(site: string, session: string): Promise<void> {
-  await pool().query("update sessions set here_until = null where site = $1 and id = $2", [site, session]);
+  await of(site).query("delete from presence where site = $1 and session = $2", [site, session]);
   await announceDesk(site);
 }
 
 export async function whoIsHere(site: string): Promise<Present[]> {
   return (
-    await pool().query<Present>(
-      `select s.person, p.name, s.id as session, s.screen from sessions s
-       join people p on p.site = s.site and p.id = s.person
-       where s.site = $1 and s.here_until > now() order by p.name, s.id`,
+    await of(site).query<Present>(
+      `select h.account as person, a.name, h.session, h.screen from presence h join accounts a on a.id = h.account
+       where h.site = $1 and h.here_until > now() order by a.name, h.session`,
       [site],
     )
   ).rows;
@@ -114,22 +132,22 @@ export async function whoIsHere(site: string): Promise<Present[]> {
 const mostFailures = 8;
 
 /** How many seconds are to be waited until one of these (hashed) may try again; 0: now. */
-export async function signInWait(site: string, who: readonly string[]): Promise<number> {
+export async function signInWait(who: readonly string[]): Promise<number> {
   const found = await pool().query<{ wait: number }>(
     `select coalesce(max(extract(epoch from oldest + interval '15 minutes' - now())), 0)::int as wait
      from (select who, min(at) as oldest, count(*) as failures from failed_sign_ins
-           where site = $1 and who = any($2) and at > now() - interval '15 minutes' group by who) lately
-     where failures >= $3 * case when starts_with(who, 'net:') then 5 else 1 end`,
-    [site, who, mostFailures],
+           where who = any($1) and at > now() - interval '15 minutes' group by who) lately
+     where failures >= $2 * case when starts_with(who, 'net:') then 5 else 1 end`,
+    [who, mostFailures],
   );
   return found.rows[0]?.wait ?? 0;
 }
 
-export async function noteFailure(site: string, who: readonly string[]): Promise<void> {
-  await pool().query("delete from failed_sign_ins where site = $1 and at < now() - interval '1 day'", [site]);
-  await pool().query("insert into failed_sign_ins (site, who) select $1, unnest($2::text[])", [site, who]);
+export async function noteFailure(who: readonly string[]): Promise<void> {
+  await pool().query("delete from failed_sign_ins where at < now() - interval '1 day'");
+  await pool().query("insert into failed_sign_ins (who) select unnest($1::text[])", [who]);
 }
 
-export async function forgetFailures(site: string, who: readonly string[]): Promise<void> {
-  await pool().query("delete from failed_sign_ins where site = $1 and who = any($2)", [site, who]);
+export async function forgetFailures(who: readonly string[]): Promise<void> {
+  await pool().query("delete from failed_sign_ins where who = any($1)", [who]);
 }

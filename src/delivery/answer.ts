@@ -91,7 +91,7 @@ export async function answerShare(
   search: string,
   page: Visit["page"],
 ): Promise<Answer | undefined> {
-  const share = await readShare(site, id);
+  const share = await readShare(id, site);
   if (!share) return undefined;
   const { page: _page, ...visit } = share.look.visit;
   const url = new URL(`${path}${search}`, new URL(visit.url).origin).href;

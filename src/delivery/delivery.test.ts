@@ -2,7 +2,8 @@ import { readFileSync } from "node:fs";
 import { gunzipSync } from "node:zlib";
 import { describe, expect, it } from "vitest";
 import { parseAddress } from "@/core/visit/address";
-import { isNowhere, readPlaceFile } from "@/data/places";
+import { isSpecial } from "@/core/visit/special";
+import { readPlaceFile } from "@/data/places";
 import { clientAddress, readBlocks } from "./client-address";
 import { newVisitorId, readMemoryCookie, writeMemoryCookie } from "./memory-cookie";
 import { visitOf } from "./visit";
@@ -79,7 +80,7 @@ describe("place data", () => {
     });
   });
   it("knows the addresses that are nowhere", () => {
-    const nowhere = (text: string) => isNowhere(parseAddress(text)!);
+    const nowhere = (text: string) => isSpecial(parseAddress(text)!);
     expect(["10.0.0.1", "192.168.1.1", "203.0.113.9", "::1", "fd00::1", "2001:db8::1"].map(nowhere)).not.toContain(
       false,
     );

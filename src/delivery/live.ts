@@ -8,6 +8,7 @@ import type { Block } from "@/core/visit/address";
 import type { PlaceLookup } from "@/core/visit/places";
 import { deliverySettings } from "@/data/delivery";
 import { siteLookup } from "@/data/places";
+import { listSites, readSite } from "@/data/sites";
 import { cacheAdvice, type Leaning, type PageAdvice } from "@/core/analysis/cache";
 import { goodKeys } from "@/data/keys";
 import { listPages } from "@/data/pages";
@@ -37,6 +38,8 @@ export interface Live {
   secret: Uint8Array;
 }
 
+/** Of so many sites at most what is live is read at the start; the others' is read when their first visitor comes. */
+const mostAtStart = 500;
 /** How often it is asked what is live, in case a notice was lost. */
 const pollEvery = 2000;
 
@@ -60,6 +63,22 @@ class LiveRulesets {
     return this.#load(site);
   }
 
+  /** Reads what is live of every site, so that the first visitor of each need not wait; and hears of changes from here on. */
+  async begin(): Promise<void> {
+    if (!this.#listening) this.#start();
+    const sites = await listSites();
+    for (const site of sites.filter((row) => row.release !== null && !row.archivedAt).slice(0, mostAtStart))
+      await this.#load(site.id).catch(() => undefined);
+    this.isReady = true;
+  }
+
+  /** Whether what is live was read once. */
+  isReady = false;
+  /** Of how many sites something is kept here. */
+  get count(): number {
+    return this.#sites.size;
+  }
+
   /** What is kept already, without asking anybody; undefined: nothing of it yet. */
   peek(site: string): Live | undefined {
     return this.#sites.get(site);
@@ -81,13 +100,15 @@ class LiveRulesets {
     if (!release) {
       if (this.#missing.size > 1000) this.#missing.clear();
       this.#missing.set(site, performance.now());
+      // What was live and is not any more (the site is archived, or gone) is not served on.
+      this.#sites.delete(site);
       return undefined;
     }
     const read = readRuleset(release.ruleset);
     if (!read.ok) throw new Error(`release ${release.number} of ${site} is damaged`);
     const lookup = await siteLookup(site);
     const { trustedProxies, otherHosts, origins, secret } = await deliverySettings(site);
-    const [keys, pages] = await Promise.all([goodKeys(site), listPages(site)]);
+    const [keys, pages, row] = await Promise.all([goodKeys(site), listPages(site), readSite(site)]);
     const advice = new Map<string, PageAdvice | undefined>();
     const live: Live = {
       engine: createEngine(withPauses(read.value, await listPauses(site)), {
@@ -97,7 +118,7 @@ class LiveRulesets {
       }),
       otherHosts,
       keys,
-      origins: new Set(origins),
+      origins: new Set([...origins, ...(row?.origins ?? [])]),
       etag: `"${createHash("sha256").update(`${release.sha256} ${mark}`).digest("base64url").slice(0, 27)}"`,
       advice(path, own) {
         if (!advice.has(path)) {

@@ -2,16 +2,15 @@ import { pool } from "@/data/pool";
 import { eventQueue } from "./events";
 import { liveRulesets } from "./live";
 
-/** Whether visitors of a site can be answered. Once something is live here that is so without a database, too. */
-export async function readiness(site: string) {
-  const live = await liveRulesets()
-    .get(site)
-    .catch(() => undefined);
+/** Whether visitors can be answered: what is live was read once. From then on that is so without a database, too. */
+export async function readiness() {
+  const live = liveRulesets();
   const database = await pool()
     .query("select 1")
     .then(
       () => true,
       () => false,
     );
-  return { ready: live !== undefined, release: live?.release ?? null, database, eventsWaiting: eventQueue().waiting };
+  if (database && !live.isReady) await live.begin().catch(() => undefined);
+  return { ready: live.isReady, sites: live.count, database, eventsWaiting: eventQueue().waiting };
 }

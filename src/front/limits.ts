@@ -12,9 +12,9 @@ export const longestBody = 65_536;
 
 /** Paths on which more may be sent with a session, and how much, in bytes. */
 const uploads: readonly [path: RegExp, bytes: number][] = [
-  [/^\/place-files$/, 300 * 1024 * 1024],
-  [/^\/archive$/, 64 * 1024 * 1024],
-  [/^\/act\/[A-Za-z]+$/, 56 * 1024 * 1024],
+  [/^\/s\/[^/]+\/place-files$/, 300 * 1024 * 1024],
+  [/^\/s\/[^/]+\/archive$/, 64 * 1024 * 1024],
+  [/^\/s\/[^/]+\/act\/[A-Za-z]+$/, 56 * 1024 * 1024],
 ];
 
 /** Whether a target is longer than is read, or has more parameters. */

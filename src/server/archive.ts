@@ -84,7 +84,7 @@ export async function takeArchive(who: SignedIn, bytes: Uint8Array): Promise<Arc
   }
   const { site } = who;
   const says = `The archive of ${name}, made on ${madeAt.slice(0, 10)}, was read in`;
-  return transaction(async (db): Promise<ArchiveTaken> => {
+  return transaction(who.site, async (db): Promise<ArchiveTaken> => {
     const draft = await loadDraft(site, db, true);
     if (!draft) return { ok: false, problem: "There is no such site." };
     const edits = replaceDraft(draft.ruleset, archive.draft);

@@ -1,14 +1,11 @@
-import { timingSafeEqual } from "node:crypto";
 import { calendarOf } from "@/core/exchange/ical-out";
-import { deliverySettings } from "@/data/delivery";
+import { siteOfCalendar } from "@/data/delivery";
 import { liveRelease } from "@/data/releases";
 import { now } from "@/clock";
 
-/** The calendar of what is live on a site, if `key` is the secret part of its address. */
-export async function siteCalendar(site: string, key: string): Promise<string | undefined> {
-  const { calendarKey } = await deliverySettings(site);
-  const [given, kept] = [Buffer.from(key), Buffer.from(calendarKey ?? "")];
-  if (kept.length === 0 || given.length !== kept.length || !timingSafeEqual(given, kept)) return undefined;
-  const live = await liveRelease(site);
-  return live && calendarOf(live.ruleset, { now: now() });
+/** The calendar of what is live on the site of which `key` is the secret part of the calendar's address. */
+export async function calendarByKey(key: string): Promise<{ site: string; text: string } | undefined> {
+  const site = await siteOfCalendar(key);
+  const live = site === undefined ? undefined : await liveRelease(site);
+  return site !== undefined && live ? { site, text: calendarOf(live.ruleset, { now: now() }) } : undefined;
 }

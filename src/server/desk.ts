@@ -9,9 +9,11 @@ import { draftVersion, loadDraft } from "@/data/draft";
 import { listLenses, type Lens } from "@/data/lenses";
 import { listPages, type SitePage } from "@/data/pages";
 import { listPauses, type KeptPause } from "@/data/pauses";
-import { listPeople, type Person, type SignedIn } from "@/data/people";
-import { pool } from "@/data/pool";
+import { listPeople, type SignedIn } from "@/data/people";
+import { of } from "@/data/pool";
 import { listProducts, type SiteProduct } from "@/data/products";
+import { siteExamples } from "@/data/sites";
+import type { Examples } from "@/core/formats/examples";
 import { liveMark, liveRelease } from "@/data/releases";
 import { listReviews, type Review } from "@/data/reviews";
 import { whoIsHere, type Present } from "@/data/sessions";
@@ -33,7 +35,7 @@ interface Shared {
 
 /** What the workbench opens with. */
 export interface OpenedDesk extends Shared, Marks {
-  me: Pick<Person, "id" | "name" | "roles"> & { session: string };
+  me: Pick<SignedIn, "id" | "name" | "roles" | "session" | "administrator">;
   ruleset: SiteDraft;
   version: number;
   live: { ruleset: Ruleset; number: number; mark: string } | undefined;
@@ -43,6 +45,8 @@ export interface OpenedDesk extends Shared, Marks {
   otherHosts: string[];
   /** Whether a release needs a second person. */
   secondPerson: boolean;
+  /** What came with the site to be tried out with. */
+  examples: Examples;
   /** The time at which it was opened. */
   now: string;
 }
@@ -75,19 +79,32 @@ async function liveNow(site: string): Promise<OpenedDesk["live"]> {
 }
 
 export async function openDesk(who: SignedIn): Promise<OpenedDesk | undefined> {
-  const { site, id, name, roles, session } = who;
+  const { site, id, name, roles, session, administrator } = who;
   const draft = await loadDraft(site);
   if (!draft) return undefined;
-  const [pages, products, live, history, { otherHosts, secondPerson }, rest] = await Promise.all([
+  const [pages, products, live, history, { otherHosts, secondPerson }, examples, rest] = await Promise.all([
     listPages(site),
     listProducts(site),
     liveNow(site),
-    marks(site, id, pool()),
+    marks(site, id, of(site)),
     deliverySettings(site),
+    siteExamples(site),
     shared(site),
   ]);
-  const me = { id, name, roles, session };
-  return { ...draft, ...history, ...rest, me, live, pages, products, otherHosts, secondPerson, now: nowText() };
+  const me = { id, name, roles, session, administrator };
+  return {
+    ...draft,
+    ...history,
+    ...rest,
+    me,
+    live,
+    pages,
+    products,
+    otherHosts,
+    secondPerson,
+    examples,
+    now: nowText(),
+  };
 }
 
 /** What has changed on the desk. The draft and what is live come only if they are others than were known. */
@@ -104,7 +121,7 @@ export async function deskNow(who: SignedIn, version: number, mark: string): Pro
   const live = now === mark ? undefined : await liveNow(site);
   return {
     ...rest,
-    ...(draft ? { draft: { ...draft, ...(await marks(site, who.id, pool())) } } : {}),
+    ...(draft ? { draft: { ...draft, ...(await marks(site, who.id, of(who.site))) } } : {}),
     ...(live ? { live } : {}),
   };
 }

@@ -7,6 +7,7 @@ import { lastAt, tell } from "@/data/audit";
 import { loadDraft, saveDraft } from "@/data/draft";
 import { isKept, keepChange, markUndone, nextRedo, nextUndo, type Change } from "@/data/edits";
 import { listPeople, type SignedIn } from "@/data/people";
+import { followOrigin } from "./sites";
 import { transaction, type Queryable } from "@/data/pool";
 import { announceDesk } from "@/data/sessions";
 
@@ -36,7 +37,7 @@ export type Changed =
  * @param name given by whoever sends it: one that comes again, because its answer was lost, changes nothing more
  */
 export const changeDraft = (who: SignedIn, says: string, edits: readonly Edit[], name?: string): Promise<Changed> =>
-  transaction((db) => changeDraftIn(who, says, edits, db, name));
+  transaction(who.site, (db) => changeDraftIn(who, says, edits, db, name));
 
 /** The same within a transaction that is under way. */
 export async function changeDraftIn(
@@ -63,7 +64,7 @@ export const undoChange = (who: SignedIn): Promise<Changed> => step(who, "undo")
 export const redoChange = (who: SignedIn): Promise<Changed> => step(who, "redo");
 
 function step(who: SignedIn, way: "undo" | "redo"): Promise<Changed> {
-  return transaction(async (db) => {
+  return transaction(who.site, async (db) => {
     await db.query("select 1 from sites where site = $1 for update", [who.site]);
     const change = await (way === "undo" ? nextUndo : nextRedo)(who.site, who.id, db);
     if (!change) return { ok: false, problem: `There is nothing to ${way}.` };
@@ -96,6 +97,9 @@ async function apply(who: SignedIn, says: string, edits: readonly Edit[], db: Qu
   }
   const read = readBy(siteDraftSchema, applied.value);
   if (!read.ok) return { ok: false as const, problem: `${read.problems[0]?.path}: ${read.problems[0]?.problem}` };
+  if (read.value.site.id !== site) return { ok: false as const, problem: "/site/id: a site keeps its id." };
+  const taken = await followOrigin(site, read.value.site.origin, db);
+  if (taken) return { ok: false as const, problem: `/site/origin: ${taken}` };
   const version = await saveDraft(site, draft.ruleset, read.value, db);
   await tell(site, who.id, { kind: "draft", says, ...changedPlaces(edits) }, db);
   await announceDesk(site, db);

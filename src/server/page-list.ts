@@ -1,6 +1,6 @@
 import { readSitemap, type Sitemap } from "@/core/exchange/sitemap";
 import { addPages, listPages, type SitePage } from "@/data/pages";
-import { pool } from "@/data/pool";
+import { of } from "@/data/pool";
 import { fetchPage } from "./ask-page";
 
 /** What became of reading a sitemap. */
@@ -18,8 +18,14 @@ const mostSitemaps = 20;
  * @param xml the file; undefined: the site's own /sitemap.xml is asked for
  */
 export async function readPages(site: string, origin: string, xml: string | undefined): Promise<PagesRead> {
-  const text = xml ?? (await fetchPage(site, "/sitemap.xml"))?.body;
-  if (text === undefined) return { ok: false, problem: "The site could not be asked for /sitemap.xml." };
+  const got = xml === undefined ? await fetchPage(site, "/sitemap.xml") : undefined;
+  if (got && !got.ok) return { ok: false, problem: `The site could not be asked for /sitemap.xml: ${got.problem}` };
+  if (got && got.status !== 200)
+    return {
+      ok: false,
+      problem: `The site has no /sitemap.xml (it answered ${got.status}). A file of it will do, too.`,
+    };
+  const text = xml ?? got?.body ?? "";
   const found = await follow(site, origin, text);
   if (!found.ok) return found;
   const { addresses, problems } = found.value;
@@ -33,7 +39,7 @@ export async function readPages(site: string, origin: string, xml: string | unde
   const pages: SitePage[] = [];
   for (const [index, path] of fresh.slice(0, mostPages).entries())
     pages.push(index < mostAsked ? await askFacts(site, path) : { path, title: path, facts: {} });
-  await addPages(site, pages, pool());
+  await addPages(site, pages, of(site));
   return {
     ok: true,
     pages: [...before, ...pages],
@@ -58,7 +64,7 @@ async function follow(
     const url = new URL(address);
     const inner =
       url.origin === new URL(origin).origin ? await fetchPage(site, `${url.pathname}${url.search}`) : undefined;
-    const list = inner && readSitemap(inner.body);
+    const list = inner?.ok ? readSitemap(inner.body) : undefined;
     if (!list) all.problems.push(`${address} could not be asked for`);
     else if (!list.ok) all.problems.push(`${address}: ${list.problem}`);
     else {
@@ -81,7 +87,7 @@ const unescape = (text: string): string =>
 /** Title and facts of a page, from its head: `<title>`, `<html lang>` and, if the site gives it, `<meta name="mirada-page">`. */
 async function askFacts(site: string, path: string): Promise<SitePage> {
   const page = await fetchPage(site, path);
-  const html = page?.status === 200 ? page.body : "";
+  const html = page.ok && page.status === 200 ? page.body : "";
   const title = /<title[^>]*>([^<]*)<\/title>/i.exec(html)?.[1];
   const language = /<html[^>]*\slang="([^"]+)"/i.exec(html)?.[1];
   const told = /<meta name="mirada-page" content="([^"]*)"/i.exec(html)?.[1];

@@ -1,24 +1,24 @@
 import { hash, verify } from "@node-rs/argon2";
 import { createHash } from "node:crypto";
 import { roleWords, type Role } from "@/core/people/roles";
+import { accountByEmail, addAccount, setPassword, type NewAccount } from "@/data/accounts";
 import { tell } from "@/data/audit";
 import {
   addPerson,
   dropInvitation,
+  holdPeople,
   invite,
   listPeople,
   openInvitations,
-  personByEmail,
   readInvitation,
   setLeft,
-  setPassword,
   setRoles,
   useInvitation as markUsed,
   type Invitation,
   type PersonRow,
   type SignedIn,
 } from "@/data/people";
-import { transaction } from "@/data/pool";
+import { allSites, transaction, type Queryable } from "@/data/pool";
 import {
   announceDesk,
   beginSession,
@@ -29,7 +29,7 @@ import {
   signInWait,
   type SessionRow,
 } from "@/data/sessions";
-import { site } from "./site";
+import { listSites } from "@/data/sites";
 
 /** The shortest password, in characters (NIST SP 800-63B asks for 8 at least; length is what counts). */
 export const shortestPassword = 10;
@@ -52,23 +52,24 @@ const counted = (kind: string, text: string): string =>
  */
 export async function signIn(email: string, password: string, network: string, browser: string): Promise<Entered> {
   const who = [counted("mail", email), counted("net", network)];
-  const wait = await signInWait(site, who);
+  const wait = await signInWait(who);
   if (wait > 0)
     return {
       ok: false,
       status: 429,
       problem: `Too many attempts. Try again in ${Math.ceil(wait / 60)} ${wait <= 60 ? "minute" : "minutes"}.`,
     };
-  const person = await personByEmail(site, email.trim());
+  const person = await accountByEmail(email.trim());
   const right = await verify(person?.password ?? (await nobodysHash()), password).catch(() => false);
   if (!person || !right) {
-    await noteFailure(site, who);
+    await noteFailure(who);
     return { ok: false, status: 401, problem: "This address and password do not belong together." };
   }
-  await forgetFailures(site, who.slice(0, 1));
-  const session = await transaction(async (db) => {
-    await tell(site, person.id, { kind: "session", says: `${person.name} signed in` }, db);
-    return beginSession(site, person.id, browser, db);
+  await forgetFailures(who.slice(0, 1));
+  const session = await transaction(allSites, async (db) => {
+    for (const site of await listSites(person.id, db))
+      await tell(site.id, person.id, { kind: "session", says: `${person.name} signed in` }, db);
+    return beginSession(person.id, browser, db);
   });
   return { ok: true, session };
 }
@@ -83,32 +84,77 @@ export const passwordProblem = (password: string): string | undefined =>
 
 const isAddress = (email: string): boolean => /^[^\s@]{1,64}@[^\s@.]+(\.[^\s@.]+)+$/.test(email) && email.length < 200;
 
-/** Takes up an invitation: makes the person, and signs them in. */
-export async function join(
-  token: string,
-  input: { name: string; email: string; password: string },
-  browser: string,
-): Promise<Entered> {
-  const wrong =
-    input.name.trim() === ""
-      ? "Please say your name."
-      : !isAddress(input.email.trim())
-        ? "This is no e-mail address."
-        : passwordProblem(input.password);
-  if (wrong) return { ok: false, status: 422, problem: wrong };
-  const password = await hashPassword(input.password);
-  return transaction<Entered>(async (db) => {
-    const found = await readInvitation(site, token, db, true);
-    if (!found)
-      return { ok: false, status: 404, problem: "This invitation was used already, or has expired. Ask for another." };
-    if ((await listPeople(site, db)).some((person) => person.email.toLowerCase() === input.email.trim().toLowerCase()))
-      return { ok: false, status: 422, problem: "Somebody works here with this address already." };
-    const name = input.name.trim();
-    const id = await addPerson(site, { name, email: input.email.trim(), roles: found.roles, password }, db);
-    await markUsed(site, found.id, id, db);
-    await tell(site, id, { kind: "people", says: `${name} joined`, after: { roles: found.roles } }, db);
+/** What somebody says of themselves to have an account. */
+export interface Newcomer {
+  name: string;
+  email: string;
+  password: string;
+}
+/** What is wrong with what a newcomer says; undefined: nothing. */
+export const newcomerProblem = ({ name, email, password }: Newcomer): string | undefined =>
+  name.trim() === ""
+    ? "Please say your name."
+    : !isAddress(email.trim())
+      ? "This is no e-mail address."
+      : passwordProblem(password);
+
+/** An account as it is kept. Its password may be slow to hash: do it before a transaction. */
+export const accountOf = async ({ name, email, password }: Newcomer, administrator: boolean): Promise<NewAccount> => ({
+  name: name.trim(),
+  email: email.trim(),
+  administrator,
+  password: await hashPassword(password),
+});
+
+const gone = {
+  ok: false,
+  status: 404,
+  problem: "This invitation was used already, or has expired. Ask for another.",
+} as const;
+
+/** Makes somebody one of the people of every site that an invitation is to, and uses it up. */
+async function takeUp(token: string, id: string, name: string, db: Queryable): Promise<boolean> {
+  const invited = await readInvitation(token, db, true);
+  if (!invited) return false;
+  for (const { site, roles } of invited.sites) {
+    await addPerson(site, id, roles, db);
+    await tell(site, id, { kind: "people", says: `${name} joined`, after: { roles } }, db);
     await announceDesk(site, db);
-    return { ok: true, session: await beginSession(site, id, browser, db) };
+  }
+  await markUsed(invited.id, id, db);
+  return true;
+}
+
+/**
+ * Takes up an invitation: makes the account, and signs it in. Whoever has an account with this address already takes it up by that
+ * account's password.
+ */
+export async function join(token: string, input: Newcomer, network: string, browser: string): Promise<Entered> {
+  const wrong = newcomerProblem(input);
+  if (wrong) return { ok: false, status: 422, problem: wrong };
+  if (!(await readInvitation(token))) return gone;
+  const known = await accountByEmail(input.email.trim());
+  if (known) {
+    const entered = await signIn(input.email, input.password, network, browser);
+    if (!entered.ok)
+      return entered.status === 401
+        ? {
+            ok: false,
+            status: 401,
+            problem: "Somebody has an account with this address already. If it is yours, join with its password.",
+          }
+        : entered;
+    const done = await transaction(allSites, (db) => takeUp(token, known.id, known.name, db));
+    return done ? entered : gone;
+  }
+  const account = await accountOf(input, false);
+  return transaction<Entered>(allSites, async (db) => {
+    const id = await addAccount(account, db);
+    if (!(await takeUp(token, id, account.name, db))) throw new Error("used meanwhile");
+    return { ok: true, session: await beginSession(id, browser, db) };
+  }).catch((error: unknown) => {
+    if (error instanceof Error && error.message === "used meanwhile") return gone;
+    throw error;
   });
 }
 
@@ -138,32 +184,51 @@ export async function peopleNow(who: SignedIn, keeps: boolean): Promise<PeopleNo
 
 const rolesText = (roles: readonly Role[]): string => roles.map((role) => `${role} (${roleWords[role]})`).join(", ");
 
-/** Invites somebody. @returns the path of the link, which is shown once */
-export async function inviteSomebody(who: SignedIn, name: string, roles: readonly Role[]): Promise<string> {
-  return transaction(async (db) => {
-    const token = await invite(who.site, who.id, name, roles, db);
-    await tell(
-      who.site,
-      who.id,
-      { kind: "people", says: `${name} was invited`, after: { roles: rolesText(roles) } },
-      db,
-    );
+/** Invites somebody to one's site, and to others that one keeps the people of. @returns the path of the link, which is shown once */
+export async function inviteSomebody(
+  who: SignedIn,
+  name: string,
+  roles: readonly Role[],
+  others: readonly string[],
+): Promise<string> {
+  return transaction(allSites, async (db) => {
+    let token: string | undefined;
+    for (const site of new Set([who.site, ...others])) {
+      token = await invite(site, who.id, name, roles, db, token);
+      await tell(site, who.id, { kind: "people", says: `${name} was invited`, after: { roles: rolesText(roles) } }, db);
+    }
     return `/join/${token}`;
   });
 }
 
 export const takeInvitationBack = (who: SignedIn, id: string): Promise<void> =>
-  transaction(async (db) => {
+  transaction(who.site, async (db) => {
     await dropInvitation(who.site, id, db);
     await tell(who.site, who.id, { kind: "people", says: "An invitation was taken back" }, db);
   });
 
-/** Sets somebody's roles. A problem in words, or nothing: at least one person keeps the people. */
-export function changeRoles(who: SignedIn, id: string, roles: readonly Role[]): Promise<string | undefined> {
-  return transaction(async (db) => {
+/** Changes somebody of a site's people. Of two changes at once the second waits, so that never the last developer goes. */
+function changePerson(
+  who: SignedIn,
+  id: string,
+  work: (person: PersonRow, people: readonly PersonRow[], db: Queryable) => Promise<string | undefined>,
+): Promise<string | undefined> {
+  return transaction(who.site, async (db) => {
+    await holdPeople(who.site, db);
     const people = await listPeople(who.site, db);
     const person = people.find((item) => item.id === id);
     if (!person) return "There is no such person.";
+    const me = people.find((item) => item.id === who.id && !item.leftAt);
+    if (!who.administrator && !me?.roles.includes("developer")) return "You keep the people no longer.";
+    const problem = await work(person, people, db);
+    if (problem === undefined) await announceDesk(who.site, db);
+    return problem;
+  });
+}
+
+/** Sets somebody's roles. A problem in words, or nothing: at least one person keeps the people. */
+export const changeRoles = (who: SignedIn, id: string, roles: readonly Role[]): Promise<string | undefined> =>
+  changePerson(who, id, async (person, people, db) => {
     const keepers = people.filter(
       (item) => !item.leftAt && (item.id === id ? roles : item.roles).includes("developer"),
     );
@@ -180,31 +245,25 @@ export function changeRoles(who: SignedIn, id: string, roles: readonly Role[]): 
       },
       db,
     );
-    await announceDesk(who.site, db);
     return undefined;
   });
-}
 
-/** Lets somebody go, or back in. Whoever goes is signed out everywhere, at once. */
-export function letGo(who: SignedIn, id: string, left: boolean): Promise<string | undefined> {
-  return transaction(async (db) => {
-    const people = await listPeople(who.site, db);
-    const person = people.find((item) => item.id === id);
-    if (!person) return "There is no such person.";
+/** Lets somebody go from a site, or back in. Whoever goes sees nothing of it any more, at once. */
+export const letGo = (who: SignedIn, id: string, left: boolean): Promise<string | undefined> =>
+  changePerson(who, id, async (person, _people, db) => {
     if (left && id === who.id) return "You cannot let yourself go: ask another developer.";
     await setLeft(who.site, id, left, db);
     await tell(who.site, who.id, { kind: "people", says: left ? `${person.name} left` : `${person.name} is back` }, db);
-    await announceDesk(who.site, db);
     return undefined;
   });
-}
 
-/** Ends a session: one's own, or anybody's for whoever keeps the people. */
+/** Ends a session: one's own, or that of one of the people for whoever keeps them. */
 export async function signOutSession(who: SignedIn, id: string, keeps: boolean): Promise<string | undefined> {
   const found = (await listSessions(who.site)).find((session) => session.id === id);
   if (!found || (!keeps && found.person !== who.id)) return "There is no such session.";
-  await transaction(async (db) => {
-    await endSession(who.site, id, db);
+  await transaction(who.site, async (db) => {
+    await endSession(id, db);
+    await announceDesk(who.site, db);
     await tell(
       who.site,
       who.id,
@@ -219,13 +278,12 @@ export async function signOutSession(who: SignedIn, id: string, keeps: boolean):
 export async function changePassword(who: SignedIn, old: string, fresh: string): Promise<string | undefined> {
   const wrong = passwordProblem(fresh);
   if (wrong) return wrong;
-  const person = await personByEmail(who.site, who.email);
-  if (!person || !(await verify(person.password, old).catch(() => false))) return "This is not your password of now.";
+  const account = await accountByEmail(who.email);
+  if (!account || !(await verify(account.password, old).catch(() => false))) return "This is not your password of now.";
   const password = await hashPassword(fresh);
-  const others = (await listSessions(who.site)).filter((row) => row.person === who.id && row.id !== who.session);
-  await transaction(async (db) => {
-    await setPassword(who.site, who.id, password, db);
-    for (const session of others) await endSession(who.site, session.id, db);
+  await transaction(allSites, async (db) => {
+    await setPassword(who.id, password, db);
+    await db.query("delete from sessions where account = $1 and id <> $2", [who.id, who.session]);
     await tell(who.site, who.id, { kind: "people", says: `${who.name} changed their password` }, db);
   });
   return undefined;

@@ -16,7 +16,7 @@ import { listPages } from "@/data/pages";
 import { addPause, endPause, listPauses, type KeptPause } from "@/data/pauses";
 import type { SignedIn } from "@/data/people";
 import { siteLookup } from "@/data/places";
-import { transaction, type Queryable } from "@/data/pool";
+import { allSites, transaction, type Queryable } from "@/data/pool";
 import {
   goLive,
   liveRelease,
@@ -93,7 +93,7 @@ export async function askForReview(
           : "Checks or findings failed. Mend them, or accept each and say why it should go live all the same.",
       report: told,
     };
-  return transaction<Asked>(async (db) => {
+  return transaction<Asked>(site, async (db) => {
     const draft = await loadDraft(site, db, true);
     if (draft?.version !== ask.version) return changed;
     const live = await liveRelease(site, db);
@@ -141,7 +141,7 @@ export type Verdict = { approve: true; at: string | null } | { approve: false };
 
 /** Approves a review, now or for a time, or sends it back. */
 export const decideOn = (who: SignedIn, number: number, verdict: Verdict): Promise<Decided> =>
-  transaction((db) => decide(who, number, verdict, db));
+  transaction(who.site, (db) => decide(who, number, verdict, db));
 
 async function decide(who: SignedIn, number: number, verdict: Verdict, db: Queryable): Promise<Decided> {
   const { site } = who;
@@ -202,7 +202,7 @@ async function release(
 /** Puts live what was approved for a time that has come. Whichever process asks first does it. */
 export async function releaseDue(): Promise<void> {
   for (;;) {
-    const more = await transaction(async (db) => {
+    const more = await transaction(allSites, async (db) => {
       const [due] = await dueReviews(db);
       if (!due) return false;
       const review = await readReview(due.site, due.number, db);
@@ -226,7 +226,7 @@ export async function releaseDue(): Promise<void> {
 
 /** Takes back what one asked for, or what was approved for later. */
 export function withdraw(who: SignedIn, number: number): Promise<Decided> {
-  return transaction(async (db) => {
+  return transaction(who.site, async (db) => {
     const review = await readReview(who.site, number, db, true);
     if (!review || (review.state !== "open" && review.state !== "approved"))
       return { ok: false, problem: "This review is not open any more." };
@@ -241,7 +241,7 @@ export function withdraw(who: SignedIn, number: number): Promise<Decided> {
 
 /** Makes an earlier release live again, in one step. */
 export function returnTo(who: SignedIn, number: number, why: string): Promise<Decided> {
-  return transaction(async (db) => {
+  return transaction(who.site, async (db) => {
     await db.query("select 1 from sites where site = $1 for update", [who.site]);
     const [wanted, live] = [await readRelease(who.site, number, db), await liveRelease(who.site, db)];
     if (!wanted) return { ok: false, problem: "There is no such release." };
@@ -264,7 +264,7 @@ export function returnTo(who: SignedIn, number: number, why: string): Promise<De
 }
 
 export async function commentOn(who: SignedIn, number: number, change: string, says: string): Promise<ReviewComment[]> {
-  await transaction(async (db) => {
+  await transaction(who.site, async (db) => {
     if (!(await readReview(who.site, number, db))) return;
     await addComment(who.site, number, { person: who.id, change, says }, db);
     await announceDesk(who.site, db);
@@ -295,7 +295,7 @@ export async function rulesetAt(
 
 /** Pauses something on the live site, or lets it go on. At once, and with a line in the audit trail. */
 export function pause(who: SignedIn, what: Pause, reason: string | null): Promise<KeptPause[] | string> {
-  return transaction(async (db) => {
+  return transaction(who.site, async (db) => {
     const live = await liveRelease(who.site, db);
     const name = live && pausedName(live.ruleset, what);
     if (!name && reason !== null) return "This is not live, so there is nothing to pause.";

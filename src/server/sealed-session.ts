@@ -1,10 +1,8 @@
 import { createHmac } from "node:crypto";
 import { unsealData } from "iron-session";
 import { readCookies } from "@/core/visit/cookies";
-import { deliverySettings } from "@/data/delivery";
-import type { SignedIn } from "@/data/people";
-import { readSession } from "@/data/sessions";
-import { site } from "./site";
+import { installationSecret } from "@/data/accounts";
+import { readSession, type SignedInAccount } from "@/data/sessions";
 
 /** What the browser keeps, sealed: the secret name of its session. Who that is, and whether it has ended, the database says. */
 export interface Sealed {
@@ -15,10 +13,10 @@ export const sessionCookie = "mirada-desk";
 export const sealLife = 14 * 86_400;
 
 let password: Promise<string> | undefined;
-/** The same in every process of a site, so that any of them reads what another has sealed. */
+/** The same in every process of an installation, so that any of them reads what another has sealed. */
 export const sealedWith = (): Promise<string> =>
-  (password ??= deliverySettings(site).then(
-    ({ secret }) => createHmac("sha256", secret).update("workbench sessions").digest("hex"),
+  (password ??= installationSecret().then(
+    (secret) => createHmac("sha256", secret).update("workbench sessions").digest("hex"),
     (error: unknown) => {
       password = undefined;
       throw error;
@@ -26,9 +24,9 @@ export const sealedWith = (): Promise<string> =>
   ));
 
 /** Who a request's Cookie header says is signed in; undefined: nobody, or the session has ended. */
-export async function personOfCookies(header: string | undefined): Promise<SignedIn | undefined> {
+export async function accountOfCookies(header: string | undefined): Promise<SignedInAccount | undefined> {
   const seal = readCookies(header)[sessionCookie];
   if (!seal) return undefined;
   const { name } = await unsealData<Sealed>(seal, { password: await sealedWith(), ttl: sealLife });
-  return name ? readSession(site, name) : undefined;
+  return name ? readSession(name) : undefined;
 }

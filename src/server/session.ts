@@ -1,9 +1,9 @@
 import { getIronSession } from "iron-session";
 import { cookies } from "next/headers";
 import type { SignedIn } from "@/data/people";
-import { readSession } from "@/data/sessions";
+import { readSession, type SignedInAccount } from "@/data/sessions";
+import { asPerson } from "./members";
 import { sealedWith, sealLife, sessionCookie, type Sealed } from "./sealed-session";
-import { site } from "./site";
 
 async function sealed() {
   return getIronSession<Sealed>(await cookies(), {
@@ -21,9 +21,15 @@ async function sealed() {
 }
 
 /** Who is signed in; undefined: nobody, or the session has ended. */
-export async function currentPerson(): Promise<SignedIn | undefined> {
+export async function currentAccount(): Promise<SignedInAccount | undefined> {
   const { name } = await sealed();
-  return name ? readSession(site, name) : undefined;
+  return name ? readSession(name) : undefined;
+}
+
+/** Who is signed in, as one of the people of a site; undefined: nobody, or none of them. */
+export async function currentPerson(site: string): Promise<SignedIn | undefined> {
+  const account = await currentAccount();
+  return account && asPerson(account, site);
 }
 
 /** Hands the browser a session that has just begun: whatever it held before counts no more. */

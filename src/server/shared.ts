@@ -1,9 +1,9 @@
+import { siteLookOrigin } from "./look-origins";
 import { visitPhrases } from "@/core/visit/phrases";
 import { loadDraft } from "@/data/draft";
 import { readShare } from "@/data/passes";
 import { listPages } from "@/data/pages";
 import { liveRelease } from "@/data/releases";
-import { site as ours } from "./site";
 
 /** What stands around a shared lens: who it is, what is made up about them, and until when it can be seen. */
 export interface SharedWords {
@@ -12,13 +12,15 @@ export interface SharedWords {
   /** What is simulated, part by part. */
   simulated: string[];
   expiresAt: string;
+  /** The origin of the site's pages. */
+  origin: string;
   /** Path and query of the page that is seen first. */
   start: string;
 }
 
 /** What a shared link shows; undefined if it has expired or never was one. */
 export async function sharedLens(id: string): Promise<SharedWords | undefined> {
-  const share = await readShare(ours, id);
+  const share = await readShare(id);
   if (!share) return undefined;
   const { site, look, title, expiresAt } = share;
   const ruleset = look.source === "live" ? (await liveRelease(site))?.ruleset : (await loadDraft(site))?.ruleset;
@@ -39,6 +41,7 @@ export async function sharedLens(id: string): Promise<SharedWords | undefined> {
       `with ${phrases.cart}`,
     ],
     expiresAt,
+    origin: (await siteLookOrigin(site)) ?? url.origin,
     start: `${url.pathname}${url.search}`,
   };
 }

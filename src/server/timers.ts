@@ -1,5 +1,5 @@
 import { forgetOldEvents, tendPartitions } from "@/data/events";
-import { pool } from "@/data/pool";
+import { allSites, of } from "@/data/pool";
 import { releaseDue } from "./reviews";
 
 /** Does something again and again; one failure (the database is away, say) is no reason to stop. */
@@ -22,7 +22,7 @@ function every(milliseconds: number, work: () => Promise<unknown>): void {
 export function startTimers(): void {
   every(1000, releaseDue);
   every(3_600_000, async () => {
-    await tendPartitions(pool());
-    await forgetOldEvents(pool());
+    await tendPartitions(of(allSites));
+    await forgetOldEvents(of(allSites));
   });
 }

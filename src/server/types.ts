@@ -13,3 +13,5 @@ export type { DeskNews, OpenedDesk } from "./desk";
 export type { Stale } from "./draft";
 export type { PeopleNow } from "./people";
 export type { Asked, ReleasesNow } from "./reviews";
+export type { NewSite, NewSiteField, SiteMade } from "./sites";
+export type { SitesNow } from "./actions/installation";

@@ -10,12 +10,12 @@ import { keepEvents, tendPartitions } from "@/data/events";
 import { endKey, listKeys, makeKey } from "@/data/keys";
 import { migrate } from "@/data/migrate";
 import type { SignedIn } from "@/data/people";
-import { pool, transaction } from "@/data/pool";
+import { allSites, pool, transaction } from "@/data/pool";
 import { EventQueue, eventQueue } from "@/delivery/events";
 import { deliveryServer } from "@/delivery/http/server";
 import { askForReview, pause, returnTo } from "@/server/reviews";
 import { changeDraft } from "@/server/draft";
-import { somebody, uniqueId } from "./support";
+import { everything, somebody, uniqueId } from "./support";
 import { nowText } from "@/clock";
 
 const id = uniqueId("delivery");
@@ -69,10 +69,10 @@ const event = (more: object = {}) => ({
   ...more,
 });
 const written = async () =>
-  Number((await pool().query("select count(*) from events where site = $1", [id])).rows[0].count);
+  Number((await everything.query("select count(*) from events where site = $1", [id])).rows[0].count);
 const sum = async () =>
   (
-    await pool().query(
+    await everything.query(
       "select coalesce(sum(count), 0)::int as count, coalesce(sum(firsts), 0)::int as firsts from event_hours where site = $1",
       [id],
     )
@@ -81,11 +81,11 @@ const sum = async () =>
 describe("the delivery server", () => {
   beforeAll(async () => {
     await migrate();
-    await transaction((db) => createSite(first, db));
+    await transaction(allSites, (db) => createSite(first, db));
     await saveDelivery(id, "secondPerson", false);
     await saveDelivery(id, "origins", [origin]);
     one = await somebody(id, "one");
-    await transaction(async (db) => {
+    await transaction(allSites, async (db) => {
       secret = await makeKey(id, "secret", "a server", one.id, db);
       open = await makeKey(id, "public", "a page", one.id, db);
       await tendPartitions(db);
@@ -140,10 +140,10 @@ describe("the delivery server", () => {
       expect([key, answer.statusCode]).toEqual([key, 401]);
       expect(answer.headers["www-authenticate"]).toBe("Bearer");
     }
-    const extra = await transaction((db) => makeKey(id, "secret", "for a while", one.id, db));
+    const extra = await transaction(allSites, (db) => makeKey(id, "secret", "for a while", one.id, db));
     await expect.poll(async () => (await decide({ visit: visit() }, extra)).statusCode, { timeout: 15_000 }).toBe(200);
     const known = (await listKeys(id)).find((key) => key.name === "for a while");
-    await transaction((db) => endKey(id, known!.id, db));
+    await transaction(allSites, (db) => endKey(id, known!.id, db));
     await expect.poll(async () => (await decide({ visit: visit() }, extra)).statusCode, { timeout: 15_000 }).toBe(401);
   });
 
@@ -244,7 +244,7 @@ describe("the delivery server", () => {
     expect(await sum()).toEqual({ count: 2, firsts: 2 });
     expect((await send([event({ kind: "sale" })])).json().problems[0].path).toBe("/events/0/kind");
     expect((await send([event({ visitor: "somebody" })])).statusCode).toBe(400);
-    const row = (await pool().query("select * from events where site = $1 limit 1", [id])).rows[0];
+    const row = (await everything.query("select * from events where site = $1 limit 1", [id])).rows[0];
     expect(Object.keys(row).sort()).toEqual([
       "arm",
       "at",

@@ -7,8 +7,8 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { ruleset, site as plain } from "@/core/testing";
 import { createSite } from "@/data/draft";
 import { migrate } from "@/data/migrate";
-import { addPerson } from "@/data/people";
-import { pool, transaction } from "@/data/pool";
+import { allSites, pool, transaction } from "@/data/pool";
+import { newPerson } from "./support";
 import { hashPassword } from "@/server/people";
 import { freePort } from "../../scripts/lib/steps.mjs";
 import { uniqueId } from "./support";
@@ -56,16 +56,13 @@ function ask(
 describe("limits at the door", () => {
   beforeAll(async () => {
     await migrate();
-    await transaction((db) => createSite({ ...ruleset({ site: { ...plain, id: site } }), library: [], picks: [] }, db));
-    await addPerson(site, {
-      name: "one",
-      email: "one@door.example",
-      roles: ["developer"],
-      password: await hashPassword(password),
-    });
+    await transaction(allSites, (db) =>
+      createSite({ ...ruleset({ site: { ...plain, id: site } }), library: [], picks: [] }, db),
+    );
+    await newPerson(site, "one", ["developer"], await hashPassword(password));
     port = await freePort();
     server = spawn("node", ["scripts/serve.mjs"], {
-      env: { ...process.env, PORT: String(port), MIRADA_SITE: site },
+      env: { ...process.env, PORT: String(port) },
       stdio: ["ignore", "pipe", "inherit"],
     });
     await new Promise<void>((resolve, reject) => {
@@ -93,7 +90,14 @@ describe("limits at the door", () => {
   it("bodies of strangers are refused by their told length, and their bytes are not kept", async () => {
     const before = memory();
     const body = Buffer.alloc(100 * 1024 * 1024, "a");
-    for (const path of ["/consent", "/happened", "/enter", "/place-files?name=x", "/archive", "/act/change"]) {
+    for (const path of [
+      "/consent",
+      "/happened",
+      "/enter",
+      `/s/${site}/place-files?name=x`,
+      `/s/${site}/archive`,
+      `/s/${site}/act/change`,
+    ]) {
       const { status } = await ask(port, {
         method: "POST",
         path,
@@ -121,7 +125,7 @@ describe("limits at the door", () => {
     const entered = await fetch(`http://localhost:${port}/enter`, {
       method: "POST",
       headers: { "content-type": "application/json", origin: `http://localhost:${port}` },
-      body: JSON.stringify({ email: "one@door.example", password }),
+      body: JSON.stringify({ email: `one@${site}.example`, password }),
     });
     const cookie = entered.headers.getSetCookie()[0]?.split(";")[0] ?? "";
     const csv = Buffer.from(
@@ -131,8 +135,8 @@ describe("limits at the door", () => {
     const headers = { origin: `http://localhost:${port}`, "content-length": String(csv.length) };
     const send = (path: string, more: Record<string, string>) =>
       ask(port, { method: "POST", path, body: csv, headers: { ...headers, ...more } });
-    expect((await send("/place-files?name=own.csv", { cookie })).status).toBe(200);
-    expect((await send("/place-files?name=own.csv", { cookie: "mirada-desk=forged" })).status).toBe(413);
+    expect((await send(`/s/${site}/place-files?name=own.csv`, { cookie })).status).toBe(200);
+    expect((await send(`/s/${site}/place-files?name=own.csv`, { cookie: "mirada-desk=forged" })).status).toBe(413);
     expect((await send("/enter", { cookie })).status).toBe(413);
   });
 });

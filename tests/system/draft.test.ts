@@ -6,14 +6,14 @@ import { ruleset, site, variant } from "@/core/testing";
 import { createSite, loadDraft } from "@/data/draft";
 import { migrate } from "@/data/migrate";
 import { makePass, readPass } from "@/data/passes";
-import { pool, transaction } from "@/data/pool";
+import { allSites, pool, transaction } from "@/data/pool";
 import { liveRelease } from "@/data/releases";
 import { answer } from "@/delivery/answer";
 import { changeDraft, redoChange, undoChange } from "@/server/draft";
 import { askForReview } from "@/server/reviews";
 import { saveDelivery } from "@/data/delivery";
 import type { SignedIn } from "@/data/people";
-import { somebody, uniqueId } from "./support";
+import { everything, somebody, uniqueId } from "./support";
 
 const id = uniqueId("test");
 const first: SiteDraft = {
@@ -44,7 +44,7 @@ const visitPage = (target = "/") =>
 describe("draft and releases", () => {
   beforeAll(async () => {
     await migrate();
-    await transaction((db) => createSite(first, db));
+    await transaction(allSites, (db) => createSite(first, db));
     await saveDelivery(id, "secondPerson", false);
     one = await somebody(id, "one");
     two = await somebody(id, "two");
@@ -127,7 +127,7 @@ describe("draft and releases", () => {
       .toBe("b");
     expect((await visitPage("/?utm_source=x"))?.decision.slots.s?.[0]?.variant).toBe("a");
     expect((await liveRelease(id))?.sha256).toMatch(/^[0-9a-f]{64}$/);
-    await expect(pool().query("update releases set note = 'changed' where site = $1", [id])).rejects.toThrow(
+    await expect(everything.query("update releases set note = 'changed' where site = $1", [id])).rejects.toThrow(
       "never changes",
     );
   });
@@ -152,7 +152,7 @@ describe("draft and releases", () => {
       pass,
     });
     expect(seen?.decision.slots.s?.[0]?.variant).toBe("b");
-    await pool().query("update preview_passes set expires_at = now() where id = $1", [pass]);
+    await everything.query("update preview_passes set expires_at = now() where id = $1", [pass]);
     expect(await readPass(id, pass)).toBeUndefined();
   });
 

@@ -6,7 +6,7 @@ import { siteDraftSchema, type SiteDraft } from "@/core/formats/site-draft";
 import { site as plain, variant } from "@/core/testing";
 import { createSite, loadDraft, saveDraft } from "@/data/draft";
 import { migrate } from "@/data/migrate";
-import { pool, transaction } from "@/data/pool";
+import { allSites, pool, transaction } from "@/data/pool";
 import { uniqueId } from "./support";
 
 const id = uniqueId("edits");
@@ -84,7 +84,7 @@ function changeOf(draft: SiteDraft, kind: Kind, [a, b, c]: readonly [number, num
 
 const stored = async () => (await loadDraft(id))!.ruleset;
 async function change(edits: readonly Edit[]): Promise<void> {
-  await transaction(async (db) => {
+  await transaction(allSites, async (db) => {
     const before = (await loadDraft(id, db, true))!.ruleset;
     const applied = applyEdits(before, edits);
     if (!applied.ok) throw new Error(applied.problem);
@@ -96,7 +96,7 @@ async function change(edits: readonly Edit[]): Promise<void> {
 describe("changes of a draft, on PostgreSQL", () => {
   beforeAll(async () => {
     await migrate();
-    await transaction((db) => createSite(first, db));
+    await transaction(allSites, (db) => createSite(first, db));
   });
   afterAll(() => pool().end());
 

@@ -27,7 +27,6 @@ async function startDelivery(): Promise<{ port: number; child: ChildProcess }> {
       ...process.env,
       PORT: String(port),
       DATABASE_URL: database.url,
-      MIRADA_SITE: site,
       MIRADA_LOG: "off",
       MIRADA_PER_MINUTE: "1000000",
     },
@@ -80,6 +79,7 @@ async function putLive(text: string): Promise<void> {
   const client = new pg.Client({ connectionString: database.url });
   await client.connect();
   try {
+    await client.query("select set_config('mirada.site', $1, false)", [site]);
     await client.query("begin");
     const made = rulesetOf(draftOf(text));
     await put({ site, person: "test", note: text, ruleset: made, sha256: text, draftVersion: 1 }, client as never);
@@ -93,16 +93,17 @@ describe("when something breaks", () => {
   beforeAll(async () => {
     database = await startPostgres("faults", { reset: true, throwaway: true, durable: true });
     process.env.DATABASE_URL = database.url;
-    const [{ migrate }, { createSite }, { makeKey }, { tendPartitions }, { transaction, pool }] = await Promise.all([
-      import("@/data/migrate"),
-      import("@/data/draft"),
-      import("@/data/keys"),
-      import("@/data/events"),
-      import("@/data/pool"),
-    ]);
+    const [{ migrate }, { createSite }, { makeKey }, { tendPartitions }, { allSites, transaction, pool }] =
+      await Promise.all([
+        import("@/data/migrate"),
+        import("@/data/draft"),
+        import("@/data/keys"),
+        import("@/data/events"),
+        import("@/data/pool"),
+      ]);
     pool().on("error", () => undefined);
     await migrate();
-    await transaction(async (db) => {
+    await transaction(allSites, async (db) => {
       await createSite(draftOf("first"), db);
       secret = await makeKey(site, "secret", "test", "test", db);
       await tendPartitions(db);

@@ -9,13 +9,13 @@ import { createSite, loadDraft } from "@/data/draft";
 import { migrate } from "@/data/migrate";
 import { makePass, readPass } from "@/data/passes";
 import type { SignedIn } from "@/data/people";
-import { pool, transaction } from "@/data/pool";
+import { allSites, pool, transaction } from "@/data/pool";
 import { liveRelease } from "@/data/releases";
 import { listReviews } from "@/data/reviews";
 import { endSession } from "@/data/sessions";
 import { changeDraft, redoChange, undoChange } from "@/server/draft";
 import { askForReview, commentOn, decideOn, releaseDue, withdraw } from "@/server/reviews";
-import { somebody, uniqueId } from "./support";
+import { everything, somebody, uniqueId } from "./support";
 import { now } from "@/clock";
 
 const id = uniqueId("reviews");
@@ -39,7 +39,7 @@ const liveName = async () => (await liveRelease(id))?.ruleset.slots[0]?.variants
 describe("reviews", () => {
   beforeAll(async () => {
     await migrate();
-    await transaction((db) => createSite(first, db));
+    await transaction(allSites, (db) => createSite(first, db));
     editor = await somebody(id, "editor", ["editor"]);
     approver = await somebody(id, "approver", ["approver"]);
     both = await somebody(id, "both", ["editor", "approver"]);
@@ -94,10 +94,10 @@ describe("reviews", () => {
     await ask(editor);
     // Another is put live meanwhile, past the review.
     const live = (await liveRelease(id))!;
-    await pool().query("insert into went_live (site, release) values ($1, $2)", [id, 1]);
+    await everything.query("insert into went_live (site, release) values ($1, $2)", [id, 1]);
     expect(await decideOn(approver, 4, { approve: true, at: null })).toMatchObject({ ok: false });
     expect(await state(4)).toBe("outdated");
-    await pool().query("insert into went_live (site, release) values ($1, $2)", [id, live.number]);
+    await everything.query("insert into went_live (site, release) values ($1, $2)", [id, live.number]);
     await ask(editor);
     expect(await withdraw(approver, 5)).toEqual({ ok: true });
     await ask(editor);
@@ -169,7 +169,7 @@ describe("reviews", () => {
     };
     const pass = await makePass(id, guest.session, look);
     expect(await readPass(id, pass)).toEqual(look);
-    await endSession(id, guest.session);
+    await endSession(guest.session);
     expect(await readPass(id, pass)).toBeUndefined();
     expect(await readPass(id, await makePass(id, "no such session", look))).toBeUndefined();
   });

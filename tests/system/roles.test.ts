@@ -5,10 +5,12 @@ import { freePort } from "../../scripts/lib/steps.mjs";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { mayDo, roles, type Ability, type Role } from "@/core/people/roles";
 import { ruleset, site as plain } from "@/core/testing";
-import { createSite, siteExists } from "@/data/draft";
+import { createSite } from "@/data/draft";
 import { migrate } from "@/data/migrate";
-import { addPerson } from "@/data/people";
-import { pool, transaction } from "@/data/pool";
+import { accountByEmail } from "@/data/accounts";
+import { allSites, pool, transaction } from "@/data/pool";
+import { readSite } from "@/data/sites";
+import { newPerson } from "./support";
 import { actions } from "@/server/actions";
 import { hashPassword } from "@/server/people";
 import { uniqueId } from "./support";
@@ -41,22 +43,22 @@ async function post(path: string, body: unknown, headers: Record<string, string>
   }
   return { status: answer.status, body: read, headers: answer.headers, ...(cookie ? { cookie } : {}) };
 }
-const enter = (who: string, word = password) => post("/enter", { email: `${who}@shop.example`, password: word });
+const enter = (who: string, word = password) => post("/enter", { email: `${who}@${site}.example`, password: word });
 const cookies = new Map<string, string>();
 
 describe("roles over HTTP", () => {
   beforeAll(async () => {
     await migrate();
-    if (!(await siteExists(site)))
-      await transaction((db) =>
+    if (!(await readSite(site)))
+      await transaction(allSites, (db) =>
         createSite({ ...ruleset({ site: { ...plain, id: site } }), library: [], picks: [] }, db),
       );
     const hash = await hashPassword(password);
     for (const role of roles)
-      await addPerson(site, { name: role, email: `${role}@shop.example`, roles: [role], password: hash });
+      if (!(await accountByEmail(`${role}@${site}.example`))) await newPerson(site, role, [role], hash);
     port = await freePort();
     server = spawn("node", ["scripts/serve.mjs"], {
-      env: { ...process.env, PORT: String(port), MIRADA_SITE: site, MIRADA_ALONE: "1" },
+      env: { ...process.env, PORT: String(port), MIRADA_ALONE: "1" },
       stdio: ["ignore", "pipe", "inherit"],
     });
     await new Promise<void>((resolve, reject) => {
@@ -76,36 +78,47 @@ describe("roles over HTTP", () => {
     // Arguments that no action takes: whoever may is told that they are not understood, everybody else is not let so far.
     const nonsense = [{ no: "such argument" }, 1, 2, 3, 4];
     for (const role of roles) {
-      const answer = await post(`/act/${name}`, nonsense, { cookie: cookies.get(role) ?? "" });
+      const answer = await post(`/s/${site}/act/${name}`, nonsense, { cookie: cookies.get(role) ?? "" });
       const may = needs === "signed in" || mayDo([role as Role], needs);
       expect([name, role, answer.status]).toEqual([name, role, may ? 422 : 403]);
       expect(answer.body.problem).toBeTruthy();
     }
-    expect((await post(`/act/${name}`, nonsense)).status).toBe(401);
+    expect((await post(`/s/${site}/act/${name}`, nonsense)).status).toBe(401);
     expect(
-      (await post(`/act/${name}`, nonsense, { cookie: cookies.get("author") ?? "", origin: "http://evil.example" }))
-        .status,
+      (
+        await post(`/s/${site}/act/${name}`, nonsense, {
+          cookie: cookies.get("author") ?? "",
+          origin: "http://evil.example",
+        })
+      ).status,
     ).toBe(403);
     expect(
-      (await post(`/act/${name}`, nonsense, { cookie: cookies.get("author") ?? "", "content-type": "text/plain" }))
-        .status,
+      (
+        await post(`/s/${site}/act/${name}`, nonsense, {
+          cookie: cookies.get("author") ?? "",
+          "content-type": "text/plain",
+        })
+      ).status,
     ).toBe(403);
   });
 
   it("edits of the draft are judged one by one, on the server", async () => {
     const rename = [{ do: "set", at: ["site", "name"], before: "Shop", after: "Taken over" }];
     for (const role of roles) {
-      const answer = await post("/act/change", ["Renamed", rename, randomUUID()], { cookie: cookies.get(role) ?? "" });
+      const answer = await post(`/s/${site}/act/change`, ["Renamed", rename, randomUUID()], {
+        cookie: cookies.get(role) ?? "",
+      });
       expect([role, answer.body.ok]).toEqual([role, role === "developer"]);
       if (role !== "developer") expect(answer.body.problem).toContain("are a developer’s");
-      else await post("/act/undo", [], { cookie: cookies.get(role) ?? "" });
+      else await post(`/s/${site}/act/undo`, [], { cookie: cookies.get(role) ?? "" });
     }
   });
 
   it("every other route asks who it is, too", async () => {
     const get = (path: string, cookie = "") =>
       fetch(`http://localhost:${port}${path}`, { redirect: "manual", headers: { cookie } });
-    for (const path of ["/", "/releases", "/people", "/audit", "/settings", "/connect"]) {
+    for (const screen of ["pages", "releases", "people", "audit", "settings", "connect"]) {
+      const path = `/s/${site}/${screen}`;
       const out = await get(path);
       expect([path, out.status, out.headers.get("location")]).toEqual([
         path,
@@ -114,24 +127,24 @@ describe("roles over HTTP", () => {
       ]);
       expect((await get(path, cookies.get("author"))).status).toBe(200);
     }
-    expect((await get("/news")).status).toBe(401);
+    expect((await get(`/s/${site}/news`)).status).toBe(401);
     for (const role of roles) {
-      const sent = await fetch(`http://localhost:${port}/place-files?name=x.csv`, {
+      const sent = await fetch(`http://localhost:${port}/s/${site}/place-files?name=x.csv`, {
         method: "POST",
         headers: { origin: `http://localhost:${port}`, cookie: cookies.get(role) ?? "" },
         body: "no places",
       });
       expect([role, sent.status]).toEqual([role, role === "developer" ? 422 : 403]);
     }
-    expect((await post("/act/nothing", [], { cookie: cookies.get("editor") ?? "" })).status).toBe(404);
-    expect((await post("/act/constructor", [], { cookie: cookies.get("editor") ?? "" })).status).toBe(404);
-    expect((await post("/act/undo", "{", { cookie: cookies.get("editor") ?? "" })).status).toBe(422);
+    expect((await post(`/s/${site}/act/nothing`, [], { cookie: cookies.get("editor") ?? "" })).status).toBe(404);
+    expect((await post(`/s/${site}/act/constructor`, [], { cookie: cookies.get("editor") ?? "" })).status).toBe(404);
+    expect((await post(`/s/${site}/act/undo`, "{", { cookie: cookies.get("editor") ?? "" })).status).toBe(422);
   });
 
   it("a session is new with every sign-in, cannot be planted, and ends when it is ended", async () => {
     const planted = await post(
       "/enter",
-      { email: "author@shop.example", password },
+      { email: `author@${site}.example`, password },
       { cookie: cookies.get("editor") ?? "" },
     );
     expect(planted.cookie).not.toBe(cookies.get("editor"));
@@ -139,53 +152,56 @@ describe("roles over HTTP", () => {
     expect(header).toMatch(/HttpOnly/i);
     expect(header).toMatch(/SameSite=Lax/i);
     const cookie = planted.cookie ?? "";
-    expect((await post("/act/people", [], { cookie })).status).toBe(200);
+    expect((await post(`/s/${site}/act/people`, [], { cookie })).status).toBe(200);
     for (const wrong of ["mirada-desk=nonsense", `${cookie.slice(0, -3)}abc`, "mirada-desk="])
-      expect((await post("/act/people", [], { cookie: wrong })).status).toBe(401);
+      expect((await post(`/s/${site}/act/people`, [], { cookie: wrong })).status).toBe(401);
     expect((await post("/leave", {}, { cookie })).status).toBe(204);
     // The cookie is still the same; what it names has ended.
-    expect((await post("/act/people", [], { cookie })).status).toBe(401);
+    expect((await post(`/s/${site}/act/people`, [], { cookie })).status).toBe(401);
   });
 
   it("an invitation makes one person with its roles, once", async () => {
     const developer = { cookie: cookies.get("developer") ?? "" };
-    const answer = await fetch(`http://localhost:${port}/act/invite`, {
+    const answer = await fetch(`http://localhost:${port}/s/${site}/act/invite`, {
       method: "POST",
       headers: { "content-type": "application/json", origin: `http://localhost:${port}`, ...developer },
-      body: JSON.stringify(["Somebody", ["author"]]),
+      body: JSON.stringify(["Somebody", ["author"], []]),
     });
     const token = ((await answer.json()) as string).split("/").at(-1) as string;
     const who = { token, name: "Somebody", email: "new@shop.example", password };
     expect((await post("/enter", { ...who, password: "short" })).body.problem).toContain("10 characters");
     expect((await post("/enter", { ...who, email: "no address" })).status).toBe(422);
-    expect((await post("/enter", { ...who, email: "EDITOR@shop.example" })).status).toBe(422);
+    // Somebody's own address is taken up by their password alone.
+    expect(
+      (await post("/enter", { ...who, email: `EDITOR@${site}.example`, password: "not the editor’s" })).status,
+    ).toBe(401);
     const joined = await post("/enter", who);
     expect(joined.status).toBe(204);
     expect((await post("/enter", { ...who, email: "second@shop.example" })).status).toBe(404);
-    expect((await post("/act/askSecondPerson", [true], { cookie: joined.cookie ?? "" })).status).toBe(403);
-    const people = await post("/act/people", [], developer);
+    expect((await post(`/s/${site}/act/askSecondPerson`, [true], { cookie: joined.cookie ?? "" })).status).toBe(403);
+    const people = await post(`/s/${site}/act/people`, [], developer);
     const id = (people.body.people as { name: string; id: string }[]).find((one) => one.name === "Somebody")?.id;
-    await post("/act/letGo", [id, true], developer);
-    expect((await post("/act/people", [], { cookie: joined.cookie ?? "" })).status).toBe(401);
-    expect((await enter("new")).status).toBe(401);
+    await post(`/s/${site}/act/letGo`, [id, true], developer);
+    // Whoever was let go has an account still, and sees nothing of the site.
+    expect((await post(`/s/${site}/act/people`, [], { cookie: joined.cookie ?? "" })).status).toBe(403);
   });
 
   it("somebody always keeps the people", async () => {
     const developer = { cookie: cookies.get("developer") ?? "" };
-    const people = await post("/act/people", [], developer);
+    const people = await post(`/s/${site}/act/people`, [], developer);
     const own = (people.body.people as { name: string; id: string }[]).find((one) => one.name === "developer")?.id;
     for (const [name, args] of [
       ["setRoles", [own, ["author"]]],
       ["letGo", [own, true]],
     ] as const) {
-      const answer = await fetch(`http://localhost:${port}/act/${name}`, {
+      const answer = await fetch(`http://localhost:${port}/s/${site}/act/${name}`, {
         method: "POST",
         headers: { "content-type": "application/json", origin: `http://localhost:${port}`, ...developer },
         body: JSON.stringify(args),
       });
       expect(await answer.json()).toEqual(expect.any(String));
     }
-    expect((await post("/act/people", [], developer)).status).toBe(200);
+    expect((await post(`/s/${site}/act/people`, [], developer)).status).toBe(200);
   });
 
   it("guessing passwords is slowed down, whoever guesses and whether or not there is such a person", async () => {

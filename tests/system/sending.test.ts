@@ -17,14 +17,14 @@ import { listLinks, saveLinks } from "@/data/links";
 import { migrate } from "@/data/migrate";
 import { addPages, listPages } from "@/data/pages";
 import type { SignedIn } from "@/data/people";
-import { pool, transaction } from "@/data/pool";
+import { allSites, pool, transaction } from "@/data/pool";
 import { putLive } from "@/data/releases";
 import { countedSlots, resultRows } from "@/data/results";
 import { makeArchive, takeArchive } from "@/server/archive";
 import { changeDraft, undoChange } from "@/server/draft";
-import { siteCalendar } from "@/server/calendar";
+import { calendarByKey } from "@/server/calendar";
 import { sendingActions } from "@/server/actions/sending";
-import { somebody, uniqueId } from "./support";
+import { everything, somebody, uniqueId } from "./support";
 import { now, nowText } from "@/clock";
 
 const id = uniqueId("sending");
@@ -51,8 +51,8 @@ let author: SignedIn;
 describe("sending people, and what came of it", () => {
   beforeAll(async () => {
     await migrate();
-    await tendPartitions(pool());
-    await transaction(async (db) => {
+    await tendPartitions(everything);
+    await transaction(allSites, async (db) => {
       await createSite(first, db);
       await putLive(
         { site: id, person: "mirada", note: "First", ruleset: first, sha256: "0".repeat(64), draftVersion: 1 },
@@ -146,14 +146,14 @@ describe("sending people, and what came of it", () => {
 
   it("gives its calendar to whoever knows its address, and another address when asked", async () => {
     expect(await sendingActions.calendar.run(who)).toBeNull();
-    for (const none of ["", "nothing"]) expect(await siteCalendar(id, none)).toBeUndefined();
+    for (const none of ["", "nothing"]) expect(await calendarByKey(none)).toBeUndefined();
     const key = await sendingActions.renewCalendar.run(who);
     expect(key).toMatch(/^[\w-]{24}$/);
     expect(await sendingActions.calendar.run(author)).toBe(key);
-    expect(await siteCalendar(id, key)).toContain("RRULE:FREQ=WEEKLY;BYDAY=TU");
+    expect((await calendarByKey(key))?.text).toContain("RRULE:FREQ=WEEKLY;BYDAY=TU");
     const other = await sendingActions.renewCalendar.run(who);
-    expect(await siteCalendar(id, key)).toBeUndefined();
-    expect(await siteCalendar(id, other)).toContain("SUMMARY:S\\, a");
+    expect(await calendarByKey(key)).toBeUndefined();
+    expect((await calendarByKey(other))?.text).toContain("SUMMARY:S\\, a");
   });
 
   it("packs everything into an archive, and takes it back in its place", async () => {
@@ -168,7 +168,7 @@ describe("sending people, and what came of it", () => {
       visit: { at: "2026-11-24T10:15:00Z", url: "https://shop.example/" },
       steps: [],
     });
-    await addPages(id, [{ path: "/", title: "Home", facts: { id: "home" } }], pool());
+    await addPages(id, [{ path: "/", title: "Home", facts: { id: "home" } }], everything);
     await addPlaceFile(
       id,
       { id: "p", name: "places.csv", format: "csv", says: "1 network" },
@@ -192,7 +192,7 @@ describe("sending people, and what came of it", () => {
     await changeDraft(who, "Renamed", [{ do: "set", at: ["slots", "s", "name"], before: "S", after: "Other" }]);
     await saveLinks(id, [link("more")]);
     await saveDelivery(id, "otherHosts", []);
-    await pool().query("delete from lenses where site = $1", [id]);
+    await everything.query("delete from lenses where site = $1", [id]);
     expect(await takeArchive(author, bytes)).toMatchObject({
       ok: false,
       problem: expect.stringContaining("an editor’s"),

@@ -3,10 +3,10 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { migrate } from "@/data/migrate";
 import { pool } from "@/data/pool";
 import { setUpOnce } from "@/data/setup";
-import { uniqueId } from "./support";
+import { everything, uniqueId } from "./support";
 
 const rows = async (name: string) =>
-  Number((await pool().query("select count(*) from failed_sign_ins where who = $1", [name])).rows[0].count);
+  Number((await everything.query("select count(*) from failed_sign_ins where who = $1", [name])).rows[0].count);
 
 describe("a step of set-up", () => {
   beforeAll(() => migrate());
@@ -22,7 +22,7 @@ describe("a step of set-up", () => {
           await db.query("insert into sites (site, name, settings) values ($1, $1, '{}') on conflict do nothing", [
             name,
           ]);
-          await db.query("insert into failed_sign_ins (site, who) values ($1, $1)", [name]);
+          await db.query("insert into failed_sign_ins (who) values ($1)", [name]);
           if (fails) throw new Error("the power went out");
         },
         (interrupted) => said.push(interrupted),

@@ -1,5 +1,5 @@
 import type { Metadata, Viewport } from "next";
-import "@/storefront/shared.css";
+import "@/workbench/shared/shared.css";
 
 export const metadata: Metadata = { title: "Through a lens · Mirada", robots: { index: false, follow: false } };
 export const viewport: Viewport = { width: "device-width", initialScale: 1 };

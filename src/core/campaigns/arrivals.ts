@@ -1,4 +1,4 @@
-/** Ways in: how visitors who follow kept links arrive, from the stand-ins that ship with the product. */
+/** Ways in: how visitors arrive who follow kept links or find a page by searching. */
 import { comparable } from "../text/fold";
 import { words } from "../text/words";
 import { linkText, type CampaignLink } from "./link";
@@ -22,6 +22,26 @@ const sourceOf = (link: CampaignLink): string =>
 export const filledFor = (link: CampaignLink, search: string): CampaignLink => ({
   ...link,
   tags: link.tags.map((tag) => ({ ...tag, value: tag.value.replace(/\{+(keyword|search|query|term)\}+/gi, search) })),
+});
+
+/** The links whose source is none of some, by their source: so that every link is a way in. */
+export function bySource(links: readonly CampaignLink[], known: readonly string[]): Map<string, CampaignLink[]> {
+  const told = new Set(known.map((source) => comparable(source)));
+  const sources = new Map<string, CampaignLink[]>();
+  for (const link of links) {
+    const source = sourceOf(link);
+    if (!told.has(source)) sources.set(source, [...(sources.get(source) ?? []), link]);
+  }
+  return sources;
+}
+
+/** A link as a way in of which no referrer is known. */
+export const arrivalOf = (link: CampaignLink): Arrival => ({
+  id: link.id,
+  name: link.name,
+  says: link.note,
+  target: relative(link),
+  referrer: "",
 });
 
 const relative = (link: CampaignLink): string => linkText(link, "");

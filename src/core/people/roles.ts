@@ -26,6 +26,12 @@ export const roleWords: Record<Role, string> = {
 export const mayDo = (own: readonly Role[], ability: Ability): boolean =>
   own.some((role) => abilities[role].includes(ability));
 
+/** Whether somebody may do something on a site: an administrator keeps the people of every one. */
+export const mayAs = (
+  { roles: own, administrator }: { roles: readonly Role[]; administrator: boolean },
+  ability: Ability,
+): boolean => mayDo(own, ability) || (administrator && ability === "people");
+
 const doers: Record<Ability, string> = {
   content: "Content is an author’s or an editor’s",
   rules: "Rules, order and offers are an editor’s",

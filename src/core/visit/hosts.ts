@@ -8,8 +8,7 @@ export const mailHosts = list(
   mail.zoho.com mail.zoho.eu mail.qq.com mail.163.com mail.126.com mail.naver.com mail.daum.net webmail.free.fr
   webmail.orange.fr mail.orange.fr mail.tiscali.it mail.libero.it mail.sapo.pt mail.gmx.net mail.gmx.com navigator.gmx.net
   navigator.web.de webmail.aruba.it webmail.optuszoo.com.au webmail.iinet.net.au webmail.bigpond.com webmail2.bigpond.com
-  app.fastmail.com fastmail.com tutanota.com mail.tutanota.com app.tuta.com mail.icloud.com icloud.com zimbra.free.fr
-  mossmail.localhost mossmail.example`,
+  app.fastmail.com fastmail.com tutanota.com mail.tutanota.com app.tuta.com mail.icloud.com icloud.com zimbra.free.fr`,
 );
 
 export const socialHosts = list(

@@ -16,7 +16,7 @@ const app = await deliveryServer({
 });
 // What is served is read before the first visitor asks.
 await liveRulesets()
-  .get(process.env.MIRADA_SITE ?? "brackenfold")
+  .begin()
   .catch(() => undefined);
 await app.listen({ port, host });
 console.log(`delivery ready on ${port}`);

@@ -5,7 +5,7 @@ import { readFileSync } from "node:fs";
 import type { z } from "zod";
 import { parseAddress } from "@/core/visit/address";
 import { readVisit } from "@/core/formats/visit";
-import { digest } from "@/data/people";
+import { digest } from "@/data/secret-names";
 import { siteOfKey } from "@/data/keys";
 import { isTargetTooLong, longestBody as bodyLimit } from "@/front/limits";
 import { clientAddress } from "../client-address";
@@ -31,9 +31,6 @@ export interface ServerOptions {
   /** Where lines are logged to; undefined: nowhere. */
   log?: boolean;
 }
-
-/** Sites whose live ruleset is kept, asked for readiness. */
-const site = process.env.MIRADA_SITE ?? "brackenfold";
 
 /** A server that answers what visits get. It holds no state that another beside it would need. */
 export async function deliveryServer({
@@ -98,7 +95,7 @@ export async function deliveryServer({
 
   app.get("/health", () => ({ ok: true }));
   app.get("/ready", async (_request, reply) => {
-    const found = await readiness(site);
+    const found = await readiness();
     return reply.code(found.ready ? 200 : 503).send(found);
   });
   app.get("/metrics", async (_request, reply) =>

@@ -4,7 +4,7 @@ import type { Edit } from "@/core/draft/edit";
 import { id } from "@/core/formats/basics";
 import { contentSchema } from "@/core/formats/ruleset";
 import { changesOf } from "@/data/edits";
-import { pool } from "@/data/pool";
+import { of } from "@/data/pool";
 import { action, Refusal } from "../act";
 import { changeDraft, redoChange, undoChange } from "../draft";
 
@@ -50,6 +50,6 @@ export const draftActions = {
   earlierTexts: action("signed in", [path, contentSchema.nullable()], async (who, at, now) => {
     const owner = at[at.indexOf("variants") + 1] ?? at[1];
     if (!owner) return [];
-    return earlierContents(now, at, await changesOf(who.site, owner, pool())).slice(0, 30);
+    return earlierContents(now, at, await changesOf(who.site, owner, of(who.site))).slice(0, 30);
   }),
 };

@@ -44,7 +44,7 @@ export const lookingActions = {
   }),
   /** Keeps several lenses, all or none: as they come from a file. */
   keepLenses: action("signed in", [z.array(lensSchema).min(1).max(500)], async (who, lenses) => {
-    await transaction(async (db) => {
+    await transaction(who.site, async (db) => {
       for (const lens of lenses) await saveLens(who.site, lens, db);
       await tell(who.site, who.id, { kind: "lenses", says: `${lenses.length} lenses were read from a file` }, db);
       await announceDesk(who.site, db);
@@ -65,7 +65,7 @@ export const lookingActions = {
     return { id: name, links: shareAddresses().map((address) => `${address}/shared/${name}`) };
   }),
   unshare: action("signed in", [z.string().max(40)], async (who, share) => {
-    const before = await readShare(who.site, share);
+    const before = await readShare(share, who.site);
     await endShare(who.site, share);
     if (before)
       await tell(who.site, who.id, { kind: "lenses", says: `The shared link of “${before.title}” was ended` });
@@ -92,7 +92,7 @@ export const lookingActions = {
   keepChecks: action("signed in", [z.array(checkSchema).max(500)], async (who, checks) => {
     const [only] = checks;
     if (!only) return listChecks(who.site);
-    await transaction(async (db) => {
+    await transaction(who.site, async (db) => {
       await saveChecks(who.site, checks, db);
       const says = checks.length === 1 ? `The check ${only.name} was kept` : `${checks.length} checks were kept`;
       await tell(who.site, who.id, { kind: "checks", says }, db);

@@ -1,9 +1,10 @@
 import { z } from "zod";
 import { id } from "@/core/formats/basics";
-import { mayDo, roles } from "@/core/people/roles";
+import { mayAs, roles } from "@/core/people/roles";
 import { readAudit } from "@/data/audit";
 import { beHere, whoIsHere } from "@/data/sessions";
-import { action } from "../act";
+import { listSites } from "@/data/sites";
+import { action, Refusal } from "../act";
 import {
   changePassword,
   changeRoles,
@@ -14,18 +15,40 @@ import {
   takeInvitationBack,
 } from "../people";
 import { deskNow } from "../desk";
+import { asPerson } from "../members";
 
 const someRoles = z.array(z.enum(roles)).min(1).max(roles.length);
 
 /** Who works here, who is here, and what was done. */
 export const peopleActions = {
-  people: action("signed in", [], (who) => peopleNow(who, mayDo(who.roles, "people"))),
-  invite: action("people", [z.string().trim().min(1).max(80), someRoles], inviteSomebody),
+  people: action("signed in", [], (who) => peopleNow(who, mayAs(who, "people"))),
+  /** Invites somebody, to this site and to others whose people one keeps, too. */
+  invite: action(
+    "people",
+    [z.string().trim().min(1).max(80), someRoles, z.array(id).max(200)],
+    async (who, name, own, others) => {
+      for (const site of others) {
+        const there = await asPerson(who, site);
+        if (!there || !mayAs(there, "people")) throw new Refusal(403, `The people of ${site} are not yours to invite.`);
+      }
+      return inviteSomebody(who, name, own, others);
+    },
+  ),
+  /** The other sites whose people one keeps. */
+  otherSites: action("signed in", [], async (who) => {
+    const sites = await listSites(who.administrator ? undefined : who.id);
+    const kept = [];
+    for (const site of sites) {
+      const there = site.id === who.site || site.archivedAt ? undefined : await asPerson(who, site.id);
+      if (there && mayAs(there, "people")) kept.push({ id: site.id, name: site.name });
+    }
+    return kept;
+  }),
   dropInvitation: action("people", [z.string().max(60)], takeInvitationBack),
   setRoles: action("people", [id, someRoles], changeRoles),
   letGo: action("people", [id, z.boolean()], letGo),
   endSession: action("signed in", [z.string().max(60)], (who, session) =>
-    signOutSession(who, session, mayDo(who.roles, "people")),
+    signOutSession(who, session, mayAs(who, "people")),
   ),
   changePassword: action("signed in", [z.string().max(200), z.string().max(200)], changePassword),
   /** The audit trail, newest first, below a number. */

@@ -36,7 +36,7 @@ const linksInWords = (links: readonly CampaignLink[]): Record<string, string> =>
 export const sendingActions = {
   /** Keeps links, all or none, and answers all that the site has. */
   keepLinks: action("content", [z.array(linkSchema).min(1).max(2000)], async (who, links) => {
-    await transaction(async (db) => {
+    await transaction(who.site, async (db) => {
       const before = new Map((await listLinks(who.site, db)).map((link) => [link.id, link]));
       await saveLinks(who.site, links, db);
       const [only] = links;
@@ -87,7 +87,7 @@ export const sendingActions = {
   /** Gives the calendar a new address: the old one is gone at once. */
   renewCalendar: action("build", [], async (who) => {
     const key = randomBytes(18).toString("base64url");
-    await transaction(async (db) => {
+    await transaction(who.site, async (db) => {
       await saveDelivery(who.site, "calendarKey", key, db);
       await tell(who.site, who.id, { kind: "settings", says: "The calendar got a new address" }, db);
     });

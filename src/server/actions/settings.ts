@@ -8,9 +8,11 @@ import { endKey, listKeys, makeKey, type SiteKey } from "@/data/keys";
 import { listPages, removePage } from "@/data/pages";
 import { transaction } from "@/data/pool";
 import { announceDesk } from "@/data/sessions";
+import { readSite } from "@/data/sites";
 import { action, Refusal } from "../act";
 import { readPages } from "../page-list";
-import { deliveryAddress } from "../site";
+import { deliveryAddress } from "../delivery-address";
+import { setHosts } from "../sites";
 
 /** What settings show of how a site is served. */
 export interface ServedBy {
@@ -31,7 +33,7 @@ async function set<K extends Parameters<typeof saveDelivery>[1]>(
   says: string,
   value: Awaited<ReturnType<typeof deliverySettings>>[K],
 ): Promise<void> {
-  await transaction(async (db) => {
+  await transaction(who.site, async (db) => {
     const before = (await deliverySettings(who.site, db))[key];
     await saveDelivery(who.site, key, value, db);
     await tell(who.site, who.id, { kind: "settings", says, before: { [key]: before }, after: { [key]: value } }, db);
@@ -73,6 +75,16 @@ export const settingsActions = {
     await set(who, "origins", "Origins that may ask by script are others", origins);
     return undefined;
   }),
+  /** Sets the other addresses under which the site is found, and at which of all its pages are looked at. */
+  setHosts: action(
+    "build",
+    [z.strictObject({ others: z.array(z.string().max(260)).max(50), lookedAt: z.string().max(260).nullable() })],
+    setHosts,
+  ),
+  hosts: action("signed in", [], async (who) => {
+    const row = await readSite(who.site);
+    return { origins: row?.origins ?? [], lookedAt: row?.lookedAt ?? null };
+  }),
   askSecondPerson: action("build", [z.boolean()], async (who, needed) => {
     await set(
       who,
@@ -86,14 +98,14 @@ export const settingsActions = {
   }),
   /** Makes a key. A secret one is shown this once. */
   makeKey: action("build", [z.enum(["public", "secret"]), z.string().trim().min(1).max(80)], (who, kind, name) =>
-    transaction(async (db) => {
+    transaction(who.site, async (db) => {
       const made = await makeKey(who.site, kind, name, who.id, db);
       await tell(who.site, who.id, { kind: "keys", says: `A ${kind} key was made: ${name}` }, db);
       return { key: made, keys: await listKeys(who.site, db) };
     }),
   ),
   endKey: action("build", [id], (who, key) =>
-    transaction(async (db) => {
+    transaction(who.site, async (db) => {
       const known = (await listKeys(who.site, db)).find((item) => item.id === key);
       if (!known) throw new Refusal(404, "There is no such key.");
       await endKey(who.site, key, db);
@@ -102,7 +114,7 @@ export const settingsActions = {
     }),
   ),
   dropPlaceFile: action("build", [id], (who, file) =>
-    transaction(async (db) => {
+    transaction(who.site, async (db) => {
       const name = (await listPlaceFiles(who.site, db)).find((item) => item.id === file)?.name;
       await deletePlaceFile(who.site, file, db);
       await tell(who.site, who.id, { kind: "settings", says: `Place data was removed: ${name ?? file}` }, db);

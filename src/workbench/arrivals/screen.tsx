@@ -2,9 +2,9 @@
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import { ExternalLink } from "lucide-react";
-import { useRouter, useSearchParams } from "next/navigation";
+import { useSearchParams } from "next/navigation";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { found, mailed, sponsored, type Arrival } from "@/core/campaigns/arrivals";
+import { arrivalOf, bySource, found, mailed, sponsored, type Arrival } from "@/core/campaigns/arrivals";
 import { localPath } from "@/core/visit/url";
 import { onPage } from "@/core/visit/pages";
 import { useDesk } from "../parts/desk/desk";
@@ -12,32 +12,31 @@ import { addressOf } from "../parts/desk/screens";
 import { useGo } from "../parts/desk/use-go";
 import { indexIn, Swatch } from "../parts/variants";
 
-/** A stand-in for somebody else's site, from which one can walk into the shop. */
-interface StandIn {
+/** Where visitors come from, as the screen shows it. */
+interface Source {
   id: string;
   name: string;
   says: string;
-  /** Where it opens. */
-  path: string;
+  /** Where it opens; undefined: it is no page that one could walk in from here. */
+  address?: string;
+  searches?: boolean;
   arrivals: Arrival[];
 }
 
-/** Where visitors come from: the stand-ins, each of their links as a way in, and each arrival through a lens. */
+/** Where visitors come from: each link as a way in, and each arrival through a lens. */
 export function ArrivalsScreen() {
-  const { links, pages, storefront, look, ruleset } = useDesk();
-  const router = useRouter();
+  const { links, pages, examples, look, ruleset } = useDesk();
   const go = useGo();
   const query = useSearchParams();
   const [search, setSearch] = useState("shade fern");
-  const at = (name: string) => storefront.replace(/^http:\/\/[^.]+/, `http://${name}`);
   const origin = new URL(ruleset.site.origin).origin;
 
   const through = ({ target, referrer }: Pick<Arrival, "target" | "referrer">) => {
     const { referrer: _before, ...visit } = look.visit;
     look.setVisit({ ...visit, url: `${origin}${localPath(target)}`, ...(referrer ? { referrer } : {}) });
-    router.push("/");
+    go("/pages");
   };
-  // A stand-in sends its visitor here to be looked at: `target` on the shop, `from` where they come from.
+  // Another page may send its visitor here to be looked at: `target` on the site, `from` where they come from.
   const [target, from] = [query.get("target"), query.get("from")];
   const taken = useRef(false);
   useEffect(() => {
@@ -46,57 +45,35 @@ export function ArrivalsScreen() {
     through({ target, referrer: from && URL.canParse(from) ? from : "" });
   });
 
-  const standIns = useMemo((): StandIn[] => {
-    const asked = search.trim();
-    const here = `${at("quarry")}/search?${new URLSearchParams({ q: asked }).toString()}`;
-    return [
-      {
-        id: "quarry",
-        name: "Quarry",
-        says: "A search engine: sponsored links above what it finds.",
-        path: `/search?${new URLSearchParams({ q: asked }).toString()}`,
-        arrivals: asked ? [...sponsored(links, "quarry", asked, here), ...found(pages, asked, here).slice(0, 4)] : [],
-      },
-      {
-        id: "mossmail",
-        name: "Mossmail",
-        says: "A mailbox: a letter for each link whose source is mossmail.",
-        path: "/",
-        arrivals: mailed(links, "mossmail", `${at("mossmail")}/`),
-      },
-      {
-        id: "stone-and-moss",
-        name: "Stone & Moss",
-        says: "A partner’s blog, whose page is filled by the page script.",
-        path: "/",
-        arrivals: [
-          {
-            id: "article",
-            name: "Moss in winter: the link in the article",
-            says: "",
-            target: "/ferns?utm_source=stone-and-moss&utm_medium=partner&utm_campaign=winter-light",
-            referrer: `${at("stone-and-moss")}/`,
-          },
-        ],
-      },
-      {
-        id: "quiz",
-        name: "The quiz",
-        says: "A form that hands its answers over in the link.",
-        path: "/",
-        arrivals: [
-          {
-            id: "answers",
-            name: "Wren, a shady corner, three pots",
-            says: "",
-            target: "/?first_name=Wren&choice=a+shady+corner&pots=3&utm_source=quiz",
-            referrer: `${at("quiz")}/`,
-          },
-        ],
-      },
-    ];
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- `at` follows from the storefront
-  }, [links, pages, search, storefront]);
+  const { waysIn } = examples;
+  const sources = useMemo((): Source[] => {
+    const words = search.trim();
+    const query = `/search?${new URLSearchParams({ q: words }).toString()}`;
+    const known = waysIn.map(({ id, name, says, origin: there, kind, arrivals: own }): Source => {
+      const address = `${there}${kind === "search" ? query : "/"}`;
+      const arrivals =
+        kind === "page"
+          ? own.map((arrival) => ({ ...arrival, referrer: address }))
+          : kind === "mail"
+            ? mailed(links, id, address)
+            : words
+              ? [...sponsored(links, id, words, address), ...found(pages, words, address).slice(0, 4)]
+              : [];
+      return { id, name, says, address, searches: kind === "search", arrivals };
+    });
+    const others = [
+      ...bySource(
+        links,
+        waysIn.map(({ id }) => id),
+      ),
+    ].map(([id, of]): Source => ({
+      id: `source ${id}`,
+      name: id === "" ? "Links without a source" : `Links from ${id}`,
+      says: "",
+      arrivals: of.map(arrivalOf),
+    }));
+    return [...known, ...others];
+  }, [links, pages, search, waysIn]);
 
   return (
     <main className="settings arrivals">
@@ -105,14 +82,22 @@ export function ArrivalsScreen() {
         Where your visitors come from. Walk in as they do, with the same link and referrer, or look at an arrival
         through a lens: what the visitor of the sentence above would get.
       </p>
-      {standIns.map((item) => (
+      {sources.length === 0 && (
+        <span className="quiet">
+          Links that you keep are ways in: each stands here, with what its visitors get.{" "}
+          <button type="button" className="link" onClick={() => go("/links")}>
+            Make one
+          </button>
+        </span>
+      )}
+      {sources.map((item) => (
         <section key={item.id} className="stack" aria-label={item.name}>
           <div className="row">
             <h2>{item.name}</h2>
             <span className="quiet" style={{ flex: 1 }}>
               {item.says}
             </span>
-            {item.id === "quarry" && (
+            {item.searches && (
               <TextField
                 label="Search for"
                 value={search}
@@ -120,15 +105,17 @@ export function ArrivalsScreen() {
                 sx={{ width: 220 }}
               />
             )}
-            <Button
-              component="a"
-              href={`${at(item.id)}${item.path}`}
-              target="_blank"
-              rel="noreferrer"
-              endIcon={<ExternalLink size={13} />}
-            >
-              Walk in from there
-            </Button>
+            {item.address && (
+              <Button
+                component="a"
+                href={item.address}
+                target="_blank"
+                rel="noreferrer"
+                endIcon={<ExternalLink size={13} />}
+              >
+                Walk in from there
+              </Button>
+            )}
           </div>
           {item.arrivals.length === 0 ? (
             <span className="quiet">

@@ -82,7 +82,7 @@ export function ChecksScreen() {
   const open = (check: Check) => {
     look.setVisit(lastView(check, look.engine).visit);
     const { expect } = check;
-    go("slot" in expect ? variantAddress(expect.slot) : "/");
+    go("slot" in expect ? variantAddress(expect.slot) : "/pages");
   };
   return (
     <main className="settings findings">

@@ -14,10 +14,12 @@ interface Props {
   onEnter: (email: string, password: string) => void;
   /** What stands above the address. */
   children?: ReactNode;
+  /** What stands below the password. */
+  after?: ReactNode;
 }
 
 /** E-mail address and password, and what is wrong with them. */
-export function CredentialsForm({ given = "", fresh = false, button, busy, problem, onEnter, children }: Props) {
+export function CredentialsForm({ given = "", fresh = false, button, busy, problem, onEnter, children, after }: Props) {
   const [email, setEmail] = useState(given);
   const [password, setPassword] = useState("");
   return (
@@ -48,6 +50,7 @@ export function CredentialsForm({ given = "", fresh = false, button, busy, probl
         value={password}
         onChange={(event) => setPassword(event.target.value)}
       />
+      {after}
       {problem && (
         <span className="error" role="alert">
           {problem}

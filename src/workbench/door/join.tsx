@@ -7,8 +7,14 @@ import { goFresh } from "./enter";
 import { useEntering } from "./use-entering";
 import { Mark } from "./mark";
 
+interface Invited {
+  name: string;
+  /** The sites, and what one is to be there. */
+  sites: { name: string; roles: Role[] }[];
+}
+
 /** Takes up an invitation. */
-export function Join({ token, invited }: { token: string; invited: { name: string; roles: Role[] } | undefined }) {
+export function Join({ token, invited }: { token: string; invited: Invited | undefined }) {
   const [name, setName] = useState(invited?.name ?? "");
   const { ask, busy, problem } = useEntering(() => goFresh("/"));
   return (
@@ -25,7 +31,11 @@ export function Join({ token, invited }: { token: string; invited: { name: strin
             problem={problem}
             onEnter={(email, password) => ask({ token, name, email, password })}
           >
-            <p>You are invited as {invited.roles.map((role) => `${role}: ${roleWords[role]}`).join("; ")}.</p>
+            {invited.sites.map((site) => (
+              <p key={site.name}>
+                You are invited to {site.name} as {site.roles.map((role) => `${role}: ${roleWords[role]}`).join("; ")}.
+              </p>
+            ))}
             <TextField label="Your name" required value={name} onChange={(event) => setName(event.target.value)} />
           </CredentialsForm>
         ) : (

@@ -9,6 +9,7 @@ import { useState } from "react";
 import { readArchive } from "@/core/exchange/archive";
 import type { Problem } from "@/core/formats/problem";
 import { useDesk } from "../parts/desk/desk";
+import { siteBase } from "../parts/desk/site-address";
 import { chooseFiles } from "../parts/files";
 import { ProblemList } from "../parts/problem-list";
 import { CalendarIn, CalendarOut } from "./calendars";
@@ -37,7 +38,7 @@ interface Chosen {
 
 /** Everything in one archive. */
 function Archive() {
-  const { may } = useDesk();
+  const { may, site } = useDesk();
   const { enqueueSnackbar } = useSnackbar();
   const [chosen, setChosen] = useState<Chosen>();
   const [problems, setProblems] = useState<{ says: string; problems: Problem[] }>();
@@ -58,7 +59,7 @@ function Archive() {
   };
   const take = async (file: File) => {
     setBusy(true);
-    const answer = await fetch("/archive", {
+    const answer = await fetch(`${siteBase(site)}/archive`, {
       method: "POST",
       headers: { "content-type": "application/zip" },
       body: file,
@@ -86,7 +87,7 @@ function Archive() {
         read: releases, audit trail and results. No people, passwords or keys.
       </span>
       <div className="row wrap">
-        <Button variant="contained" component="a" href="/archive" download>
+        <Button variant="contained" component="a" href={`${siteBase(site)}/archive`} download>
           Save the archive
         </Button>
         <Button

@@ -97,7 +97,7 @@ export function FindingsScreen() {
                     if (!item.witness) return;
                     look.setVisit(item.witness);
                     enqueueSnackbar("Looking through such a visitor");
-                    go(item.slot ? variantAddress(item.slot) : "/");
+                    go(item.slot ? variantAddress(item.slot) : "/pages");
                   }}
                 >
                   Look through one

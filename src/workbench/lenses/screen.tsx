@@ -3,7 +3,7 @@ import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
 import { Copy, Share2, Trash2 } from "lucide-react";
 import { useSnackbar } from "notistack";
-import { useRouter, useSearchParams } from "next/navigation";
+import { useSearchParams } from "next/navigation";
 import { useEffect, useRef, useState } from "react";
 import { visitPhrases } from "@/core/visit/phrases";
 import { useDesk, type Lens } from "../parts/desk/desk";
@@ -24,7 +24,6 @@ const heights: Record<Width, number> = { desktop: 760, tablet: 830, phone: 640 }
 export function LensesScreen() {
   const { lenses, setLenses, pickLens, lens: current, look, ruleset, pages, actions } = useDesk();
   const { enqueueSnackbar } = useSnackbar();
-  const router = useRouter();
   const go = useGo();
   const asked = useSearchParams().get("open");
   const open = lenses.find((item) => item.id === asked);
@@ -55,7 +54,7 @@ export function LensesScreen() {
   };
   const lookThrough = (lens: Pick<Lens, "id" | "name" | "visit" | "steps">) => {
     pickLens(lens);
-    router.push("/");
+    go("/pages");
   };
   return (
     <main className="settings lenses" ref={top}>
@@ -97,7 +96,7 @@ export function LensesScreen() {
             onSteps={(steps) => void keep({ ...open, steps })}
             onLook={(item) => {
               look.setVisit(item.visit);
-              router.push("/");
+              go("/pages");
             }}
           />
         </section>

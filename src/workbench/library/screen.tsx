@@ -2,7 +2,7 @@
 import Autocomplete from "@mui/material/Autocomplete";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
-import Link from "next/link";
+import { To } from "../parts/desk/site-address";
 import { blocksFor, labelsOf, pickedBlock } from "@/core/draft/picks";
 import type { LibraryBlock } from "@/core/formats/site-draft";
 import { ContentFields } from "../parts/content/content-fields";
@@ -143,9 +143,9 @@ function BlockEditor({ block, set }: Props) {
             : `A change here changes ${users.length === 1 ? "one variant" : `${users.length} variants`}`}
         </h3>
         {users.map(({ slot, variant }) => (
-          <Link key={variant.id} href={variantAddress(slot.id, variant.id)}>
+          <To key={variant.id} href={variantAddress(slot.id, variant.id)}>
             {slot.name}, {variant.name}
-          </Link>
+          </To>
         ))}
         {waiting.length > 0 && <span className="quiet">Fits, but comes later in the order: {waiting.join(", ")}</span>}
       </section>

@@ -34,7 +34,7 @@ export function LinkShows({ link }: { link: CampaignLink }) {
     <section className="stack" aria-label="What this link shows">
       <div className="row">
         <h2 style={{ flex: 1 }}>What this link shows</h2>
-        <Button variant="contained" onClick={() => open("/")}>
+        <Button variant="contained" onClick={() => open("/pages")}>
           Look through it
         </Button>
       </div>

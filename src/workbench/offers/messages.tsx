@@ -2,7 +2,7 @@
 import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
-import Link from "next/link";
+import { To } from "../parts/desk/site-address";
 import { useState } from "react";
 import { beginOf, makeMessages, messagesOf } from "@/core/cart/messages";
 import type { Offer } from "@/core/formats/ruleset";
@@ -29,12 +29,12 @@ export function Messages({ offer }: { offer: Offer }) {
     <div className="stack">
       {made.map(({ slot: where, variant }) => (
         <div key={variant.id} className="row line" style={{ alignItems: "baseline" }}>
-          <Link
+          <To
             href={variantAddress(where.id, variant.id)}
             style={{ color: "inherit", fontWeight: 600, whiteSpace: "nowrap" }}
           >
             {variant.name.replace(`${offer.name}: `, "")}
-          </Link>
+          </To>
           <span className="rule" style={{ flex: 1 }}>
             <RuleSentence rule={variant.rule} names={ruleset} />
           </span>

@@ -1,6 +1,6 @@
 "use client";
 import Button from "@mui/material/Button";
-import Link from "next/link";
+import { To } from "../parts/desk/site-address";
 import { popupVerdict } from "@/core/decision/popup-words";
 import { useDesk } from "../parts/desk/desk";
 import { addressOf } from "../parts/desk/screens";
@@ -24,9 +24,9 @@ export function PopupLine({ shown, onShow }: Props) {
   return (
     <div className="popupline" role="status">
       <span>
-        <Link href={addressOf("/popups", popup.id)}>
+        <To href={addressOf("/popups", popup.id)}>
           <b>{popup.name}</b>
-        </Link>{" "}
+        </To>{" "}
         <span className={trace?.verdict === "shown" ? "yes" : "unsure"}>
           {popupVerdict(popup, trace, look.runnable.ruleset)}
         </span>

@@ -1,4 +1,6 @@
 import type { Actions } from "@/server/actions";
+import type { InstallationActions } from "@/server/actions/installation";
+import { siteBase } from "./desk/site-address";
 export type { Actions } from "@/server/actions";
 
 /** The server would not do something, and says why. */
@@ -18,9 +20,9 @@ export function onSignedOut(again: SignInAgain | undefined): void {
   signInAgain = again;
 }
 
-async function call(name: string, args: unknown[]): Promise<unknown> {
+async function call(base: string, name: string, args: unknown[]): Promise<unknown> {
   for (;;) {
-    const answer = await fetch(`/act/${name}`, {
+    const answer = await fetch(`${base}/act/${name}`, {
       method: "POST",
       headers: { "content-type": "application/json" },
       body: JSON.stringify(args),
@@ -37,11 +39,17 @@ async function call(name: string, args: unknown[]): Promise<unknown> {
   }
 }
 
-/** What may be asked of the server, as functions. Each throws an `ActionError` if it is refused. */
-export const actions = new Proxy({} as Record<string, (...args: unknown[]) => Promise<unknown>>, {
-  // The very same function each time, so that who depends on it sees no change.
-  get: (made, name) => (typeof name === "string" ? (made[name] ??= (...args) => call(name, args)) : undefined),
-}) as unknown as Actions;
+/** Functions that ask the server under an address. Each throws an `ActionError` if it is refused. */
+const asking = (base: string): unknown =>
+  new Proxy({} as Record<string, (...args: unknown[]) => Promise<unknown>>, {
+    // The very same function each time, so that who depends on it sees no change.
+    get: (made, name) => (typeof name === "string" ? (made[name] ??= (...args) => call(base, name, args)) : undefined),
+  });
+
+/** What may be asked on a site. */
+export const actionsOf = (site: string): Actions => asking(siteBase(site)) as Actions;
+/** What may be asked of the installation. */
+export const installationActions = asking("") as InstallationActions;
 
 /** Why something failed, in words for whoever asked for it. */
 export const whyNot = (error: unknown): string =>

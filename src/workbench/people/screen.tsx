@@ -3,6 +3,7 @@ import Button from "@mui/material/Button";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import IconButton from "@mui/material/IconButton";
 import Switch from "@mui/material/Switch";
+import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import ToggleButton from "@mui/material/ToggleButton";
 import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
@@ -175,6 +176,11 @@ function Invite({ onDone }: { onDone: () => Promise<void> }) {
   const { actions } = useDesk();
   const [name, setName] = useState("");
   const [own, setOwn] = useState<Role[]>(["author"]);
+  const [kept, setKept] = useState<{ id: string; name: string }[]>([]);
+  const [others, setOthers] = useState<string[]>([]);
+  useEffect(() => {
+    actions.otherSites().then(setKept, () => undefined);
+  }, [actions]);
   const [link, setLink] = useState<string>();
   const [problem, setProblem] = useState<string>();
   const { enqueueSnackbar } = useSnackbar();
@@ -183,7 +189,7 @@ function Invite({ onDone }: { onDone: () => Promise<void> }) {
       className="stack"
       onSubmit={(event) => {
         event.preventDefault();
-        void actions.invite(name.trim(), own).then(
+        void actions.invite(name.trim(), own, others).then(
           (path) => {
             setLink(`${window.location.origin}${path}`);
             setProblem(undefined);
@@ -206,6 +212,22 @@ function Invite({ onDone }: { onDone: () => Promise<void> }) {
           Make a link
         </Button>
       </div>
+      {kept.length > 0 && (
+        <TextField
+          select
+          label="Also to"
+          value={others}
+          onChange={(event) => setOthers([event.target.value].flat())}
+          slotProps={{ select: { multiple: true } }}
+          helperText="Other sites whose people you keep: one link for all of them"
+        >
+          {kept.map((site) => (
+            <MenuItem key={site.id} value={site.id}>
+              {site.name}
+            </MenuItem>
+          ))}
+        </TextField>
+      )}
       {link && (
         <div className="row" role="status">
           <code style={{ flex: 1, overflowWrap: "anywhere" }}>{link}</code>

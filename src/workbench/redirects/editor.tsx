@@ -6,7 +6,7 @@ import MenuItem from "@mui/material/MenuItem";
 import Switch from "@mui/material/Switch";
 import TextField from "@mui/material/TextField";
 import { useSnackbar } from "notistack";
-import Link from "next/link";
+import { To } from "../parts/desk/site-address";
 import { useMemo, useState } from "react";
 import { someoneWhoIsSent } from "@/core/analysis/reach";
 import { redirectTimeline } from "@/core/analysis/timeline";
@@ -86,7 +86,7 @@ export function RedirectEditor({ redirect, set }: Props) {
       </div>
       {loop && (
         <p className="error" role="alert" style={{ margin: 0 }}>
-          {loop.says} <Link href="/findings">See the findings</Link>
+          {loop.says} <To href="/findings">See the findings</To>
         </p>
       )}
       <h3>Who is sent on</h3>

@@ -91,7 +91,7 @@ function Witness({ effect, before, after }: { effect: Effect; before: Side; afte
           onClick={() => {
             look.setVisit(witness);
             setWidth(width);
-            go("/");
+            go("/pages");
           }}
         >
           Look through this visitor

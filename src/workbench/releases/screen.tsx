@@ -1,8 +1,9 @@
 "use client";
-import { useRouter, useSearchParams } from "next/navigation";
+import { useSearchParams } from "next/navigation";
 import { useCallback, useEffect, useState } from "react";
 import type { ReleasesNow } from "@/server/types";
 import { useDesk } from "../parts/desk/desk";
+import { useGo } from "../parts/desk/use-go";
 import { addressOf } from "../parts/desk/screens";
 import { DraftView } from "./draft-view";
 import { ReleaseView } from "./release-view";
@@ -14,7 +15,7 @@ export function ReleasesScreen() {
   const { live, changed, review, ruleset, nameOf, actions } = useDesk();
   const [now, setNow] = useState<ReleasesNow>();
   const wanted = useSearchParams().get("open");
-  const router = useRouter();
+  const go = useGo();
   const zone = ruleset.site.zone;
   const load = useCallback(() => {
     actions.releases().then(setNow, () => undefined);
@@ -29,7 +30,7 @@ export function ReleasesScreen() {
       <button
         type="button"
         aria-current={open === id}
-        onClick={() => router.replace(addressOf("/releases", id), { scroll: false })}
+        onClick={() => go(addressOf("/releases", id), { replace: true })}
       >
         <b>{name}</b> {state && <span className={`pill ${tone}`}>{state}</span>}
         <span className="quiet">{says}</span>

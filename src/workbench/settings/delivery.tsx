@@ -9,6 +9,7 @@ import { parseBlock } from "@/core/visit/address";
 import { countryName } from "@/core/visit/countries";
 import type { ServedBy } from "@/server/types";
 import { useDesk } from "../parts/desk/desk";
+import { siteBase } from "../parts/desk/site-address";
 import { Section } from "./section";
 
 /** Place data and trusted proxies: they hold at once, and belong to no release. */
@@ -40,7 +41,7 @@ interface PartProps {
 }
 
 function PlaceData({ served, onChange }: PartProps) {
-  const { actions } = useDesk();
+  const { actions, site } = useDesk();
   const input = useRef<HTMLInputElement>(null);
   const [problem, setProblem] = useState<string>();
   const [busy, setBusy] = useState(false);
@@ -52,7 +53,7 @@ function PlaceData({ served, onChange }: PartProps) {
     setBusy(true);
     setProblem(undefined);
     const query = new URLSearchParams({ name: file.name });
-    const answer = await fetch(`/place-files?${query}`, { method: "POST", body: file })
+    const answer = await fetch(`${siteBase(site)}/place-files?${query}`, { method: "POST", body: file })
       .then(
         (response) =>
           response.json() as Promise<{ ok: boolean; problem?: string; files?: ServedBy["placeFiles"]; says?: string }>,

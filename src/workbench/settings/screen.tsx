@@ -5,6 +5,7 @@ import { Delivery } from "./delivery";
 import { OtherHosts } from "./other-hosts";
 import { PageList } from "./page-list";
 import { SearchSettings } from "./search-settings";
+import { SiteHosts } from "./site-hosts";
 import { SiteSettings } from "./site-settings";
 import { SlotList } from "./slot-list";
 
@@ -14,6 +15,7 @@ export function SettingsScreen() {
     <main className="settings">
       <h1>Settings</h1>
       <SiteSettings />
+      <SiteHosts />
       <PageList />
       <SlotList />
       <BlockTypes />

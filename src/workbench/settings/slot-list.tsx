@@ -1,5 +1,5 @@
 "use client";
-import Link from "next/link";
+import { To } from "../parts/desk/site-address";
 import { freshThingId, insertItem } from "@/core/draft/lists";
 import type { Slot } from "@/core/formats/ruleset";
 import { useDesk } from "../parts/desk/desk";
@@ -27,9 +27,9 @@ export function SlotList() {
     >
       {ruleset.slots.map((slot) => (
         <div key={slot.id} className="row line">
-          <Link href={variantAddress(slot.id)}>
+          <To href={variantAddress(slot.id)}>
             <b>{slot.name}</b>
-          </Link>
+          </To>
           <code>{slot.id}</code>
           <span className="quiet" style={{ flex: 1 }}>
             <RuleSentence rule={slot.pages} names={ruleset} everyone="on every page" />

@@ -8,13 +8,13 @@ import ToggleButton from "@mui/material/ToggleButton";
 import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import { Plus, X } from "lucide-react";
 import { useSnackbar } from "notistack";
-import { useRouter } from "next/navigation";
 import { useMemo, useRef, useState } from "react";
 import { differingParts, nextWeekday, sheetCells, showsVariant, type SheetCell } from "@/core/analysis/sheet";
 import { formatLocal, parseLocal } from "@/core/schedule/calendar";
 import { shortInstantPhrase, zonePhrase } from "@/core/rules/phrases";
 import { zoneOf } from "@/core/schedule/zone";
 import { useDesk } from "../parts/desk/desk";
+import { useGo } from "../parts/desk/use-go";
 import { widthOf, widths, type Width } from "../parts/devices";
 import { SiteCell, type CellHandle, type Marks } from "../parts/page-frame/site-cell";
 import { colourOf, hexOf, indexIn, letterOf } from "../parts/variants";
@@ -32,7 +32,7 @@ const shapes: Record<Width, number> = { desktop: 0.78, tablet: 1.04, phone: 1.62
 export function SheetScreen() {
   const { lenses, look, ruleset, pages, facts, now, pickLens } = useDesk();
   const { enqueueSnackbar } = useSnackbar();
-  const router = useRouter();
+  const go = useGo();
   const zone = zoneOf(ruleset.site.zone);
   const [mode, setMode] = useState<Mode>("pages");
   const [chosen, setChosen] = useState<readonly string[]>(() => lenses.slice(0, 4).map((item) => item.id));
@@ -280,7 +280,7 @@ export function SheetScreen() {
                   color="secondary"
                   onClick={() => {
                     pickLens({ id: cell.key, name: cell.row, visit: cell.visit, steps: [] });
-                    router.push("/");
+                    go("/pages");
                   }}
                 >
                   Look

@@ -69,7 +69,7 @@ export function TrafficResults({ tally, live, draft, consent, seconds }: Props) 
     look.setVisit(example.visit);
     go(
       example.slot.startsWith("*")
-        ? "/"
+        ? "/pages"
         : variantAddress(
             example.slot,
             example.after === "fallback" || example.after === "" ? undefined : example.after.split("+")[0],

@@ -12,8 +12,6 @@ import { plain } from "../parts/numbers";
 import { TrafficResults } from "./results";
 import { firstTime, useReplay, type LogSource, type ReplayState } from "./use-replay";
 
-const demoLog: LogSource = { name: "Brackenfold’s made-up log", address: "/demo-log" };
-
 interface Judged {
   live: Ruleset;
   draft: Ruleset;
@@ -24,7 +22,8 @@ let last: { sources: readonly LogSource[]; judged: Judged; done: ReplayState } |
 
 /** What the draft would have done to yesterday's real visitors: an access log, decided under what is live and under the draft. */
 export function TrafficScreen() {
-  const { look, live, pages, actions } = useDesk();
+  const { look, live, pages, actions, examples, storefront } = useDesk();
+  const exampleLog: LogSource = { name: examples.log?.name ?? "", address: `${storefront}${examples.log?.path ?? ""}` };
   const draft = look.runnable.ruleset;
   const [consent, setConsent] = useState(last?.judged.consent ?? false);
   const [over, setOver] = useState(false);
@@ -81,9 +80,11 @@ export function TrafficScreen() {
             or drop them here. Combined Log Format, also packed with gzip; several files are read in the order of their
             time.
           </span>
-          <Button disabled={running} onClick={() => run([demoLog])}>
-            Take the made-up log of 200,000 lines
-          </Button>
+          {examples.log && (
+            <Button disabled={running} onClick={() => run([exampleLog])}>
+              Take {examples.log.name}
+            </Button>
+          )}
         </div>
         <div className="navtools">
           <FormControlLabel

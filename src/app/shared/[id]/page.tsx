@@ -1,5 +1,7 @@
 import { sharedLens } from "@/server/shared";
-import { SharedLens } from "@/storefront/shared-lens";
+import { headers } from "next/headers";
+import { reachableFrom } from "@/core/visit/origins";
+import { SharedLens } from "@/workbench/shared/shared-lens";
 
 export const dynamic = "force-dynamic";
 
@@ -7,5 +9,7 @@ export default async function Page({ params }: { params: Promise<{ id: string }>
   const { id } = await params;
   const lens = await sharedLens(id);
   if (!lens) return <p className="gone">This link has expired, or never was one. Ask whoever sent it for another.</p>;
-  return <SharedLens id={id} {...lens} />;
+  const host = (await headers()).get("host") ?? "localhost";
+  const origin = reachableFrom(lens.origin, new URL(`http://${host}`).hostname);
+  return <SharedLens id={id} {...lens} origin={origin} />;
 }

@@ -5,7 +5,7 @@ import FormControlLabel from "@mui/material/FormControlLabel";
 import MenuItem from "@mui/material/MenuItem";
 import Switch from "@mui/material/Switch";
 import TextField from "@mui/material/TextField";
-import Link from "next/link";
+import { To } from "../desk/site-address";
 import { blocksFor, labelsOf } from "@/core/draft/picks";
 import type { Edit } from "@/core/draft/edit";
 import type { Variant } from "@/core/formats/ruleset";
@@ -59,9 +59,9 @@ export function PickForm({ pick, variant, onOwn }: Props) {
         {chosen ? (
           <>
             Shows{" "}
-            <Link href={addressOf("/library", chosen.id)}>
+            <To href={addressOf("/library", chosen.id)}>
               <b>{chosen.name}</b>
-            </Link>
+            </To>
             , {ordinals[pick.nth - 1] ?? `number ${pick.nth}`} of {found.length} that fit.
           </>
         ) : (

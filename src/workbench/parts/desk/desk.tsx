@@ -1,5 +1,5 @@
 "use client";
-import { usePathname, useSearchParams } from "next/navigation";
+import { useSearchParams } from "next/navigation";
 import { createContext, useContext, useEffect, useMemo, useState } from "react";
 import { differences, nothingLive, type Difference } from "@/core/draft/difference";
 import { keepSame } from "@/core/draft/edit";
@@ -12,11 +12,12 @@ import type { SiteDraft } from "@/core/formats/site-draft";
 import { factsByPath, type PageFacts } from "@/core/visit/pages";
 import type { KeptPause, OpenedDesk, Present, Review } from "@/server/types";
 import { useFindings, type FindingsState } from "../../findings/use-findings";
-import { mayDo, type Ability } from "@/core/people/roles";
-import { actions, type Actions } from "../actions";
+import { mayAs, type Ability } from "@/core/people/roles";
+import { actionsOf, type Actions } from "../actions";
 import { widthOf, type Width } from "../devices";
 import { Panel } from "../panel";
 import { VisitSentence } from "../sentence/sentence";
+import { useScreen, useSiteId } from "./site-address";
 import { Topline } from "./topline";
 import { useDraft, type Draft } from "./use-draft";
 import { ConflictDialog } from "./conflict-dialog";
@@ -73,7 +74,12 @@ export interface DeskState {
   setOtherHosts: (hosts: readonly string[]) => void;
   products: readonly Product[];
   now: string;
+  /** The site's id. */
+  site: string;
+  /** The origin at which its pages are looked at. */
   storefront: string;
+  /** What came with the site to be tried out with. */
+  examples: OpenedDesk["examples"];
   actions: Actions;
 }
 
@@ -93,7 +99,9 @@ interface Props {
 
 /** The desk on which all screens lie: it keeps draft and lens while the marketer goes from one to another. */
 export function Desk({ opened, storefront, children }: Props) {
-  const { products, now, me } = opened;
+  const { products, now, me, examples } = opened;
+  const site = useSiteId();
+  const actions = useMemo(() => actionsOf(site), [site]);
   const [pages, setPages] = useState<readonly SitePage[]>(opened.pages);
   const [otherHosts, setOtherHosts] = useState<readonly string[]>(opened.otherHosts);
   const draft = useDraft(opened, me.roles, actions);
@@ -113,7 +121,7 @@ export function Desk({ opened, storefront, children }: Props) {
   const [shared, setShared] = useState({ present: opened.present, names: opened.names, review: opened.review });
   const [pauses, setPauses] = useState<readonly KeptPause[]>(opened.pauses);
   const [secondPerson, setSecondPerson] = useState(opened.secondPerson);
-  useNews(actions, { version: draft.version, mark: live?.mark ?? "" }, (news) => {
+  useNews(site, actions, { version: draft.version, mark: live?.mark ?? "" }, (news) => {
     const { present, names, review } = news;
     setShared((old) => keepSame(old, { present, names, review }));
     setPauses((old) => keepSame(old, news.pauses));
@@ -125,7 +133,7 @@ export function Desk({ opened, storefront, children }: Props) {
   });
   // The time of day is the server's, whatever this computer's clock says.
   useEffect(() => setClock(Date.parse(now)), [now]);
-  const screen = usePathname();
+  const screen = useScreen();
   useEffect(() => {
     actions.here(screen).catch(() => undefined);
   }, [screen]);
@@ -168,7 +176,7 @@ export function Desk({ opened, storefront, children }: Props) {
     pauses,
     setPauses,
     me,
-    may: (ability) => mayDo(me.roles, ability),
+    may: (ability) => mayAs(me, ability),
     secondPerson,
     setSecondPerson,
     nameOf: (person) => (person === "mirada" ? "Mirada" : (shared.names[person] ?? person)),
@@ -184,7 +192,9 @@ export function Desk({ opened, storefront, children }: Props) {
     setOtherHosts,
     products,
     now,
+    site,
     storefront,
+    examples,
     actions,
   };
   return (

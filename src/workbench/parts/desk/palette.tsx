@@ -55,7 +55,7 @@ function Entries({ close }: { close: () => void }) {
           const url = new URL(look.visit.url);
           url.pathname = page.path;
           look.setVisit({ ...look.visit, url: url.href });
-          go("/");
+          go("/pages");
         },
       })),
       ...lenses.map((lens) => ({ kind: "Look through", name: lens.name, take: () => pickLens(lens) })),

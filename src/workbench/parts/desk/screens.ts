@@ -9,7 +9,7 @@ export interface ScreenGroup {
 }
 /** The groups of the line at the top; one with a single screen leads straight to it. */
 export const screenGroups: readonly ScreenGroup[] = [
-  { name: "Pages", screens: [{ path: "/", name: "Pages" }] },
+  { name: "Pages", screens: [{ path: "/pages", name: "Pages" }] },
   {
     name: "Content",
     screens: [
@@ -69,4 +69,4 @@ export const allScreens: readonly Screen[] = screenGroups.flatMap((group) => gro
 export const addressOf = (path: string, id: string): string => `${path}?open=${encodeURIComponent(id)}`;
 /** The address of a variant (or of the fallback) on the main screen. */
 export const variantAddress = (slot: string, variant?: string): string =>
-  `/?slot=${encodeURIComponent(slot)}${variant === undefined ? "" : `&variant=${encodeURIComponent(variant)}`}`;
+  `/pages?slot=${encodeURIComponent(slot)}${variant === undefined ? "" : `&variant=${encodeURIComponent(variant)}`}`;

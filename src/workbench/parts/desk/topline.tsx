@@ -5,14 +5,13 @@ import Menu from "@mui/material/Menu";
 import MenuItem from "@mui/material/MenuItem";
 import Tooltip from "@mui/material/Tooltip";
 import { ChevronDown, Command, Redo2, Undo2 } from "lucide-react";
-import Link from "next/link";
-import { usePathname } from "next/navigation";
+import { To, useScreen } from "./site-address";
+import { SiteSwitcher } from "./site-switcher";
 import { useMemo, useState } from "react";
 import { runCheck } from "@/core/checks/run";
 import { isFault } from "@/core/analysis/findings";
 import { useDesk } from "./desk";
 import { LiveDialog } from "./live-dialog";
-import { Mark } from "../../door/mark";
 import { Palette } from "./palette";
 import { PeopleHere } from "./people-here";
 import { screenGroups, type Screen, type ScreenGroup } from "./screens";
@@ -31,10 +30,7 @@ export function Topline() {
   );
   return (
     <header className="topline">
-      <Link href="/" className="mark" aria-label="Mirada, pages">
-        <Mark />
-        Mirada
-      </Link>
+      <SiteSwitcher />
       <nav aria-label="Screens">
         {screenGroups.map((group) => (
           <NavGroup
@@ -85,14 +81,14 @@ export function Topline() {
           {pauses.length > 0 && ` · ${pauses.length} paused`}
         </a>
         {review && (
-          <Link href={`/releases?open=review-${review.number}`} className="pill draft review">
+          <To href={`/releases?open=review-${review.number}`} className="pill draft review">
             Review {review.number} · {review.state === "open" ? "open" : "approved"}
-          </Link>
+          </To>
         )}
         {checks.length > 0 && (
-          <Link href="/checks" className={`pill ${failing > 0 ? "problem" : "live spare"}`}>
+          <To href="/checks" className={`pill ${failing > 0 ? "problem" : "live spare"}`}>
             Checks {checks.length - failing} of {checks.length}
-          </Link>
+          </To>
         )}
         <span className="pill draft">
           {changed.length === 0
@@ -113,7 +109,7 @@ export function Topline() {
 /** One entry of the navigation: a screen, or several under one word. `count` says how much is amiss on a screen. */
 function NavGroup({ group, count }: { group: ScreenGroup; count: (screen: Screen) => number }) {
   const [menu, setMenu] = useState<HTMLElement | null>(null);
-  const path = usePathname();
+  const path = useScreen();
   const go = useGo();
   const [first] = group.screens;
   const here = group.screens.find((screen) => screen.path === path);
@@ -121,9 +117,9 @@ function NavGroup({ group, count }: { group: ScreenGroup; count: (screen: Screen
   const badge = (number: number) => number > 0 && <b className="count">{number}</b>;
   if (group.screens.length === 1 && first)
     return (
-      <Link href={first.path} aria-current={here ? "page" : undefined}>
+      <To href={first.path} aria-current={here ? "page" : undefined}>
         {group.name}
-      </Link>
+      </To>
     );
   return (
     <>

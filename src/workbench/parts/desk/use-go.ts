@@ -1,21 +1,24 @@
 "use client";
-import { usePathname, useRouter } from "next/navigation";
+import { useRouter } from "next/navigation";
 import { useCallback } from "react";
+import { siteBase, useScreen, useSiteId } from "./site-address";
 
 /**
- * Goes to an address of the workbench. Another part of the same screen opens at once, without asking the server: only the
- * query changes. `replace` leaves no step in the browser's history.
+ * Goes to a screen of this site. Another part of the same screen opens at once, without asking the server: only the query
+ * changes. `replace` leaves no step in the browser's history.
  */
 export function useGo(): (address: string, options?: { replace?: boolean }) => void {
   const router = useRouter();
-  const path = usePathname();
+  const screen = useScreen();
+  const base = siteBase(useSiteId());
   return useCallback(
     (address, { replace = false } = {}) => {
       const [wanted] = address.split("?");
-      if (wanted === path) window.history[replace ? "replaceState" : "pushState"](null, "", address);
-      else if (replace) router.replace(address);
-      else router.push(address);
+      const to = `${base}${address}`;
+      if (wanted === screen) window.history[replace ? "replaceState" : "pushState"](null, "", to);
+      else if (replace) router.replace(to);
+      else router.push(to);
     },
-    [router, path],
+    [router, screen, base],
   );
 }

@@ -2,6 +2,7 @@
 import { useEffect, useRef } from "react";
 import type { DeskNews } from "@/server/types";
 import type { Actions } from "../actions";
+import { siteBase } from "./site-address";
 
 /** Should a notice be lost, it is asked anyway, every so many milliseconds. */
 const askEvery = 30_000;
@@ -13,6 +14,7 @@ const settle = 300;
  * the screen, `hear` takes what is new.
  */
 export function useNews(
+  site: string,
   actions: Actions,
   known: { version: number; mark: string },
   hear: (news: DeskNews) => void,
@@ -40,7 +42,7 @@ export function useNews(
       } while (again);
       asking = false;
     };
-    const source = new EventSource("/news");
+    const source = new EventSource(`${siteBase(site)}/news`);
     source.addEventListener("news", () => void ask());
     // After a break in the line something may have been missed.
     source.addEventListener("open", () => void ask());
@@ -49,5 +51,5 @@ export function useNews(
       source.close();
       clearInterval(timer);
     };
-  }, [actions]);
+  }, [site, actions]);
 }

@@ -6,11 +6,12 @@ import IconButton from "@mui/material/IconButton";
 import TextField from "@mui/material/TextField";
 import Tooltip from "@mui/material/Tooltip";
 import { Copy, GripVertical, Trash2 } from "lucide-react";
-import { usePathname, useSearchParams } from "next/navigation";
+import { useSearchParams } from "next/navigation";
 import { useState } from "react";
 import { fold } from "@/core/text/fold";
 import type { Thing } from "@/core/draft/lists";
 import { addressOf } from "../desk/screens";
+import { useScreen } from "../desk/site-address";
 import { useGo } from "../desk/use-go";
 import { Panel } from "../panel";
 import { SortableRows } from "../sortable-rows";
@@ -50,7 +51,7 @@ export function ListScreen<Item extends Thing>(props: Props<Item>) {
   const { title, teaches, list, row, adding, fresh, ordered = false, note, children } = props;
   const { items } = list;
   const go = useGo();
-  const path = usePathname();
+  const path = useScreen();
   const wanted = useSearchParams().get("open");
   const [text, setText] = useState("");
   // What was chosen here opens at once; the address follows, and wins again when it is changed from elsewhere.

@@ -1,11 +1,11 @@
 "use client";
-import Link from "next/link";
+import { To } from "../desk/site-address";
 import type { Owner } from "@/core/ruleset/uses";
 import { addressOf, variantAddress } from "../desk/screens";
 
 const screensOf: Record<Owner["kind"], string> = {
-  slot: "/",
-  variant: "/",
+  slot: "/pages",
+  variant: "/pages",
   audience: "/audiences",
   marker: "/markers",
   offer: "/offers",
@@ -31,9 +31,9 @@ export function UsedBy({ uses }: { uses: readonly Owner[] }) {
           : `A change here touches ${uses.length === 1 ? "one thing" : `${uses.length} things`}`}
       </h3>
       {uses.map((owner) => (
-        <Link key={`${owner.kind} ${owner.id}`} href={ownerAddress(owner)}>
+        <To key={`${owner.kind} ${owner.id}`} href={ownerAddress(owner)}>
           {owner.name}
-        </Link>
+        </To>
       ))}
     </section>
   );

@@ -2,7 +2,7 @@
 import Popover from "@mui/material/Popover";
 import { useState } from "react";
 import { visitPhrases, type VisitPhrases } from "@/core/visit/phrases";
-import Link from "next/link";
+import { To } from "../desk/site-address";
 import { useDesk } from "../desk/desk";
 import { addressOf } from "../desk/screens";
 import { ArrivalPart, LinkPart } from "./arrival-parts";
@@ -65,9 +65,9 @@ export function VisitSentence() {
           <>
             {" "}
             and would be{" "}
-            <Link href={addressOf("/redirects", redirect.id)} className="senton-words">
+            <To href={addressOf("/redirects", redirect.id)} className="senton-words">
               sent to {redirect.location}
-            </Link>
+            </To>
           </>
         ) : null}
         .

@@ -1,0 +1,29 @@
+import { headers } from "next/headers";
+import { notFound, redirect } from "next/navigation";
+import { readSite, lookOrigin } from "@/data/sites";
+import { openDesk } from "@/server/desk";
+import { asPerson } from "@/server/members";
+import { currentAccount } from "@/server/session";
+import { Desk } from "@/workbench/parts/desk/desk";
+
+export default async function Layout({
+  children,
+  params,
+}: {
+  children: React.ReactNode;
+  params: Promise<{ site: string }>;
+}) {
+  const account = await currentAccount();
+  if (!account) redirect(`/sign-in?next=${encodeURIComponent((await headers()).get("x-mirada-path") ?? "/")}`);
+  const { site } = await params;
+  // Whoever is none of its people learns nothing of a site, not even whether there is one.
+  const who = await asPerson(account, site);
+  const row = who && (await readSite(site));
+  const opened = row && (await openDesk(who));
+  if (!opened) notFound();
+  return (
+    <Desk opened={opened} storefront={lookOrigin(row)}>
+      {children}
+    </Desk>
+  );
+}

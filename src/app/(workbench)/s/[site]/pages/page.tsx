@@ -1,0 +1,5 @@
+import { PageScreen } from "@/workbench/page/screen";
+
+export default function Page() {
+  return <PageScreen />;
+}

@@ -1,0 +1,24 @@
+import { addPlaces } from "@/server/place-files";
+import { mayAs, refusal } from "@/core/people/roles";
+import { currentPerson, isOwnRequest } from "@/server/session";
+
+interface Params {
+  params: Promise<{ site: string }>;
+}
+const largest = 300 * 1024 * 1024;
+
+/** Takes an upload of place data (MMDB or CSV) as the raw body; `name` is the file's. Answers what it holds, or what is wrong. */
+export async function POST(request: Request, { params }: Params): Promise<Response> {
+  const say = (status: number, body: object) => Response.json(body, { status });
+  if (!isOwnRequest(request)) return say(403, { problem: "Only the workbench itself may send files here." });
+  const who = await currentPerson((await params).site);
+  if (!who) return say(401, { problem: "You are not signed in, or your session has ended." });
+  if (!mayAs(who, "build")) return say(403, { problem: refusal(who.roles, "build") });
+  const { searchParams } = new URL(request.url);
+  if (Number(request.headers.get("content-length") ?? 0) > largest)
+    return say(413, { problem: "This file is too large: at most 300 MB." });
+  const bytes = new Uint8Array(await request.arrayBuffer());
+  if (bytes.length > largest) return say(413, { problem: "This file is too large: at most 300 MB." });
+  const done = await addPlaces(who, searchParams.get("name") ?? "", bytes);
+  return say(done.ok ? 200 : 422, done);
+}

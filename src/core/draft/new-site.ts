@@ -1,0 +1,62 @@
+/** What a new site begins with: alone, or as a copy of another. */
+import type { Check } from "../formats/check";
+import type { Lens } from "../formats/lens";
+import type { Site } from "../formats/ruleset";
+import { siteDraftSchema, type SiteDraft } from "../formats/site-draft";
+import type { Visit } from "../formats/visit";
+
+/** The draft of a site on which nothing has been made yet: two kinds of blocks to write versions with. */
+export const newDraft = (site: Site): SiteDraft =>
+  siteDraftSchema.parse({
+    format: "mirada-ruleset/1",
+    site,
+    blockTypes: [
+      {
+        id: "message",
+        name: "Message",
+        fields: [
+          { id: "headline", name: "Headline", kind: "line" },
+          { id: "text", name: "Text", kind: "html" },
+          { id: "picture", name: "Picture", kind: "image" },
+          { id: "button", name: "Button", kind: "line" },
+          { id: "link", name: "Link", kind: "link" },
+        ],
+      },
+      {
+        id: "notice",
+        name: "Notice in a line",
+        fields: [
+          { id: "text", name: "Text", kind: "line" },
+          { id: "link", name: "Link", kind: "link" },
+        ],
+      },
+    ],
+  });
+
+/** Another site's draft as the start of this one: everything but what the site is. */
+export const copiedDraft = (site: Site, from: SiteDraft): SiteDraft => ({ ...structuredClone(from), site });
+
+const moved = (visit: Visit, from: string, to: string): Visit =>
+  visit.url.startsWith(`${from}/`) ? { ...visit, url: `${to}${visit.url.slice(from.length)}` } : visit;
+
+/** A lens of one site, looking at another: at the same path. `from` and `to` are origins. */
+export const movedLens = (lens: Lens, from: string, to: string): Lens => ({
+  ...lens,
+  visit: moved(lens.visit, from, to),
+});
+/** A check of one site, for another: its visitor comes to the same path. */
+export const movedCheck = (check: Check, from: string, to: string): Check => ({
+  ...check,
+  visit: moved(check.visit, from, to),
+});
+
+/** The id that a name suggests: of its letters and digits, so that an address shows what it is. */
+export const idOfName = (name: string): string =>
+  name
+    .normalize("NFKD")
+    .replace(/\p{M}/gu, "")
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, "-")
+    .replace(/^-+|-+$/g, "")
+    .slice(0, 40)
+    .replace(/-+$/, "");

@@ -1,0 +1,122 @@
+/** Fetches pages of a site for the workbench: from the site's own hosts alone, bounded in time, size and number of redirects. */
+import { lookup as resolve } from "node:dns/promises";
+import { request as askPlain, type IncomingHttpHeaders } from "node:http";
+import { request as askSecure } from "node:https";
+import { parseAddress } from "@/core/visit/address";
+import { isLoopback } from "@/core/visit/origins";
+import { isSpecial } from "@/core/visit/special";
+
+/** The longest answer that is read, in bytes. */
+const longest = 60_000_000;
+/** How long a whole answer may take, in milliseconds. */
+const patience = 10_000;
+const mostRedirects = 5;
+
+export interface Fetched {
+  ok: true;
+  status: number;
+  headers: IncomingHttpHeaders;
+  body: string;
+  /** Where it was found after redirects. */
+  url: string;
+}
+export type Fetching = Fetched | { ok: false; problem: string };
+
+/** Whether addresses of this machine and of private networks may be asked: in a demo and in tests they must be. */
+const mayAskPrivate = (): boolean => process.env.MIRADA_PRIVATE_HOSTS === "yes";
+
+/** The address of a host, resolved once: what is connected to is what was judged. */
+async function addressOf(hostname: string): Promise<{ address: string } | { problem: string }> {
+  const name = hostname.replace(/^\[|\]$/g, "");
+  // Names under localhost are this machine (RFC 6761), whether or not its resolver knows them.
+  const address = isLoopback(hostname)
+    ? /^\[?::1\]?$/.test(hostname)
+      ? "::1"
+      : "127.0.0.1"
+    : parseAddress(name)
+      ? name
+      : await resolve(name).then(
+          (found) => found.address,
+          () => undefined,
+        );
+  if (address === undefined) return { problem: `There is no host ${hostname}.` };
+  const parsed = parseAddress(address);
+  if (!parsed || (isSpecial(parsed) && !mayAskPrivate()))
+    return { problem: `${hostname} is at an address of a private network (${address}), which is not asked from here.` };
+  return { address };
+}
+
+function askOnce(url: URL, address: string, headers: Record<string, string>): Promise<Fetching> {
+  return new Promise((done) => {
+    const fail = (problem: string) => done({ ok: false, problem });
+    const ask = url.protocol === "https:" ? askSecure : askPlain;
+    const request = ask(
+      url,
+      {
+        // The name stays in the Host header and in TLS; only the address is given.
+        lookup: (_name, options, found) => {
+          const family = address.includes(":") ? 6 : 4;
+          if ((options as { all?: boolean }).all)
+            (found as (e: null, all: object[]) => void)(null, [{ address, family }]);
+          else found(null, address, family);
+        },
+        headers: { "user-agent": "Mirada (looks at its own site's pages)", accept: "text/html,*/*;q=0.8", ...headers },
+        signal: AbortSignal.timeout(patience),
+      },
+      (response) => {
+        const chunks: Buffer[] = [];
+        let size = 0;
+        response.on("data", (chunk: Buffer) => {
+          size += chunk.length;
+          if (size <= longest) chunks.push(chunk);
+          else {
+            request.destroy();
+            fail(`${url.host} answered with more than ${longest / 1_000_000} MB.`);
+          }
+        });
+        response.on("end", () =>
+          done({
+            ok: true,
+            status: response.statusCode ?? 0,
+            headers: response.headers,
+            body: Buffer.concat(chunks).toString("utf8"),
+            url: url.href,
+          }),
+        );
+        response.on("error", () => fail(`${url.host} stopped in the middle of its answer.`));
+      },
+    );
+    request.on("error", (error: NodeJS.ErrnoException) =>
+      fail(
+        error.name === "TimeoutError" || error.name === "AbortError"
+          ? `${url.host} did not answer within ${patience / 1000} seconds.`
+          : `${url.host} could not be reached (${error.code ?? error.message}).`,
+      ),
+    );
+    request.end();
+  });
+}
+
+/**
+ * Fetches an address of a site, and follows redirects as long as they stay on it.
+ * @param origins the site's own; nothing else is asked
+ */
+export async function fetchFrom(
+  origins: readonly string[],
+  address: string,
+  headers: Record<string, string> = {},
+): Promise<Fetching> {
+  let url = new URL(address);
+  for (let hops = 0; hops <= mostRedirects; hops++) {
+    if (!origins.includes(url.origin))
+      return { ok: false, problem: `It leads on to ${url.origin}, which is none of the site’s own addresses.` };
+    const at = await addressOf(url.hostname);
+    if ("problem" in at) return { ok: false, problem: at.problem };
+    const got = await askOnce(url, at.address, headers);
+    if (!got.ok) return got;
+    const { location } = got.headers;
+    if (got.status < 300 || got.status > 399 || !location || !URL.canParse(location, url)) return got;
+    url = new URL(location, url);
+  }
+  return { ok: false, problem: `${address} was redirected more than ${mostRedirects} times.` };
+}

@@ -1,6 +1,0 @@
-/** The site that this workbench works on. */
-export const site = process.env.MIRADA_SITE ?? "brackenfold";
-
-/** The address of the delivery server, as browsers reach it: the port after the application’s, unless told otherwise. */
-export const deliveryAddress = (): string =>
-  process.env.MIRADA_DELIVERY ?? `http://localhost:${Number(process.env.PORT ?? 4300) + 1}`;

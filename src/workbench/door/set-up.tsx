@@ -1,0 +1,77 @@
+"use client";
+import TextField from "@mui/material/TextField";
+import { useState } from "react";
+import { SiteForm, emptySite } from "../sites/site-form";
+import type { NewSiteField } from "@/server/types";
+import { CredentialsForm } from "./credentials-form";
+import { goFresh } from "./enter";
+import { Mark } from "./mark";
+
+/** Sets an installation up: its first person, who is its administrator, and its first site. */
+export function SetUp({ token, good }: { token: string; good: boolean }) {
+  const [name, setName] = useState("");
+  const [site, setSite] = useState(emptySite);
+  const [busy, setBusy] = useState(false);
+  const [problem, setProblem] = useState<string>();
+  const [wrong, setWrong] = useState<{ field: NewSiteField; problem: string }>();
+  const send = async (email: string, password: string) => {
+    setBusy(true);
+    setProblem(undefined);
+    setWrong(undefined);
+    try {
+      const answer = await fetch("/enter", {
+        method: "POST",
+        headers: { "content-type": "application/json" },
+        body: JSON.stringify({ setUp: token, name, email, password, site }),
+      });
+      const told = (await answer.json()) as { problem?: string; field?: NewSiteField; site?: string };
+      if (answer.ok) return goFresh(`/s/${told.site}/connect`);
+      if (told.field) setWrong({ field: told.field, problem: told.problem ?? "" });
+      else setProblem(told.problem);
+    } catch {
+      setProblem("The server could not be reached. Try again.");
+    }
+    setBusy(false);
+  };
+  return (
+    <main className="door">
+      <section>
+        <h1>
+          <Mark /> Mirada
+        </h1>
+        {good ? (
+          <>
+            <p>You set this installation up: you are its administrator, and your first site follows.</p>
+            <CredentialsForm
+              fresh
+              button={busy ? "Setting up …" : "Set up"}
+              busy={busy}
+              problem={problem}
+              onEnter={(email, password) => void send(email, password)}
+              after={
+                <>
+                  <h2>Your first site</h2>
+                  <SiteForm value={site} onChange={setSite} wrong={wrong} />
+                </>
+              }
+            >
+              <h2>You</h2>
+              <TextField
+                label="Your name"
+                required
+                autoFocus
+                value={name}
+                onChange={(event) => setName(event.target.value)}
+              />
+            </CredentialsForm>
+          </>
+        ) : (
+          <p>
+            This set-up link was used already, or its hour is over. Start Mirada again for another, or, if it is set up,{" "}
+            <a href="/sign-in">sign in</a>.
+          </p>
+        )}
+      </section>
+    </main>
+  );
+}

@@ -1,0 +1,83 @@
+"use client";
+import IconButton from "@mui/material/IconButton";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import { Trash2 } from "lucide-react";
+import { useEffect, useState } from "react";
+import { originProblem } from "@/core/visit/url";
+import { whyNot } from "../parts/actions";
+import { useDesk } from "../parts/desk/desk";
+import { AddLine } from "./add-line";
+import { Section } from "./section";
+
+/** Under which addresses the site is found, and at which of them its pages are looked at. */
+export function SiteHosts() {
+  const { actions, may, ruleset } = useDesk();
+  const [hosts, setHosts] = useState<{ origins: string[]; lookedAt: string | null }>();
+  const [problem, setProblem] = useState<string>();
+  const builds = may("build");
+  const canonical = ruleset.site.origin;
+  useEffect(() => {
+    actions.hosts().then(setHosts, () => undefined);
+  }, [actions, canonical]);
+  if (!hosts) return null;
+  const [, ...others] = hosts.origins;
+  const save = async (next: string[], lookedAt: string | null): Promise<string | undefined> => {
+    const wrong = await actions.setHosts({ others: next, lookedAt }).catch(whyNot);
+    setProblem(wrong);
+    if (!wrong) setHosts({ origins: [canonical, ...next], lookedAt });
+    return wrong;
+  };
+  return (
+    <Section
+      title="Addresses"
+      says="Where else the site is found: with and without www, in another language, for trying out. Their pages may ask by the tag. Holds at once."
+    >
+      <div className="row line">
+        <code style={{ flex: 1 }}>{canonical}</code>
+        <span className="quiet">the site’s own</span>
+      </div>
+      {others.map((origin) => (
+        <div key={origin} className="row line">
+          <code style={{ flex: 1 }}>{origin}</code>
+          {builds && (
+            <IconButton
+              aria-label={`Remove ${origin}`}
+              onClick={() =>
+                void save(
+                  others.filter((item) => item !== origin),
+                  hosts.lookedAt === origin ? null : hosts.lookedAt,
+                )
+              }
+            >
+              <Trash2 size={14} />
+            </IconButton>
+          )}
+        </div>
+      ))}
+      {builds && (
+        <AddLine
+          label="Another address"
+          placeholder="https://staging.example.com"
+          problem={(text) => (hosts.origins.includes(text) ? "It is in the list already" : originProblem(text))}
+          onAdd={(text) => save([...others, text], hosts.lookedAt)}
+        />
+      )}
+      <TextField
+        select
+        label="Pages are looked at on"
+        value={hosts.lookedAt ?? canonical}
+        disabled={!builds || others.length === 0}
+        error={problem !== undefined}
+        helperText={problem}
+        onChange={(event) => void save(others, event.target.value === canonical ? null : event.target.value)}
+      >
+        {hosts.origins.map((origin) => (
+          <MenuItem key={origin} value={origin}>
+            {origin}
+          </MenuItem>
+        ))}
+      </TextField>
+    </Section>
+  );
+}

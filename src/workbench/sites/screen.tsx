@@ -1,0 +1,291 @@
+"use client";
+import Button from "@mui/material/Button";
+import Dialog from "@mui/material/Dialog";
+import DialogActions from "@mui/material/DialogActions";
+import DialogContent from "@mui/material/DialogContent";
+import DialogTitle from "@mui/material/DialogTitle";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import Checkbox from "@mui/material/Checkbox";
+import MenuItem from "@mui/material/MenuItem";
+import Switch from "@mui/material/Switch";
+import TextField from "@mui/material/TextField";
+import Link from "next/link";
+import { useSnackbar } from "notistack";
+import { useState } from "react";
+import { fold } from "@/core/text/fold";
+import type { NewSiteField, SitesNow } from "@/server/types";
+import { goFresh } from "../door/enter";
+import { Mark } from "../door/mark";
+import { installationActions as actions, whyNot } from "../parts/actions";
+import { siteBase } from "../parts/desk/site-address";
+import { emptySite, SiteForm } from "./site-form";
+
+type Site = SitesNow["sites"][number];
+
+interface Props {
+  opened: SitesNow;
+  me: { id: string; name: string; administrator: boolean };
+}
+
+/** All sites that one may work on, and, for administrators, making, archiving and deleting them, and who keeps the installation. */
+export function SitesScreen({ opened, me }: Props) {
+  const [{ sites, accounts }, setNow] = useState(opened);
+  const [text, setText] = useState("");
+  const [making, setMaking] = useState(false);
+  const [deleting, setDeleting] = useState<Site>();
+  const { enqueueSnackbar } = useSnackbar();
+  const load = () => actions.sites().then(setNow, () => undefined);
+  const act = async (ask: () => Promise<unknown>, done: string) => {
+    const wrong = await ask().catch(whyNot);
+    const failed = typeof wrong === "string";
+    enqueueSnackbar(failed ? wrong : done, { variant: failed ? "error" : "success" });
+    await load();
+  };
+  const wanted = fold(text.trim());
+  const found = sites.filter((site) => fold(`${site.name} ${site.id} ${site.origins.join(" ")}`).includes(wanted));
+  const leave = async () => {
+    await fetch("/leave", { method: "POST" }).catch(() => undefined);
+    goFresh("/sign-in");
+  };
+  return (
+    <div className="sites">
+      <header className="topline">
+        <span className="mark">
+          <Mark />
+          Mirada
+        </span>
+        <div className="end">
+          <span className="quiet">{me.name}</span>
+          <Button onClick={() => void leave()}>Sign out</Button>
+        </div>
+      </header>
+      <main className="settings">
+        <div className="row">
+          <h1 style={{ flex: 1 }}>Sites</h1>
+          {sites.length > 5 && (
+            <TextField
+              label="Find a site"
+              value={text}
+              onChange={(event) => setText(event.target.value)}
+              sx={{ width: 240 }}
+            />
+          )}
+          {me.administrator && (
+            <Button variant="contained" onClick={() => setMaking(true)}>
+              New site
+            </Button>
+          )}
+        </div>
+        {sites.length === 0 && (
+          <p>
+            {me.administrator
+              ? "There is no site yet. Make the first one: its name and its address are enough."
+              : "You work on no site yet. An administrator, or a developer of a site, invites you."}
+          </p>
+        )}
+        {sites.length > 0 && found.length === 0 && <p>No site is called that.</p>}
+        <ul className="sitelist">
+          {found.map((site) => (
+            <li key={site.id} data-archived={site.archivedAt ? "" : undefined}>
+              <span>
+                <Link href={`${siteBase(site.id)}/pages`}>{site.name}</Link>
+                <span className="quiet">{site.origins[0]}</span>
+              </span>
+              <span className={site.release === null || site.archivedAt ? "pill draft" : "pill live"}>
+                {site.archivedAt ? "Archived" : site.release === null ? "Nothing live" : `Release ${site.release}`}
+              </span>
+              {me.administrator && (
+                <span className="row">
+                  <Button
+                    aria-label={`${site.archivedAt ? "Work again on" : "Archive"} ${site.name}`}
+                    onClick={() =>
+                      void act(
+                        () => actions.archiveSite(site.id, !site.archivedAt),
+                        site.archivedAt
+                          ? `${site.name} is worked on again`
+                          : `${site.name} is archived: its visitors get the pages’ own content`,
+                      )
+                    }
+                  >
+                    {site.archivedAt ? "Work on it again" : "Archive"}
+                  </Button>
+                  {site.archivedAt && (
+                    <Button color="error" aria-label={`Delete ${site.name}`} onClick={() => setDeleting(site)}>
+                      Delete …
+                    </Button>
+                  )}
+                </span>
+              )}
+            </li>
+          ))}
+        </ul>
+        {me.administrator && (
+          <section className="setting" aria-label="Administrators">
+            <div>
+              <h2>Administrators</h2>
+              <p className="quiet">
+                They make sites and look after the people of every site. At least one stays. Who works on which site is
+                kept there, under Settings, People.
+              </p>
+            </div>
+            <div className="stack" style={{ gap: 0 }}>
+              {accounts.map((account) => (
+                <FormControlLabel
+                  key={account.id}
+                  control={
+                    <Switch
+                      checked={account.administrator}
+                      onChange={(_event, on) =>
+                        void act(
+                          () => actions.setAdministrator(account.id, on),
+                          `${account.name} is ${on ? "an administrator" : "no administrator any more"}`,
+                        )
+                      }
+                    />
+                  }
+                  label={
+                    <>
+                      {account.name} <span className="quiet">{account.email}</span>
+                    </>
+                  }
+                />
+              ))}
+            </div>
+          </section>
+        )}
+      </main>
+      {making && <NewSiteDialog sites={sites} onClose={() => setMaking(false)} />}
+      {deleting && (
+        <DeleteDialog
+          site={deleting}
+          onClose={() => setDeleting(undefined)}
+          onDelete={async (name) => {
+            const wrong = await actions.deleteSite(deleting.id, name).catch(whyNot);
+            if (wrong !== undefined) return wrong;
+            setDeleting(undefined);
+            enqueueSnackbar(`${deleting.name} is deleted`, { variant: "success" });
+            await load();
+            return undefined;
+          }}
+        />
+      )}
+    </div>
+  );
+}
+
+function NewSiteDialog({ sites, onClose }: { sites: readonly Site[]; onClose: () => void }) {
+  const [site, setSite] = useState(emptySite);
+  const [wrong, setWrong] = useState<{ field: NewSiteField; problem: string }>();
+  const [problem, setProblem] = useState<string>();
+  const [busy, setBusy] = useState(false);
+  const make = async () => {
+    setBusy(true);
+    setProblem(undefined);
+    setWrong(undefined);
+    const done = await actions.makeSite(site).catch((error: unknown) => whyNot(error));
+    if (typeof done !== "string" && done.ok) return goFresh(`${siteBase(done.site)}/connect`);
+    setBusy(false);
+    if (typeof done === "string") setProblem(done);
+    else setWrong(done);
+  };
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="xs" aria-labelledby="new-site">
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          void make();
+        }}
+      >
+        <DialogTitle id="new-site">New site</DialogTitle>
+        <DialogContent className="stack" sx={{ pt: "8px !important" }}>
+          <SiteForm value={site} onChange={setSite} wrong={wrong} autoFocus />
+          {sites.length > 0 && (
+            <TextField
+              select
+              label="Begin with"
+              value={site.copyOf}
+              onChange={(event) => setSite({ ...site, copyOf: event.target.value })}
+              helperText={
+                site.copyOf
+                  ? "Slots, versions, rules, lenses, checks, links and pages are copied; people, keys, releases and results are not"
+                  : undefined
+              }
+              slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
+            >
+              <MenuItem value="">Nothing</MenuItem>
+              {sites.map((item) => (
+                <MenuItem key={item.id} value={item.id}>
+                  A copy of {item.name}
+                </MenuItem>
+              ))}
+            </TextField>
+          )}
+          {problem && (
+            <span className="error" role="alert">
+              {problem}
+            </span>
+          )}
+        </DialogContent>
+        <DialogActions>
+          <Button onClick={onClose}>Cancel</Button>
+          <Button type="submit" variant="contained" disabled={busy}>
+            {busy ? "Making …" : "Make the site"}
+          </Button>
+        </DialogActions>
+      </form>
+    </Dialog>
+  );
+}
+
+/** The last word before a site is gone: its archive first, then its name. */
+function DeleteDialog({
+  site,
+  onClose,
+  onDelete,
+}: {
+  site: Site;
+  onClose: () => void;
+  onDelete: (name: string) => Promise<string | undefined>;
+}) {
+  const [kept, setKept] = useState(false);
+  const [name, setName] = useState("");
+  const [problem, setProblem] = useState<string>();
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="xs" aria-labelledby="delete-site">
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          void onDelete(name).then(setProblem);
+        }}
+      >
+        <DialogTitle id="delete-site">Delete {site.name}</DialogTitle>
+        <DialogContent className="stack">
+          <span>
+            Everything goes: slots, versions, rules, releases, results, keys and who worked on it. It cannot be taken
+            back. Its archive holds what can be read in again.
+          </span>
+          <Button component="a" href={`${siteBase(site.id)}/archive`} download onClick={() => setKept(true)}>
+            Save the archive of {site.name}
+          </Button>
+          <FormControlLabel
+            control={<Checkbox checked={kept} onChange={(_event, on) => setKept(on)} />}
+            label="I have its archive, or need none"
+          />
+          <TextField
+            label={`Type ${site.name} to delete it`}
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+            error={problem !== undefined}
+            helperText={problem}
+          />
+        </DialogContent>
+        <DialogActions>
+          <Button onClick={onClose}>Keep it</Button>
+          <Button type="submit" variant="contained" color="error" disabled={!kept || name.trim() === ""}>
+            Delete for good
+          </Button>
+        </DialogActions>
+      </form>
+    </Dialog>
+  );
+}
