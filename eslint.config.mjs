@@ -2,18 +2,19 @@
 import next from "eslint-config-next/core-web-vitals";
 import ts from "typescript-eslint";
 
-const rooms = ["front", "app", "workbench", "storefront", "script", "delivery", "server", "data", "cli", "core"];
+const rooms = ["front", "app", "workbench", "in-process", "script", "delivery", "server", "admin", "data", "cli", "core"];
 /** What each room may import, beside itself. `types` are allowed for type-only imports. */
 const may = {
   front: ["server", "delivery", "data", "core"],
-  app: ["workbench", "storefront", "script", "delivery", "server", "data", "cli", "core"],
+  app: ["workbench", "in-process", "script", "delivery", "server", "data", "core"],
   workbench: ["core", "script"],
-  storefront: ["core", "delivery", "script"],
+  "in-process": ["core", "delivery", "script"],
   script: ["core"],
   delivery: ["core", "data", "front"],
   server: ["core", "data"],
   data: ["core"],
-  cli: ["core"],
+  admin: ["server", "data", "core"],
+  cli: ["core", "admin"],
   core: [],
 };
 const typesOnly = { workbench: ["server"] };
@@ -27,6 +28,7 @@ const boundaries = rooms.map((room) => {
     message: `src/${room} may not import from src/${other}.`,
     allowTypeImports: typed.includes(other),
   }));
+  patterns.push({ group: ["**/demo/**"], message: "The product knows nothing of the demo." });
   if (room === "core")
     patterns.push({ group: packagesRefusedInCore, message: "The core knows no framework, system or database." });
   return {
@@ -64,7 +66,7 @@ const oneClock = {
 };
 
 const config = [
-  { ignores: [".next/**", "node_modules/**", ".data/**", "next-env.d.ts", "src/core/text/unicode.ts"] },
+  { ignores: ["**/.next/**", "node_modules/**", ".data/**", "next-env.d.ts", "src/core/text/unicode.ts"] },
   ...next,
   ...ts.configs.recommended,
   {

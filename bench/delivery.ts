@@ -71,7 +71,7 @@ async function measure(url: string, key: string, seconds: number) {
 /** How fast events are written with their hourly sums, and what a row takes; how much memory a site's ruleset takes. */
 async function eventFigures(): Promise<void> {
   const { keepEvents, tendPartitions } = await import("@/data/events");
-  const { allSites, of, pool } = await import("@/data/pool");
+  const { allSites, of } = await import("@/data/pool");
   const { createEngine } = await import("@/core/decision/engine");
   await tendPartitions(of(allSites));
   const batch = () =>

@@ -16,7 +16,10 @@ await main(async () => {
   const url = own?.url ?? process.env.DATABASE_URL;
   try {
     const path = resolve(file);
-    if (what === "backup") await run(`${findBin()}/pg_dump`, ["--format=custom", "--no-owner", "--file", path, url]);
+    // Of every site: row-level security would else show none.
+    const env = { PGOPTIONS: "-c mirada.site=*" };
+    const dump = ["--format=custom", "--no-owner", "--enable-row-security", "--file", path, url];
+    if (what === "backup") await run(`${findBin()}/pg_dump`, dump, { env });
     else {
       // All or nothing: what is there is replaced in one transaction, partitions and all.
       const folder = mkdtempSync(join(tmpdir(), "mirada-restore-"));

@@ -1,7 +1,8 @@
 /** Takes the README's pictures from a running, freshly reset demo. Run: npm run screenshots */
 import { chromium } from "@playwright/test";
 
-const port = process.env.PORT ?? "4300";
+const port = Number(process.env.PORT ?? 4300);
+const shopPort = port + 10;
 
 async function main(): Promise<void> {
   const browser = await chromium.launch({
@@ -34,54 +35,54 @@ async function main(): Promise<void> {
   await page.getByRole("button", { name: "Put live" }).click();
   await shot("live");
   await page.keyboard.press("Escape");
-  await page.goto(`http://localhost:${port}/releases?open=draft`);
+  await page.goto(`http://localhost:${port}/s/brackenfold/releases?open=draft`);
   await page.locator(".effects li").first().waitFor();
   await page.locator(".sitecell[data-ready]").nth(1).waitFor();
   await shot("releases");
   for (const name of ["audiences", "places", "settings"]) {
-    await page.goto(`http://localhost:${port}/${name}`);
+    await page.goto(`http://localhost:${port}/s/brackenfold/${name}`);
     if (name === "audiences") await page.locator("[data-row=iberian-phones] .name").click();
     if (name === "audiences") await page.locator(".opened .says").first().click();
     if (name === "places") await page.getByRole("button", { name: "Europe", exact: true }).click();
     await shot(name);
   }
-  await page.goto(`http://localhost:${port}/offers`);
+  await page.goto(`http://localhost:${port}/s/brackenfold/offers`);
   await page.getByRole("button", { name: /^Lens:/ }).click();
   await page.getByRole("menuitem", { name: "Porto, keeps returning to ferns" }).click();
   await page.getByRole("heading", { name: "On this cart" }).evaluate((heading) => heading.scrollIntoView());
   await shot("offers");
   for (const name of ["popups", "redirects", "library"]) {
-    await page.goto(`http://localhost:${port}/${name}`);
+    await page.goto(`http://localhost:${port}/s/brackenfold/${name}`);
     if (name === "redirects")
       await page.getByRole("heading", { name: "Examples" }).evaluate((heading) => heading.scrollIntoView());
     await shot(name);
   }
-  await page.goto(`http://localhost:${port}/links?open=letter-reminder`);
+  await page.goto(`http://localhost:${port}/s/brackenfold/links?open=letter-reminder`);
   await shot("links");
-  await page.goto(`http://localhost:${port}/results`);
+  await page.goto(`http://localhost:${port}/s/brackenfold/results`);
   await page.getByRole("region", { name: "Test: Promise on products" }).waitFor();
   await shot("results");
-  await page.goto(`http://localhost:${port}/?lens=lisbon-desk&slot=home-hero`);
+  await page.goto(`http://localhost:${port}/s/brackenfold/pages?lens=lisbon-desk&slot=home-hero`);
   await page.locator("[data-variant=partner]").hover();
   await page.getByRole("button", { name: "Switch From Stone & Moss off" }).click();
   await page.getByRole("status").filter({ hasText: "Saved" }).waitFor();
-  await page.goto(`http://localhost:${port}/traffic`);
+  await page.goto(`http://localhost:${port}/s/brackenfold/traffic`);
   await page.getByRole("button", { name: /made-up log/ }).click();
   await page.getByRole("region", { name: "What would change" }).waitFor({ timeout: 90_000 });
   await shot("traffic");
   await page.getByRole("button", { name: "Undo", exact: true }).click();
   await page.waitForTimeout(800);
   for (const name of ["lenses", "sheet"]) {
-    await page.goto(`http://localhost:${port}/${name}`);
+    await page.goto(`http://localhost:${port}/s/brackenfold/${name}`);
     await page.locator(".sitecell[data-ready]").nth(2).waitFor();
     if (name === "sheet") await page.getByRole("button", { name: "Compare with this" }).first().click();
     await page.waitForTimeout(2500);
     await shot(name);
   }
-  await page.goto(`http://localhost:${port}/findings`);
+  await page.goto(`http://localhost:${port}/s/brackenfold/findings`);
   await page.getByText("remarks").waitFor();
   await shot("findings");
-  await page.goto(`http://localhost:${port}/checks`);
+  await page.goto(`http://localhost:${port}/s/brackenfold/checks`);
   await page.getByRole("button", { name: "One for every variant" }).click();
   await page.locator("[data-check]").nth(10).waitFor();
   await page.getByRole("button", { name: "Ask the live site" }).click();
@@ -89,7 +90,7 @@ async function main(): Promise<void> {
   await page.getByText("Asking the site").waitFor({ state: "hidden" });
   await page.getByText("checks made").waitFor({ state: "hidden" });
   await shot("checks");
-  await page.goto(`http://brackenfold.localhost:${port}/`);
+  await page.goto(`http://brackenfold.localhost:${shopPort}/`);
   await shot("shop");
   await browser.close();
 }

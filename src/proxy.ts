@@ -1,14 +1,15 @@
 import { NextResponse, type NextRequest } from "next/server";
 import { reachableFrom } from "@/core/visit/origins";
-import { policy } from "@/door/policy";
-import { doorHeaders } from "@/door/open-page";
+import { policy } from "@/in-process/policy";
+import { doorHeaders } from "@/in-process/open-page";
 import { sharedOrigin, siteLookOrigin } from "@/server/look-origins";
 
-/** The names under which the workbench is reached. Behind a proxy: those in MIRADA_HOSTS, parted by commas. */
+/** The names under which the workbench is reached: that of MIRADA_ORIGIN, and further ones in MIRADA_HOSTS, parted by commas. */
 const workbenchHosts = [
   "localhost",
   "127.0.0.1",
   "[::1]",
+  ...(process.env.MIRADA_ORIGIN ? [new URL(process.env.MIRADA_ORIGIN).hostname] : []),
   ...(process.env.MIRADA_HOSTS ?? "").split(",").filter(Boolean),
 ];
 
@@ -28,10 +29,9 @@ export async function proxy(request: NextRequest): Promise<NextResponse> {
   if (!workbenchHosts.includes(hostname) && !/^\/shared\//.test(pathname))
     return new NextResponse("The workbench is not served under this name.\n", { status: 421 });
   if (oldScreens.test(pathname)) {
-    const target = request.nextUrl.clone();
-    target.pathname = "/";
-    target.search = new URLSearchParams({ to: `${pathname}${search}` }).toString();
-    return NextResponse.redirect(target);
+    // Within the host that is asked for the framework makes it relative: a proxy in front may speak another protocol.
+    const query = new URLSearchParams({ to: `${pathname}${search}` }).toString();
+    return NextResponse.redirect(new URL(`/?${query}`, `http://${host}`));
   }
   const site = /^\/s\/([^/]+)\//.exec(pathname)?.[1];
   const looked = shared ? await sharedOrigin(shared) : site ? await siteLookOrigin(site) : undefined;

@@ -1,4 +1,4 @@
-import { answerPage, type Door } from "@/door/open-page";
+import { answerPage, type Door } from "@/in-process/open-page";
 import { workbench } from "../web/places";
 import { accountData } from "./account";
 import { cartCookie, readCart, visitCart } from "./cart";

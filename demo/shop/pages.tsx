@@ -1,9 +1,9 @@
 import type { Filled } from "@/core/content/format";
 import type { Answer } from "@/delivery/answer";
 import { Block, textOf } from "./blocks";
-import { Popup } from "@/door/popup";
+import { Popup } from "@/in-process/popup";
 import { Slot } from "./slot";
-import { Watch } from "@/door/watch";
+import { Watch } from "@/in-process/watch";
 import { orderCookie, readOrder } from "./order";
 import { writeCart } from "./cart";
 import {

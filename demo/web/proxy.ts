@@ -1,6 +1,6 @@
 import { NextResponse, type NextRequest } from "next/server";
-import { doorHeaders, openPage } from "@/door/open-page";
-import { policy } from "@/door/policy";
+import { doorHeaders, openPage } from "@/in-process/open-page";
+import { policy } from "@/in-process/policy";
 import { shopDoor } from "../shop/door";
 import { standIns, workbench } from "./places";
 

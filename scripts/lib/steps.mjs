@@ -139,7 +139,8 @@ export async function buildOnce({ what, of, mark, work }) {
   for (const name of of) {
     const path = join(root, name);
     for (const file of statSync(path).isDirectory() ? [...filesIn(path)].sort() : [path])
-      if (!/\.test\.tsx?$|\/\.next\/|next-env\.d\.ts$/.test(file)) hash.update(file.slice(root.length)).update(readFileSync(file));
+      if (!/\.test\.tsx?$|\/\.next\/|next-env\.d\.ts$/.test(file))
+        hash.update(file.slice(root.length)).update(readFileSync(file));
   }
   const digest = hash.digest("hex");
   if (existsSync(mark) && readFileSync(mark, "utf8") === digest) return;

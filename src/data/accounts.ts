@@ -72,7 +72,7 @@ export async function setPassword(id: string, password: string, db: Queryable): 
  * @returns false: there would be none left, and nothing was changed
  */
 export async function setAdministrator(id: string, administrator: boolean, db: Queryable): Promise<boolean> {
-  await db.query("select 1 from installation for update");
+  await db.query("select pg_advisory_xact_lock(4302)");
   if (!administrator) {
     const others = await db.query("select 1 from accounts where administrator and id <> $1 limit 1", [id]);
     if (others.rows.length === 0) return false;

@@ -1,9 +1,9 @@
 /** An author's day: writing with values of the visit, a block from the library, a test with a control, pop-ups, redirects. */
 import AxeBuilder from "@axe-core/playwright";
 import { expect, type Page } from "@playwright/test";
-import { goLive, openScreen, openWorkbench, port, row, site, visitShop, test } from "./support";
+import { at, shopPort, goLive, openScreen, openWorkbench, row, site, visitShop, test } from "./support";
 
-const shop = `http://brackenfold.localhost:${port}`;
+const shop = `http://brackenfold.localhost:${shopPort}`;
 const text = (page: Page, name: string) => page.getByRole("textbox", { name, exact: true });
 
 async function lens(page: Page, name: string): Promise<void> {
@@ -77,7 +77,7 @@ test("a text takes a value of the visit from a menu, shows what this visitor rea
 });
 
 test("answers of the quiz come along in the link to the shop", async ({ page }) => {
-  await page.goto(`http://quiz.localhost:${port}/`);
+  await page.goto(`http://quiz.localhost:${shopPort}/`);
   await page.getByLabel("What may we call you?").fill("Robin");
   await page.getByLabel("A windy balcony").check();
   await page.getByLabel("How many pots have you room for?").fill("1");
@@ -329,22 +329,22 @@ test("a redirect is made with its examples; foreign hosts and loops are found wh
   await expect(page.locator("[data-row]").filter({ hasText: "And back" })).toHaveCount(0);
 
   await putLive(page);
-  const sent = await request.get(`http://127.0.0.1:${port}/spring?x=1`, {
-    headers: { host: `brackenfold.localhost:${port}`, "accept-language": "de" },
+  const sent = await request.get(`http://127.0.0.1:${shopPort}/spring?x=1`, {
+    headers: { host: `brackenfold.localhost:${shopPort}`, "accept-language": "de" },
     maxRedirects: 0,
   });
   expect(sent.status()).toBe(302);
   expect(sent.headers().location).toMatch(/\/succulents\?from=/);
   // Where there is no page nobody has seen one: nothing is remembered of it.
-  const agreed = { host: `brackenfold.localhost:${port}`, cookie: "mirada-consent=yes" };
-  const nowhere = await request.get(`http://127.0.0.1:${port}/nowhere`, { headers: agreed, maxRedirects: 0 });
+  const agreed = { host: `brackenfold.localhost:${shopPort}`, cookie: "mirada-consent=yes" };
+  const nowhere = await request.get(`http://127.0.0.1:${shopPort}/nowhere`, { headers: agreed, maxRedirects: 0 });
   expect(nowhere.status()).toBe(404);
   expect(nowhere.headers()["set-cookie"] ?? "").not.toContain("mirada=");
-  const known = await request.get(`http://127.0.0.1:${port}/ferns`, { headers: agreed });
+  const known = await request.get(`http://127.0.0.1:${shopPort}/ferns`, { headers: agreed });
   expect(known.headers()["set-cookie"]).toContain("mirada=");
   // A path that is another site's address does not lead there.
-  const open = await request.get(`http://127.0.0.1:${port}//evil.example/catalogue`, {
-    headers: { host: `brackenfold.localhost:${port}` },
+  const open = await request.get(`http://127.0.0.1:${shopPort}//evil.example/catalogue`, {
+    headers: { host: `brackenfold.localhost:${shopPort}` },
     maxRedirects: 0,
   });
   expect(open.headers().location ?? "/").toMatch(/^\/(?!\/)/);
@@ -352,7 +352,7 @@ test("a redirect is made with its examples; foreign hosts and loops are found wh
 
 test("pages are read from the site's sitemap and from a file, and what is no sitemap is refused", async ({ page }) => {
   await openWorkbench(page);
-  await page.goto("/settings");
+  await page.goto(at("/settings"));
   const pages = page.getByRole("region", { name: "Pages", exact: true });
   await pages.getByRole("button", { name: "Remove /contact" }).click();
   await expect(pages.getByText("/contact", { exact: true })).toHaveCount(0);
@@ -376,7 +376,7 @@ test("pages are read from the site's sitemap and from a file, and what is no sit
 
 test("a kind of block and a slot are declared, and an author fills them in at once", async ({ page }) => {
   await openWorkbench(page);
-  await page.goto("/settings");
+  await page.goto(at("/settings"));
   const kinds = page.getByRole("region", { name: "Kinds of blocks" });
   await kinds.getByLabel("Name of a new kind of block").fill("Quote");
   await kinds.getByRole("button", { name: "Add a kind" }).click();
@@ -405,7 +405,7 @@ test("a kind of block and a slot are declared, and an author fills them in at on
 for (const path of ["/library", "/popups", "/redirects", "/lenses?open=porto-returns", "/sheet", "/settings"])
   test(`no serious accessibility finding on ${path}`, async ({ page }) => {
     await openWorkbench(page);
-    await page.goto(path);
+    await page.goto(at(path));
     await expect(page.locator(".opened, .settings").first()).toBeVisible();
     await page.waitForTimeout(800);
     const found = await new AxeBuilder({ page }).exclude("iframe").analyze();

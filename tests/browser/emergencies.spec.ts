@@ -1,6 +1,6 @@
 /** What once took everything down, or lost what was typed: none of it does any more. */
 import { expect } from "@playwright/test";
-import { openScreen, openWorkbench, row, site, test } from "./support";
+import { at, openScreen, openWorkbench, row, site, test } from "./support";
 
 test("a marker is made from nothing, with a condition under what clears it, and the workbench stays", async ({
   page,
@@ -106,7 +106,7 @@ test("a part of the screen that fails says so, and the rest goes on", async ({ p
       }
     };
   });
-  await page.goto("/");
+  await page.goto(at("/pages"));
   const failed = page.getByRole("alert", { name: "The page" });
   await expect(failed).toContainText("The page could not be shown");
   await expect(row(page, "Repotting clinic").locator(".verdict")).toHaveText("Shown");

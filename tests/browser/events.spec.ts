@@ -1,6 +1,6 @@
 /** What happens in the shop is told: seen, clicked, ordered; by whom is not. */
 import { expect } from "@playwright/test";
-import { port, test } from "./support";
+import { shopPort, test } from "./support";
 
 test("exposures, clicks and an order become events, with consent as firsts, and never with who it was", async ({
   browser,
@@ -8,7 +8,7 @@ test("exposures, clicks and an order become events, with consent as firsts, and 
 }) => {
   const context = await browser.newContext({ storageState: { cookies: [], origins: [] } });
   const page = await context.newPage();
-  const shop = `http://brackenfold.localhost:${port}`;
+  const shop = `http://brackenfold.localhost:${shopPort}`;
   const sent: Record<string, unknown>[][] = [];
   // What a beacon carries cannot be read from outside: it is written down as it is sent.
   await context.exposeFunction("record", (text: string) => sent.push((JSON.parse(text) as { events: [] }).events));
@@ -28,9 +28,7 @@ test("exposures, clicks and an order become events, with consent as firsts, and 
     };
   });
   const taken = async () =>
-    Number(
-      /^mirada_events_taken (\d+)/m.exec(await (await request.get(`http://localhost:${port}/metrics`)).text())?.[1],
-    );
+    Number(/^mirada_events_taken (\d+)/m.exec(await (await request.get(`${shop}/metrics`)).text())?.[1]);
   const before = await taken();
   await page.goto(`${shop}/?utm_source=mossmail&utm_campaign=winter-light`);
   await expect.poll(() => sent.flat().filter((event) => event.kind === "exposure").length).toBeGreaterThan(2);
@@ -59,7 +57,7 @@ test("exposures, clicks and an order become events, with consent as firsts, and 
   expect(new Set(sent.flat().map((event) => event.id)).size).toBe(sent.flat().length);
   // All of these were taken; a page that an earlier test left may have told something meanwhile.
   await expect.poll(async () => (await taken()) - before).toBeGreaterThanOrEqual(sent.flat().length);
-  const foreign = await request.post(`http://localhost:${port}/happened`, { data: { events: [] } });
+  const foreign = await request.post(`${shop}/happened`, { data: { events: [] } });
   expect(foreign.ok()).toBe(false);
   await context.close();
 });

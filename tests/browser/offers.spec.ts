@@ -1,8 +1,7 @@
 import { expect } from "@playwright/test";
-import { goLive, openScreen, openWorkbench, test } from "./support";
+import { shopPort, goLive, openScreen, openWorkbench, test } from "./support";
 
-const port = process.env.PORT ?? "4300";
-const shop = `http://brackenfold.localhost:${port}`;
+const shop = `http://brackenfold.localhost:${shopPort}`;
 
 test("an offer and its messages are made in one place, live, and the cart keeps what the message promised", async ({
   page,

@@ -1,6 +1,6 @@
 import { expect } from "@playwright/test";
 import { now } from "../../src/clock";
-import { goLive, dayWords, demoDay, openWorkbench, row, site, travel, visitShop, test } from "./support";
+import { at, shopPort, goLive, dayWords, demoDay, openWorkbench, row, site, travel, visitShop, test } from "./support";
 
 /** Today and tomorrow in Lisbon, as the hour grid names days: a test that goes on past midnight is in it still. */
 const daysAroundNow = (): string[] =>
@@ -203,8 +203,7 @@ test("the shop is complete without JavaScript, and a visitor cannot make up a pl
 }) => {
   const context = await browser.newContext({ javaScriptEnabled: false });
   const page = await context.newPage();
-  const port = process.env.PORT ?? "4300";
-  await page.goto(`http://brackenfold.localhost:${port}/ferns`);
+  await page.goto(`http://brackenfold.localhost:${shopPort}/ferns`);
   await expect(page.locator(".note")).toContainText("Water from below");
   await page.getByRole("link", { name: "Maidenhair" }).click();
   await page.getByRole("button", { name: "Add to cart" }).click();
@@ -222,7 +221,7 @@ test("the shop is complete without JavaScript, and a visitor cannot make up a pl
 });
 
 test("a link to a slot of another page leads to a page that has it, and the way on is free", async ({ page }) => {
-  await page.goto("/?slot=advice-topic");
+  await page.goto(at("/pages?slot=advice-topic"));
   await expect(page.getByRole("heading", { name: "Advice by topic" })).toBeVisible();
   await expect(page.locator(".sentence [data-part=page]")).toHaveText("the advice page");
   await page.locator(".sentence [data-part=page]").click();

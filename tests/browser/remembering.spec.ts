@@ -1,8 +1,7 @@
 import { expect } from "@playwright/test";
-import { openWorkbench, visitShop, test } from "./support";
+import { at, shopPort, openWorkbench, visitShop, test } from "./support";
 
-const port = process.env.PORT ?? "4300";
-const shop = `http://brackenfold.localhost:${port}`;
+const shop = `http://brackenfold.localhost:${shopPort}`;
 
 test("a visitor is remembered only after agreeing, in one cookie, and a marker shows on the very page that gains it", async ({
   browser,
@@ -120,7 +119,7 @@ test("place data is uploaded, refused with what was expected, and used at once; 
   page,
 }) => {
   await openWorkbench(page);
-  await page.goto("/settings");
+  await page.goto(at("/settings"));
   const upload = page.getByLabel("File of place data");
   const file = (name: string, text: string) => ({ name, mimeType: "text/csv", buffer: Buffer.from(text) });
   await upload.setInputFiles(file("wrong.csv", "a,b\n1,2\n"));

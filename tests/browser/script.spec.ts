@@ -3,7 +3,7 @@ import { expect, type Page } from "@playwright/test";
 import { gzipSync } from "node:zlib";
 import { port, test } from "./support";
 
-const partner = `http://stone-and-moss.localhost:${port}/`;
+const partner = `http://stone-and-moss.localhost:${port + 20}/`;
 const delivery = `http://localhost:${port + 1}`;
 const bar = (page: Page) => page.locator("[data-mirada-slot=site-bar]");
 const card = (page: Page) => page.locator("[data-mirada-slot=footer-help]");

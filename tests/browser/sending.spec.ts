@@ -4,9 +4,9 @@ import AxeBuilder from "@axe-core/playwright";
 import { readFileSync } from "node:fs";
 import { gzipSync } from "node:zlib";
 import ICAL from "ical.js";
-import { openScreen, openWorkbench, port, row, site, test } from "./support";
+import { at, shopPort, openScreen, openWorkbench, row, site, test } from "./support";
 
-const shop = `http://brackenfold.localhost:${port}`;
+const shop = `http://brackenfold.localhost:${shopPort}`;
 const toast = (page: Page, text: string | RegExp) => expect(page.getByText(text).first()).toBeVisible();
 /** Clicks what lets one choose a file, and chooses one. */
 async function give(
@@ -83,7 +83,7 @@ test("a link is made from a rule, spelled as the rule spells it, warns while it 
 test("rules that no link feeds are named; links come from a CSV, go out as one, and a wrong one changes nothing", async ({
   page,
 }) => {
-  await page.goto("/links");
+  await page.goto(at("/links"));
   const waiting = page.getByRole("region", { name: "Rules that no link feeds" });
   await expect(waiting).toContainText("Advice by topic, Water");
   const rows = page.locator(".linkrow");
@@ -116,23 +116,23 @@ test("one walks in from Quarry and from Mossmail with a true link and referrer, 
   page,
   context,
 }) => {
-  await page.goto(`http://quarry.localhost:${port}/search?q=shade+fern`);
+  await page.goto(`http://quarry.localhost:${shopPort}/search?q=shade+fern`);
   await expect(page.locator(".ads")).toContainText("Sponsored");
   await page.getByRole("link", { name: "Search ad: shade ferns" }).click();
   await expect(page).toHaveURL(`${shop}/?utm_source=quarry&utm_medium=cpc&utm_campaign=shade&utm_term=shade%20fern`);
-  expect(await page.evaluate(() => document.referrer)).toContain(`http://quarry.localhost:${port}/`);
+  expect(await page.evaluate(() => document.referrer)).toContain(`http://quarry.localhost:${shopPort}/`);
   await expect(
     page
       .getByRole("heading", { level: 1 })
       .or(page.getByRole("heading", { level: 2 }))
       .first(),
   ).toBeVisible();
-  await page.goto(`http://mossmail.localhost:${port}/letters/winter-letter`);
+  await page.goto(`http://mossmail.localhost:${shopPort}/letters/winter-letter`);
   await page.getByRole("link", { name: "See the winter collection" }).click();
   await expect(page).toHaveURL(/utm_source=mossmail&utm_medium=email&utm_campaign=winter-light/);
 
   // The same arrival through a lens: from the stand-in, and from the workbench.
-  await page.goto(`http://quarry.localhost:${port}/search?q=shade+fern`);
+  await page.goto(`http://quarry.localhost:${shopPort}/search?q=shade+fern`);
   const [looking] = await Promise.all([
     context.waitForEvent("page"),
     page.locator(".ads").getByRole("link", { name: "Look at this arrival through a lens" }).click(),
@@ -190,7 +190,7 @@ test("a log is replayed under live and draft: progress, cancel, what changes, wh
 });
 
 test("files of a log come packed, several at once, with broken lines; what is no log is said", async ({ page }) => {
-  await page.goto("/traffic");
+  await page.goto(at("/traffic"));
   const one = [
     logLine(0, "/"),
     logLine(5, "/app.js"),
@@ -297,7 +297,7 @@ test("a calendar is subscribed to by its address, and a calendar of events becom
 });
 
 test("everything goes out and comes in again: archive, ruleset, JsonLogic, lists", async ({ page }) => {
-  await page.goto("/exchange");
+  await page.goto(at("/exchange"));
   const [download] = await Promise.all([
     page.waitForEvent("download"),
     page.getByRole("link", { name: "Save the archive" }).click(),
@@ -372,7 +372,7 @@ test("everything goes out and comes in again: archive, ruleset, JsonLogic, lists
 
 for (const path of ["/links", "/arrivals", "/traffic", "/results", "/exchange"])
   test(`no serious accessibility finding on ${path}`, async ({ page }) => {
-    await page.goto(path);
+    await page.goto(at(path));
     await page.getByRole("heading", { level: 1 }).first().waitFor();
     await page.waitForTimeout(800);
     const { violations } = await new AxeBuilder({ page }).exclude("iframe").analyze();

@@ -5,7 +5,7 @@ import { dayFile, port, signIn, stateFile } from "./support";
 export default async function setup(): Promise<void> {
   const cookie = await signIn("Owner");
   writeFileSync(stateFile, JSON.stringify({ cookies: [cookie], origins: [] }));
-  const answer = await fetch(`http://localhost:${port}/act/news`, {
+  const answer = await fetch(`http://localhost:${port}/s/brackenfold/act/news`, {
     method: "POST",
     headers: {
       "content-type": "application/json",

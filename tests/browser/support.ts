@@ -3,6 +3,10 @@ import { readFileSync } from "node:fs";
 import http from "node:http";
 
 export const port = Number(process.env.PORT ?? 4300);
+/** The port of the demo's shop and of the stand-ins around it. */
+export const shopPort = port + 10;
+/** The address of a screen of the demo's site. */
+export const at = (screen: string): string => `/s/brackenfold${screen}`;
 /** Where the session is kept that tests begin with. */
 export const stateFile = ".data/browser-state.json";
 
@@ -71,7 +75,7 @@ export const site = (page: Page): FrameLocator => page.frameLocator('iframe[titl
 
 /** Opens the workbench and waits until the page is there, outlined. */
 export async function openWorkbench(page: Page): Promise<void> {
-  await page.goto("/");
+  await page.goto(at("/pages"));
   await expect(site(page).locator("[data-mirada-mark]").first()).toBeVisible({ timeout: 20_000 });
 }
 
@@ -116,7 +120,7 @@ export function visitShop(path = "/", headers: Record<string, string> = {}): Pro
   return new Promise((resolve, reject) => {
     http
       .get(
-        { host: "127.0.0.1", port, path, headers: { host: `brackenfold.localhost:${port}`, ...headers } },
+        { host: "127.0.0.1", port: shopPort, path, headers: { host: `brackenfold.localhost:${shopPort}`, ...headers } },
         (response) => {
           let body = "";
           response.setEncoding("utf8");

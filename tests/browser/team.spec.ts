@@ -1,6 +1,6 @@
 /** Several people: roles, each other's changes, a stale save, review and release, the way back, a session that ends. */
 import { expect, type Browser, type Page } from "@playwright/test";
-import { askForReview, openScreen, openWorkbench, port, row, signIn, test } from "./support";
+import { at, askForReview, openScreen, openWorkbench, port, row, signIn, test } from "./support";
 import { randomInt } from "node:crypto";
 
 /** A page on which one of the demo's accounts is signed in. */
@@ -18,7 +18,7 @@ let release = 1;
 test.beforeAll(async () => {
   const { name, value } = await signIn("Owner");
   const act = async (action: string, args: unknown[]) => {
-    const answer = await fetch(`http://localhost:${port}/act/${action}`, {
+    const answer = await fetch(`http://localhost:${port}/s/brackenfold/act/${action}`, {
       method: "POST",
       headers: { "content-type": "application/json", origin: `http://localhost:${port}`, cookie: `${name}=${value}` },
       body: JSON.stringify(args),
@@ -39,8 +39,8 @@ test("signing in: the wrong password is refused, one press lets the demo’s acc
 }) => {
   const context = await browser.newContext({ storageState: { cookies: [], origins: [] } });
   const page = await context.newPage();
-  await page.goto("/releases");
-  await expect(page).toHaveURL(/sign-in\?next=%2Freleases/);
+  await page.goto(at("/releases"));
+  await expect(page).toHaveURL(/sign-in\?next=%2Fs%2Fbrackenfold%2Freleases/);
   await page.getByLabel("E-mail address").fill("owner@brackenfold.example");
   await page.getByLabel("Password").fill("not this one");
   await page.keyboard.press("Enter");
@@ -55,7 +55,7 @@ test("signing in: the wrong password is refused, one press lets the demo’s acc
   }).toPass();
   await out.click();
   await expect(page.getByRole("button", { name: /^Owner/ })).toBeVisible();
-  await page.goto("/");
+  await page.goto(at("/pages"));
   await expect(page).toHaveURL(/sign-in/);
   await context.close();
 });
@@ -155,7 +155,7 @@ test("from draft to live by two people: reviewed with pictures and comments, app
   await openScreen(approver, "Settings", "Audit trail");
   await expect(approver.getByText(`Back to release ${release}`)).toBeVisible();
   await expect(approver.getByText(words).first()).toBeVisible();
-  await editor.goto("/");
+  await editor.goto(at("/pages"));
   await undo(editor);
   await expect(editor.getByText("Draft · no changes")).toBeVisible();
   await editor.context().close();
@@ -164,7 +164,7 @@ test("from draft to live by two people: reviewed with pictures and comments, app
 
 test("a variant is paused on the live site at once, and goes on", async ({ page }) => {
   await openWorkbench(page);
-  await page.goto("/?slot=site-bar");
+  await page.goto(at("/pages?slot=site-bar"));
   const first = page.locator("[data-variant]").first();
   const name = (await first.locator(".open").innerText()).trim();
   await first.locator(".open").click();

@@ -1,6 +1,17 @@
 /** One walk through the demo, whatever day it is: main screen, results, releases, put live. */
 import { expect } from "@playwright/test";
-import { dayWords, demoDay, goLive, openScreen, openWorkbench, row, site, test, visitShop } from "../browser/support";
+import {
+  at,
+  dayWords,
+  demoDay,
+  goLive,
+  openScreen,
+  openWorkbench,
+  row,
+  site,
+  test,
+  visitShop,
+} from "../browser/support";
 
 test("the demo fits the day", async ({ page }) => {
   test.setTimeout(120_000);
@@ -23,7 +34,7 @@ test("the demo fits the day", async ({ page }) => {
   for (const number of [1, 2, 3])
     await expect(page.getByText(`Release ${number}`, { exact: false }).first()).toBeVisible();
 
-  await page.goto("/?slot=site-bar&variant=");
+  await page.goto(at("/pages?slot=site-bar&variant="));
   await page.getByRole("textbox", { name: "Text", exact: true }).fill("Packed by hand, whatever the day");
   await page.getByRole("button", { name: "Put live", exact: true }).click();
   await goLive(page);

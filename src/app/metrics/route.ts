@@ -1,14 +1,4 @@
-import { makeMetrics, type Metrics } from "@/delivery/http/metrics";
+import { localMetrics } from "@/delivery/http/local-metrics";
 
 export const dynamic = "force-dynamic";
-const shared = globalThis as { miradaMetrics?: Metrics };
-
-/** The figures of this process, for Prometheus: to this machine alone. */
-export async function GET(request: Request): Promise<Response> {
-  const peer = request.headers.get("x-mirada-peer") ?? "";
-  // What a proxy on this machine hands on comes from elsewhere.
-  const handedOn = request.headers.has("x-mirada-forwarded");
-  if (handedOn || !/^(::1|(::ffff:)?127\.\d+\.\d+\.\d+)$/.test(peer)) return new Response(null, { status: 404 });
-  const { registry } = (shared.miradaMetrics ??= makeMetrics());
-  return new Response(await registry.metrics(), { headers: { "content-type": registry.contentType } });
-}
+export const GET = localMetrics;

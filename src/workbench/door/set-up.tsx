@@ -1,16 +1,25 @@
 "use client";
 import TextField from "@mui/material/TextField";
-import { useState } from "react";
+import { useState, useSyncExternalStore } from "react";
 import { SiteForm, emptySite } from "../sites/site-form";
-import type { NewSiteField } from "@/server/types";
+import type { NewSite, NewSiteField } from "@/server/types";
 import { CredentialsForm } from "./credentials-form";
 import { goFresh } from "./enter";
 import { Mark } from "./mark";
 
+const never = () => () => undefined;
+
 /** Sets an installation up: its first person, who is its administrator, and its first site. */
 export function SetUp({ token, good }: { token: string; good: boolean }) {
   const [name, setName] = useState("");
-  const [site, setSite] = useState(emptySite);
+  // Language and time zone are the browser's, so the site's part is there once the page is.
+  const inBrowser = useSyncExternalStore(
+    never,
+    () => true,
+    () => false,
+  );
+  const [typed, setSite] = useState<NewSite>();
+  const site = typed ?? (inBrowser ? emptySite() : undefined);
   const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState<string>();
   const [wrong, setWrong] = useState<{ field: NewSiteField; problem: string }>();
@@ -51,7 +60,7 @@ export function SetUp({ token, good }: { token: string; good: boolean }) {
               after={
                 <>
                   <h2>Your first site</h2>
-                  <SiteForm value={site} onChange={setSite} wrong={wrong} />
+                  {site && <SiteForm value={site} onChange={setSite} wrong={wrong} />}
                 </>
               }
             >

@@ -136,7 +136,7 @@ export function Desk({ opened, storefront, children }: Props) {
   const screen = useScreen();
   useEffect(() => {
     actions.here(screen).catch(() => undefined);
-  }, [screen]);
+  }, [screen, actions]);
   const changed = useMemo(() => differences(live?.ruleset ?? nothingLive(judged), judged), [live, judged]);
 
   const findings = useFindings(look.runnable.ruleset, pages);

@@ -14,8 +14,8 @@ import {
   ProductPage,
   Shell,
 } from "../../../../../shop/pages";
-import { answerHeader, takeOver } from "@/door/handover";
-import { LensBridge } from "@/door/lens-bridge";
+import { answerHeader, takeOver } from "@/in-process/handover";
+import { LensBridge } from "@/in-process/lens-bridge";
 
 export const dynamic = "force-dynamic";
 

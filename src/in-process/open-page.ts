@@ -85,12 +85,10 @@ export async function openPage(request: NextRequest, door: Door, headers: Header
   const more = { "frame-ancestors": frame, "frame-src": framesOf(answered) };
   const csp = policy(headers, more, answered?.look !== undefined);
   let response: NextResponse;
-  if (redirect)
-    response = NextResponse.redirect(
-      locationHere(redirect.location, answered?.ruleset.site.origin, request),
-      redirect.status,
-    );
-  else {
+  if (redirect) {
+    const location = locationHere(redirect.location, answered?.ruleset.site.origin, request);
+    response = NextResponse.redirect(location, redirect.status);
+  } else {
     if (answered) headers.set(answerHeader, handOver(answered));
     const target = request.nextUrl.clone();
     target.pathname = door.target(pathname);
@@ -121,9 +119,15 @@ function remember(response: NextResponse, request: NextRequest, answered: Answer
       httpOnly: true,
       sameSite: "lax",
       path: "/",
-      secure: request.nextUrl.protocol === "https:",
+      secure: isSecure(request, answered),
       maxAge: cookieAge,
     });
+}
+
+/** Whether a page is asked for under its site's own address, and that is https. */
+function isSecure(request: NextRequest, { ruleset }: Answer): boolean {
+  const { protocol, host } = new URL(ruleset.site.origin);
+  return protocol === "https:" && request.headers.get("host") === host;
 }
 
 /**
@@ -142,7 +146,7 @@ function frameOf(request: NextRequest, workbench: string): string {
 const framesOf = (answered: Answer | undefined): string =>
   answered?.otherHosts.flatMap((host) => [`https://${host}`, `http://${host}`]).join(" ") || "'none'";
 
-/** Where a redirect leads from here: the site's own origin is the host that it is served on. */
+/** Where a redirect leads from here: within the site it stays on the host by which it was asked for, as a relative address. */
 function locationHere(location: string, origin: string | undefined, request: NextRequest): URL {
   const url = new URL(location);
   if (!origin || url.origin !== new URL(origin).origin) return url;
