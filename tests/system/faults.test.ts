@@ -14,6 +14,9 @@ import { ruleset, site as plain, variant } from "@/core/testing";
 import { startPostgres } from "../../scripts/lib/postgres.mjs";
 
 const site = "faults";
+
+/** A connection beside the product's own, which sees every site. */
+const everySite = () => new pg.Client({ connectionString: database.url, options: "-c mirada.site=*" });
 type Database = Awaited<ReturnType<typeof startPostgres>>;
 let database: Database;
 const children: ChildProcess[] = [];
@@ -76,10 +79,9 @@ const draftOf = (text: string) =>
 /** Puts a release live in one transaction, as the server does, from a connection of its own. */
 async function putLive(text: string): Promise<void> {
   const { putLive: put } = await import("@/data/releases");
-  const client = new pg.Client({ connectionString: database.url });
+  const client = everySite();
   await client.connect();
   try {
-    await client.query("select set_config('mirada.site', $1, false)", [site]);
     await client.query("begin");
     const made = rulesetOf(draftOf(text));
     await put({ site, person: "test", note: text, ruleset: made, sha256: text, draftVersion: 1 }, client as never);
@@ -138,7 +140,7 @@ describe("when something breaks", () => {
 
   it("a lost notice is made up by polling", async () => {
     // The connections on which they listen are cut, and the release is written without a notice.
-    const client = new pg.Client({ connectionString: database.url });
+    const client = everySite();
     await client.connect();
     await client.query("select pg_terminate_backend(pid) from pg_stat_activity where query ilike 'listen%'");
     const made = rulesetOf(draftOf("unannounced"));
@@ -213,7 +215,7 @@ describe("when something breaks", () => {
     await Promise.all(work);
     expect(bad.slice(0, 3)).toEqual([]);
     expect(ids.size).toBeGreaterThan(500);
-    const client = new pg.Client({ connectionString: database.url });
+    const client = everySite();
     await client.connect();
     const count = async (sql: string) => Number((await client.query(sql, [site])).rows[0].n);
     await expect
@@ -240,14 +242,14 @@ describe("when something breaks", () => {
     const ended = new Promise((resolve) => extra.child.once("exit", resolve));
     extra.child.kill("SIGTERM");
     expect(await ended).toBe(0);
-    const client = new pg.Client({ connectionString: database.url });
+    const client = everySite();
     await client.connect();
     expect(
       (await client.query("select count(*)::int as n from events where site = $1 and kind = 'click'", [site])).rows[0]
         .n,
     ).toBe(50);
     // A release whose transaction is cut off in the middle is none.
-    const half = new pg.Client({ connectionString: database.url });
+    const half = everySite();
     half.on("error", () => undefined);
     await half.connect();
     const { pid } = (await half.query("select pg_backend_pid() as pid")).rows[0];
@@ -286,7 +288,7 @@ describe("when something breaks", () => {
         env: { ...process.env, DATABASE_URL: database.url },
         encoding: "utf8",
       });
-    const client = new pg.Client({ connectionString: database.url });
+    const client = everySite();
     await client.connect();
     const count = async () =>
       (
