@@ -131,15 +131,15 @@ function isSecure(request: NextRequest, { ruleset }: Answer): boolean {
 }
 
 /**
- * Whose page may have this one in a frame: the workbench; and for a shared lens, which is seen from the network, that page at
- * another port of the very name by which this one is asked for.
+ * Whose page may have this one in a frame: the workbench; and for a shared lens, which is seen from the network on a port of its
+ * own, that page under the workbench's name or under the very name by which this one is asked for.
  */
 function frameOf(request: NextRequest, workbench: string): string {
   const from = request.headers.get("referer") ?? "";
   if (!request.nextUrl.searchParams.has("shared") || !URL.canParse(from)) return workbench;
-  const asked = `http://${request.headers.get("host") ?? ""}`;
   const { origin, hostname } = new URL(from);
-  return URL.canParse(asked) && new URL(asked).hostname === hostname ? origin : workbench;
+  const names = [workbench, `http://${request.headers.get("host") ?? ""}`].filter((text) => URL.canParse(text));
+  return names.some((text) => new URL(text).hostname === hostname) ? origin : workbench;
 }
 
 /** Whose pages may stand in a frame here. */

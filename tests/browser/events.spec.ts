@@ -2,6 +2,9 @@
 import { expect } from "@playwright/test";
 import { shopPort, test } from "./support";
 
+/** The shop’s name, for requests that are not the browser’s: Node.js does not know names under localhost. */
+const shopHost = { headers: { host: `brackenfold.localhost:${shopPort}` } };
+
 test("exposures, clicks and an order become events, with consent as firsts, and never with who it was", async ({
   browser,
   request,
@@ -28,7 +31,11 @@ test("exposures, clicks and an order become events, with consent as firsts, and 
     };
   });
   const taken = async () =>
-    Number(/^mirada_events_taken (\d+)/m.exec(await (await request.get(`${shop}/metrics`)).text())?.[1]);
+    Number(
+      /^mirada_events_taken (\d+)/m.exec(
+        await (await request.get(`http://127.0.0.1:${shopPort}/metrics`, shopHost)).text(),
+      )?.[1],
+    );
   const before = await taken();
   await page.goto(`${shop}/?utm_source=mossmail&utm_campaign=winter-light`);
   await expect.poll(() => sent.flat().filter((event) => event.kind === "exposure").length).toBeGreaterThan(2);
@@ -57,7 +64,10 @@ test("exposures, clicks and an order become events, with consent as firsts, and 
   expect(new Set(sent.flat().map((event) => event.id)).size).toBe(sent.flat().length);
   // All of these were taken; a page that an earlier test left may have told something meanwhile.
   await expect.poll(async () => (await taken()) - before).toBeGreaterThanOrEqual(sent.flat().length);
-  const foreign = await request.post(`${shop}/happened`, { data: { events: [] } });
+  const foreign = await request.post(`http://127.0.0.1:${shopPort}/happened`, {
+    ...shopHost,
+    data: { events: [] },
+  });
   expect(foreign.ok()).toBe(false);
   await context.close();
 });

@@ -13,12 +13,14 @@ import { Ribbon } from "./ribbon";
 import { KeepCheck } from "./keep-check";
 import { PopupLine } from "./popup-line";
 import { SlotPanel } from "./slot-panel";
+import { useAddress } from "./use-address";
 import { VariantEditor } from "./variant-editor";
 
 /** The main screen: the page, the slot and the ribbon, under the visit sentence. The address says which slot and variant are open. */
 export function PageScreen() {
   const { draft, ruleset, look, width, setWidth, storefront, actions, pages, facts } = useDesk();
   const go = useGo();
+  useAddress();
   const query = useSearchParams();
   const wanted = query.get("slot") ?? undefined;
   const asked = query.get("variant");

@@ -23,6 +23,7 @@ import { useDraft, type Draft } from "./use-draft";
 import { ConflictDialog } from "./conflict-dialog";
 import { SignedOut } from "./signed-out";
 import { useNews } from "./use-news";
+import { visitOfAddress } from "./visit-address";
 import { useLook, type Look, type SitePage } from "./use-look";
 import { setClock } from "@/clock";
 
@@ -109,12 +110,12 @@ export function Desk({ opened, storefront, children }: Props) {
   const [lenses, setLenses] = useState<readonly Lens[]>(opened.lenses);
   const [links, setLinks] = useState<readonly CampaignLink[]>(opened.links);
   const [checks, setChecks] = useState<readonly Check[]>(opened.checks);
-  const wanted = useSearchParams().get("lens");
-  const first = opened.lenses.find((item) => item.id === wanted) ?? opened.lenses[0];
+  const query = useSearchParams();
+  const first = opened.lenses.find((item) => item.id === query.get("lens")) ?? opened.lenses[0];
   const [lens, setLens] = useState<string | null>(first?.id ?? null);
   const facts = useMemo(() => factsByPath(pages), [pages]);
   const judged = useMemo(() => rulesetOf(ruleset), [ruleset]);
-  const start = first?.visit ?? { at: now, url: `${ruleset.site.origin}/` };
+  const start = visitOfAddress(first?.visit ?? { at: now, url: `${ruleset.site.origin}/` }, query);
   const look = useLook(judged, facts, start, actions.placeOf, otherHosts);
   const [width, setWidth] = useState<Width>(first ? widthOf(first.visit) : "desktop");
   const [live, setLive] = useState(opened.live);
