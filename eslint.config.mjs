@@ -2,7 +2,19 @@
 import next from "eslint-config-next/core-web-vitals";
 import ts from "typescript-eslint";
 
-const rooms = ["front", "app", "workbench", "in-process", "script", "delivery", "server", "admin", "data", "cli", "core"];
+const rooms = [
+  "front",
+  "app",
+  "workbench",
+  "in-process",
+  "script",
+  "delivery",
+  "server",
+  "admin",
+  "data",
+  "cli",
+  "core",
+];
 /** What each room may import, beside itself. `types` are allowed for type-only imports. */
 const may = {
   front: ["server", "delivery", "data", "core"],
@@ -76,6 +88,8 @@ const config = [
       "@next/next/no-img-element": "off",
       // The shop's pages are other origins with plain links: they work without JavaScript.
       "@next/next/no-html-link-for-pages": "off",
+      // What runs in the pages of other sites goes from page to page as browsers do.
+      "@next/next/no-location-assign-relative-destination": "off",
       eqeqeq: ["error", "smart"],
     },
   },

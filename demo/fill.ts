@@ -25,7 +25,7 @@ import { lookOrigin, readSite, setExamples, setOrigins } from "@/data/sites";
 import { sourceOf } from "@/delivery/source";
 import { hashPassword } from "@/server/people";
 import { products, storePages } from "./shop/catalogue";
-import { partnerKey } from "./partner-key";
+import { partnerKey } from "./keys";
 import { demoChecks } from "./checks";
 import { demoExamples } from "./examples";
 import { demoHistory } from "./history";
@@ -36,6 +36,7 @@ import { demoPeople } from "./people";
 import { demoPlaces } from "./places";
 import { demoVisits, madeEvents, type LiveFrom } from "./results";
 import { demoRuleset } from "./ruleset";
+import { fillStoneAndMoss, stoneAndMoss } from "./stone-and-moss";
 
 /** The demo's results reach back so many days, to the day before it is filled in. */
 export const demoWeeks = 28;
@@ -128,8 +129,11 @@ export async function placeDemo(port: number): Promise<void> {
   await transaction(allSites, async (db) => {
     const row = await readSite(site, db);
     if (!row || lookOrigin(row) === shop) return;
+    // Stone & Moss has one address, and that goes by the port.
+    if (!(await readSite(stoneAndMoss, db))) await fillStoneAndMoss(partner, db);
+    else await setOrigins(stoneAndMoss, [partner], null, db);
     const [canonical = "https://brackenfold.example"] = row.origins;
-    await setOrigins(site, [canonical, shop], shop, db);
+    await setOrigins(site, [canonical, shop], shop, db, "process");
     await saveDelivery(site, "origins", [partner], db);
     await setExamples(site, demoExamples(standIn, partner), db);
     await announceLive(site, db);

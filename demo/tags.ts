@@ -1,11 +1,17 @@
 /** Prints the tags that stand in the pages of the demo's other websites, as their makers would paste them there: by site, as JSON. */
 import { pageTag } from "@/script/tag";
-import { partnerKey } from "./partner-key";
+import { partnerKey, stoneAndMossKey } from "./keys";
 
 const port = Number(process.env.PORT ?? 4300);
 const server = `http://localhost:${port + 1}`;
 console.log(
   JSON.stringify({
-    "stone-and-moss": { origin: server, framedBy: `http://localhost:${port}`, html: pageTag(server, partnerKey) },
+    "stone-and-moss": {
+      origin: server,
+      framedBy: `http://localhost:${port}`,
+      html: pageTag(server, stoneAndMossKey),
+      // Its first page has a place for the shop's own words, which the shop fills.
+      pages: { "/": pageTag(server, partnerKey) },
+    },
   }),
 );

@@ -21,8 +21,10 @@ const sites = {
 };
 
 const shop = process.env.SHOP ?? "http://brackenfold.localhost:4310";
-const made = (name, html) =>
-  html.replace("<!-- tags -->", () => tags[name]?.html ?? "").replaceAll("http://brackenfold.localhost:4310", shop);
+const made = (name, html, path) =>
+  html
+    .replace("<!-- tags -->", () => tags[name]?.pages?.[path] ?? tags[name]?.html ?? "")
+    .replaceAll("http://brackenfold.localhost:4310", shop);
 
 /** A policy that allows the page's own scripts and styles, and the tag's, if it has one. */
 function policyOf(name, html) {
@@ -62,7 +64,7 @@ createServer((request, response) => {
     const told = extname(file) === ".xml" ? own.toString().replaceAll("ORIGIN", `http://${request.headers.host}`) : own;
     return end(200, headers, told);
   }
-  const html = made(name, readFileSync(file, "utf8"));
+  const html = made(name, readFileSync(file, "utf8"), path.replace(/index\.html$/, ""));
   if (!site.frames) headers["x-frame-options"] = "DENY";
   return end(200, { ...headers, "content-security-policy": policyOf(name, html) }, html);
 }).listen(port, "127.0.0.1", () => console.log(`sites ready on ${port}`));

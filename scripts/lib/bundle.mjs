@@ -33,14 +33,18 @@ export async function bundle() {
   const { build } = await import("esbuild");
   const out = join(root, ".next/mirada");
   for (const [name, entry] of Object.entries(programs)) await bundleProgram(entry, join(out, `${name}.mjs`));
-  await build({
-    entryPoints: [join(root, "src/script/page.ts")],
-    outfile: join(out, "page.js"),
-    bundle: true,
-    minify: true,
-    platform: "browser",
-    target: "es2020",
-    format: "iife",
-    logLevel: "error",
-  });
+  // What runs in visitors' pages; and what runs there only while a page is looked at through a lens.
+  for (const name of ["page", "look"])
+    await build({
+      entryPoints: [join(root, `src/script/${name}.ts`)],
+      outfile: join(out, `${name}.js`),
+      bundle: true,
+      minify: true,
+      platform: "browser",
+      target: "es2020",
+      format: "iife",
+      alias: { "@": join(root, "src") },
+      loader: { ".css": "text" },
+      logLevel: "error",
+    });
 }

@@ -16,7 +16,12 @@ export const delivery = (port) => ({
   name: "the delivery server",
   file: join(folder, "delivery.mjs"),
   ready: "delivery ready",
-  env: { PORT: String(port), NODE_ENV: "production", MIRADA_SCRIPT: join(folder, "page.js") },
+  env: {
+    PORT: String(port),
+    NODE_ENV: "production",
+    MIRADA_SCRIPT: join(folder, "page.js"),
+    MIRADA_LOOK: join(folder, "look.js"),
+  },
 });
 
 /** A process that ends is started again after so many milliseconds: twice as long each time, until it has run for a while. */

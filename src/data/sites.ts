@@ -1,6 +1,9 @@
 import { examplesSchema, type Examples } from "@/core/formats/examples";
 import { allSites, of, type Queryable } from "./pool";
 
+/** How the pages of a site are looked at. */
+export type LookedBy = "tag" | "process";
+
 /** A site, as lists show it. */
 export interface SiteRow {
   id: string;
@@ -9,12 +12,14 @@ export interface SiteRow {
   origins: string[];
   /** The origin at which its pages are looked at, if not the canonical one. */
   lookedAt: string | null;
+  /** How they are: by the tag that they carry, or by the in-process door. */
+  lookedBy: LookedBy;
   archivedAt: string | null;
   /** The number of the release that is live. */
   release: number | null;
 }
 
-const asked = `select s.site as id, s.name, s.looked_at as "lookedAt", s.archived_at as "archivedAt",
+const asked = `select s.site as id, s.name, s.looked_at as "lookedAt", s.looked_by as "lookedBy", s.archived_at as "archivedAt",
   coalesce((select array_agg(h.origin order by h.position) from site_hosts h where h.site = s.site), '{}') as origins,
   (select w.release from went_live w where w.site = s.site order by w.number desc limit 1) as release
   from sites s`;
@@ -61,13 +66,18 @@ export async function setOrigins(
   origins: readonly string[],
   lookedAt: string | null,
   db: Queryable,
+  lookedBy?: LookedBy,
 ): Promise<void> {
   await db.query("delete from site_hosts where site = $1", [site]);
   await db.query(
     "insert into site_hosts (site, origin, position) select $1, origin, number from unnest($2::text[]) with ordinality as o (origin, number)",
     [site, origins],
   );
-  await db.query("update sites set looked_at = $2 where site = $1", [site, lookedAt]);
+  await db.query("update sites set looked_at = $2, looked_by = coalesce($3, looked_by) where site = $1", [
+    site,
+    lookedAt,
+    lookedBy ?? null,
+  ]);
 }
 
 /** What came with a site to be tried out with. */

@@ -98,6 +98,12 @@ export async function answerShare(
   return answerLook(share.site, { ...share.look, visit: { ...visit, url, ...(page ? { page } : {}) } });
 }
 
+/** Decides what a pass of the workbench sees; undefined if it is none, or has ended. */
+export async function answerPass(site: string, pass: string): Promise<Answer | undefined> {
+  const look = await readPass(site, pass);
+  return look && answerLook(site, look);
+}
+
 async function answerLook(site: string, look: Look): Promise<Answer | undefined> {
   const ready = look.source === "live" ? await liveRulesets().get(site) : await keptEngine(site, look.source);
   if (!ready) return undefined;

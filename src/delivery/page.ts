@@ -1,4 +1,6 @@
 import type { z } from "zod";
+import type { Decision } from "@/core/formats/decision";
+import type { Ruleset } from "@/core/formats/ruleset";
 import { readVisit } from "@/core/formats/visit";
 import { decideOrFallBack } from "./decide";
 import { sourceOf } from "./source";
@@ -44,26 +46,35 @@ export function decidePage(
   const read = readVisit(raw);
   const visit = read.ok ? read.value : { at: raw.at, url: told.url };
   const decision = decideOrFallBack(live.engine, visit);
-  const { slots, popup, redirect } = decision;
-  const used = new Set(
-    [...Object.values(slots).flat(), popup].flatMap((item) => (item?.content ? [item.content.type] : [])),
-  );
-  const kinds = Object.fromEntries(
-    live.engine.ruleset.blockTypes
-      .filter((type) => used.has(type.id))
-      .map((type) => [type.id, type.fields.map(({ id, name, kind }) => ({ id, name, kind }))]),
-  );
   const remember =
     visitorId !== undefined && decision.memory !== null
       ? writeMemoryCookie(visitorId, decision.memory, live.secret)
       : null;
   return {
     release: live.release,
-    slots: slots as never,
-    popup: popup as never,
-    redirect,
+    ...shownOn(live.engine.ruleset, decision),
     ...(remember !== null || told.remember ? { remember } : {}),
     source: sourceOf(live.engine, visit),
-    kinds,
   };
+}
+
+/** A decision as a page draws it: with the fields of the kinds of blocks in it, and where slots are that no mark in the page names. */
+export function shownOn(
+  ruleset: Ruleset,
+  decision: Decision,
+): Pick<z.input<typeof pageAnswerSchema>, "slots" | "popup" | "redirect" | "kinds" | "places"> {
+  const { slots, popup, redirect } = decision;
+  const used = new Set(
+    [...Object.values(slots).flat(), popup].flatMap((item) => (item?.content ? [item.content.type] : [])),
+  );
+  const kinds = Object.fromEntries(
+    ruleset.blockTypes
+      .filter((type) => used.has(type.id))
+      .map((type) => [type.id, type.fields.map(({ id, name, kind }) => ({ id, name, kind }))]),
+  );
+  const places = Object.fromEntries(
+    ruleset.slots.flatMap((slot) => (slot.at && slot.id in slots ? [[slot.id, slot.at]] : [])),
+  );
+  // A decision is what the schema of decisions makes of it: it is written, not read, here.
+  return { slots: slots as never, popup: popup as never, redirect, kinds, places };
 }

@@ -17,11 +17,11 @@ describe("what is refused before it is read", () => {
     ["a small form", "/consent", { "content-length": String(longestBody) }, false, undefined],
     ["a form of a byte too many", "/consent", { "content-length": String(longestBody + 1) }, false, 413],
     ["the same of somebody signed in", "/consent", { "content-length": String(longestBody + 1) }, true, 413],
-    ["an upload of nobody", "/place-files?name=a", { "content-length": "1000000" }, false, 413],
-    ["an upload of somebody", "/place-files?name=a", { "content-length": "1000000" }, true, undefined],
-    ["an upload of 400 MB", "/place-files", { "content-length": "400000000" }, true, 413],
-    ["a ruleset of somebody", "/act/changeDraft", { "content-length": "1000000" }, true, undefined],
-    ["a body of no told length", "/place-files", { "transfer-encoding": "chunked" }, true, 411],
+    ["an upload of nobody", "/s/shop/place-files?name=a", { "content-length": "1000000" }, false, 413],
+    ["an upload of somebody", "/s/shop/place-files?name=a", { "content-length": "1000000" }, true, undefined],
+    ["an upload of 400 MB", "/s/shop/place-files", { "content-length": "400000000" }, true, 413],
+    ["a ruleset of somebody", "/s/shop/act/changeDraft", { "content-length": "1000000" }, true, undefined],
+    ["a body of no told length", "/s/shop/place-files", { "transfer-encoding": "chunked" }, true, 411],
     ["a length that is none", "/consent", { "content-length": "1e9x" }, false, 413],
     ["a long query", `/?${"a".repeat(9000)}`, {}, true, 414],
   ])("%s", async (_, url, headers, signedIn, wanted) => {
@@ -29,6 +29,6 @@ describe("what is refused before it is read", () => {
   });
   it("a session that cannot be looked up is none", async () => {
     const away = () => Promise.reject(new Error("the database is away"));
-    expect(await refusalByLength({ url: "/archive", headers: { "content-length": "100000" } }, away)).toBe(413);
+    expect(await refusalByLength({ url: "/s/shop/archive", headers: { "content-length": "100000" } }, away)).toBe(413);
   });
 });

@@ -1,13 +1,12 @@
 /** Draws blocks into a page: by the page's own templates, else plainly, field by field. */
 
+import { safe } from "./own";
+
 export interface DrawnBlock {
   type: string;
   fields: Record<string, unknown>;
 }
 export type Kinds = Record<string, { id: string; name: string; kind: string }[]>;
-
-/** Only web, mail and telephone addresses, and the page's own, lead anywhere. */
-const safe = (link: string): boolean => /^(https?:\/\/|mailto:|tel:|\/(?!\/)|#)/i.test(link);
 
 const make = <K extends keyof HTMLElementTagNameMap>(name: K, text?: string): HTMLElementTagNameMap[K] => {
   const element = document.createElement(name);

@@ -3,28 +3,16 @@
  * `data-mirada-slot="ID"`, opens a pop-up, and tells what happened. Should no answer come within a short, set time, the page's
  * own content stands, and nothing else happens.
  */
-import { draw, type DrawnBlock, type Kinds } from "./draw";
-import { watch, type Happened, type Seen } from "./happened";
+import { fill, isFillable, type Fillable } from "./fill";
+import { watch, type Happened } from "./happened";
+import { popUp, type PagePopup } from "./popup";
 import { now, nowText } from "../clock";
 
-interface Shown {
-  variant: string | null;
-  arm: string | null;
-  content: DrawnBlock | null;
-}
-interface PageAnswer {
-  slots: Record<string, Shown[]>;
-  popup: {
-    id: string;
-    arm: string;
-    opensAfter: Record<string, number | boolean>;
-    size: { width: number; height: number };
-    content: DrawnBlock | null;
-  } | null;
+interface PageAnswer extends Fillable {
+  popup: PagePopup | null;
   redirect: { location: string } | null;
   remember?: string | null;
   source: string;
-  kinds: Kinds;
 }
 /** What a page may set before the script: `window.mirada = { page, cart, data, consent, wait }`. */
 interface Settings {
@@ -35,6 +23,8 @@ interface Settings {
   wait?: number;
 }
 
+/** As in core/preview/messages.ts, which would bring its schemas along. */
+const lookMark = "#mirada-look";
 const tag = document.currentScript as HTMLScriptElement | null;
 const told = (window as { mirada?: Settings }).mirada ?? {};
 const root = document.documentElement;
@@ -79,88 +69,19 @@ function remember(agreed: boolean, value: string | null | undefined): void {
   }
 }
 
-/** Whether an answer is one: whatever else comes is as none at all. */
-const isAnswer = (answer: unknown): answer is PageAnswer =>
-  typeof answer === "object" &&
-  answer !== null &&
-  typeof (answer as PageAnswer).slots === "object" &&
-  (answer as PageAnswer).slots !== null &&
-  typeof (answer as PageAnswer).kinds === "object" &&
-  (answer as PageAnswer).kinds !== null &&
-  Object.values((answer as PageAnswer).slots).every((shown) => Array.isArray(shown));
-
-/** The height of an element as its `min-height` would count it. */
-function innerHeightOf(element: HTMLElement): number {
-  const { height } = element.getBoundingClientRect();
-  const style = getComputedStyle(element);
-  if (style.boxSizing === "border-box") return height;
-  const edges = [style.paddingTop, style.paddingBottom, style.borderTopWidth, style.borderBottomWidth];
-  return edges.reduce((left, edge) => left - (parseFloat(edge) || 0), height);
-}
-
-function fill(answer: PageAnswer): Seen[] {
-  const seen: Seen[] = [];
-  for (const place of document.querySelectorAll<HTMLElement>("[data-mirada-slot]")) {
-    const slot = place.dataset.miradaSlot as string;
-    const shown = answer.slots[slot];
-    if (!shown || place.dataset.miradaFilled !== undefined) continue;
-    const blocks = shown.filter((item) => item.content !== null);
-    // An empty answer leaves the page's own content: it is the fallback of whoever made the page.
-    if (blocks.length > 0) {
-      // The room that the slot has stays its room, so that nothing below it moves.
-      place.style.minHeight = `${innerHeightOf(place)}px`;
-      place.replaceChildren(...blocks.map((item) => draw(item.content as DrawnBlock, answer.kinds)));
-    }
-    place.dataset.miradaFilled = "";
-    for (const item of shown) seen.push({ slot, variant: item.variant ?? "", arm: item.arm ?? "" });
-  }
-  return seen;
-}
-
-function popUp(answer: PageAnswer): Seen | undefined {
-  const { popup } = answer;
-  if (!popup?.content || document.querySelector("dialog[data-mirada-popup]")) return undefined;
-  const dialog = document.createElement("dialog");
-  dialog.dataset.miradaPopup = popup.id;
-  dialog.style.maxWidth = `${popup.size.width}px`;
-  const close = document.createElement("button");
-  close.textContent = "×";
-  close.setAttribute("aria-label", "Close");
-  close.style.cssText = "float:right";
-  close.onclick = () => dialog.close();
-  dialog.append(close, draw(popup.content, answer.kinds));
-  document.body.append(dialog);
-  const undo: (() => void)[] = [];
-  const open = () => {
-    undo.splice(0).forEach((stop) => stop());
-    if (!document.querySelector("dialog[open]")) dialog.showModal();
-  };
-  const on = (target: EventTarget, name: string, hear: (event: Event) => void) => {
-    target.addEventListener(name, hear, { passive: true });
-    undo.push(() => target.removeEventListener(name, hear));
-  };
-  const { seconds, scrollPercent, leaving, idleSeconds } = popup.opensAfter;
-  if (typeof seconds === "number") setTimeout(open, seconds * 1000);
-  else if (typeof scrollPercent === "number")
-    on(window, "scroll", () => {
-      const room = root.scrollHeight - innerHeight;
-      if (room <= 0 || (scrollY / room) * 100 >= scrollPercent) open();
-    });
-  else if (leaving) on(root, "mouseleave", (event) => (event as MouseEvent).clientY <= 0 && open());
-  else if (typeof idleSeconds === "number") {
-    let timer: number | undefined;
-    const rest = () => {
-      clearTimeout(timer);
-      timer = setTimeout(open, idleSeconds * 1000) as unknown as number;
-    };
-    ["pointermove", "keydown", "scroll"].forEach((name) => on(window, name, rest));
-    undo.push(() => clearTimeout(timer));
-    rest();
-  }
-  return { slot: `popup:${popup.id}`, variant: popup.id, arm: popup.arm };
+/** Loads what lenses need; visitors never load a byte of it. */
+function look(): void {
+  const script = document.createElement("script");
+  script.src = `${server}/v1/look.js`;
+  script.dataset.key = siteKey;
+  script.dataset.server = server;
+  document.head.append(script);
+  reveal();
 }
 
 async function run(): Promise<void> {
+  // Looked at through a lens, in the workbench's frame: nobody is asked for a decision, and nothing is told.
+  if (location.hash === lookMark && window.parent !== window) return look();
   // The script itself came too late: the visitor is reading already.
   if (!(wait > 0)) return reveal();
   const agreed = consent();
@@ -192,14 +113,14 @@ async function run(): Promise<void> {
     // Away, too slow, or no JSON: the page's own content stands.
   }
   clearTimeout(timer);
-  if (!isAnswer(answer)) return reveal();
-  const good = answer;
+  if (!isFillable(answer)) return reveal();
+  const good = answer as PageAnswer;
   remember(agreed, good.remember);
   const here = () => {
-    const seen = fill(good);
+    const { seen } = fill(good);
     reveal();
-    const popup = popUp(good);
-    watch(popup ? [...seen, popup] : seen, { consent: agreed, source: good.source, send });
+    const popup = popUp(good.popup, good.kinds);
+    watch(popup ? [...seen, popup.seen] : seen, { consent: agreed, source: good.source, send });
   };
   if (document.readyState === "loading") document.addEventListener("DOMContentLoaded", here, { once: true });
   else here();

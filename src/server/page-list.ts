@@ -1,6 +1,8 @@
 import { readSitemap, type Sitemap } from "@/core/exchange/sitemap";
 import { addPages, listPages, type SitePage } from "@/data/pages";
 import { of } from "@/data/pool";
+import { loadDraft } from "@/data/draft";
+import { lookOrigin, readSite } from "@/data/sites";
 import { fetchPage } from "./ask-page";
 
 /** What became of reading a sitemap. */
@@ -17,7 +19,10 @@ const mostSitemaps = 20;
  * Takes up the pages that a sitemap lists and that are not known yet; a list of sitemaps is followed on the site itself.
  * @param xml the file; undefined: the site's own /sitemap.xml is asked for
  */
-export async function readPages(site: string, origin: string, xml: string | undefined): Promise<PagesRead> {
+export async function readPages(site: string, xml: string | undefined): Promise<PagesRead> {
+  const [row, draft] = await Promise.all([readSite(site), loadDraft(site)]);
+  if (!row || !draft) return { ok: false, problem: "There is no such site." };
+  const origins = new Set([draft.ruleset.site.origin, ...row.origins, lookOrigin(row)]);
   const got = xml === undefined ? await fetchPage(site, "/sitemap.xml") : undefined;
   if (got && !got.ok) return { ok: false, problem: `The site could not be asked for /sitemap.xml: ${got.problem}` };
   if (got && got.status !== 200)
@@ -26,10 +31,10 @@ export async function readPages(site: string, origin: string, xml: string | unde
       problem: `The site has no /sitemap.xml (it answered ${got.status}). A file of it will do, too.`,
     };
   const text = xml ?? got?.body ?? "";
-  const found = await follow(site, origin, text);
+  const found = await follow(site, origins, text);
   if (!found.ok) return found;
   const { addresses, problems } = found.value;
-  const own = addresses.filter((address) => new URL(address).origin === new URL(origin).origin);
+  const own = addresses.filter((address) => origins.has(new URL(address).origin));
   const before = await listPages(site);
   const known = new Set(before.map((page) => page.path));
   const paths = [...new Set(own.map((address) => new URL(address).pathname))];
@@ -52,7 +57,7 @@ export async function readPages(site: string, origin: string, xml: string | unde
 
 async function follow(
   site: string,
-  origin: string,
+  origins: ReadonlySet<string>,
   xml: string,
 ): Promise<{ ok: true; value: Sitemap } | { ok: false; problem: string }> {
   const read = readSitemap(xml);
@@ -62,8 +67,7 @@ async function follow(
     all.problems.push(`Only the first ${mostSitemaps} of ${read.value.addresses.length} sitemaps were read.`);
   for (const address of read.value.addresses.slice(0, mostSitemaps)) {
     const url = new URL(address);
-    const inner =
-      url.origin === new URL(origin).origin ? await fetchPage(site, `${url.pathname}${url.search}`) : undefined;
+    const inner = origins.has(url.origin) ? await fetchPage(site, `${url.pathname}${url.search}`) : undefined;
     const list = inner?.ok ? readSitemap(inner.body) : undefined;
     if (!list) all.problems.push(`${address} could not be asked for`);
     else if (!list.ok) all.problems.push(`${address}: ${list.problem}`);

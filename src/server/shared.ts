@@ -4,6 +4,7 @@ import { loadDraft } from "@/data/draft";
 import { readShare } from "@/data/passes";
 import { listPages } from "@/data/pages";
 import { liveRelease } from "@/data/releases";
+import { readSite, type LookedBy } from "@/data/sites";
 
 /** What stands around a shared lens: who it is, what is made up about them, and until when it can be seen. */
 export interface SharedWords {
@@ -14,6 +15,7 @@ export interface SharedWords {
   expiresAt: string;
   /** The origin of the site's pages. */
   origin: string;
+  lookedBy: LookedBy;
   /** Path and query of the page that is seen first. */
   start: string;
 }
@@ -42,6 +44,7 @@ export async function sharedLens(id: string): Promise<SharedWords | undefined> {
     ],
     expiresAt,
     origin: (await siteLookOrigin(site)) ?? url.origin,
+    lookedBy: (await readSite(site))?.lookedBy ?? "tag",
     start: `${url.pathname}${url.search}`,
   };
 }

@@ -13,7 +13,7 @@ import { addPerson, type SignedIn } from "@/data/people";
 import { allSites, transaction, type Queryable } from "@/data/pool";
 import { announceLive } from "@/data/releases";
 import { announceDesk } from "@/data/sessions";
-import { deleteSite, readSite, setArchived, setOrigins, takenOrigins, type SiteRow } from "@/data/sites";
+import { deleteSite, readSite, setArchived, setOrigins, takenOrigins, type LookedBy, type SiteRow } from "@/data/sites";
 import { Refusal } from "./act";
 
 const line = z.string().max(300);
@@ -111,10 +111,11 @@ export interface Hosts {
   /** The others, beside the canonical one, which is a setting of the draft. */
   others: string[];
   lookedAt: string | null;
+  lookedBy?: LookedBy | undefined;
 }
 
 /** Sets the other origins of a site. A problem in words, or nothing. */
-export async function setHosts(who: SignedIn, { others, lookedAt }: Hosts): Promise<string | undefined> {
+export async function setHosts(who: SignedIn, { others, lookedAt, lookedBy }: Hosts): Promise<string | undefined> {
   for (const origin of others) {
     const problem = originProblem(origin);
     if (problem) return `${origin}: ${problem}`;
@@ -127,7 +128,7 @@ export async function setHosts(who: SignedIn, { others, lookedAt }: Hosts): Prom
     if (lookedAt !== null && !origins.includes(lookedAt)) return `${lookedAt} is none of the site’s addresses.`;
     const [taken] = await takenOrigins(who.site, origins, db);
     if (taken) return `${taken.origin} belongs to another site here already.`;
-    await setOrigins(who.site, origins, lookedAt === canonical ? null : lookedAt, db);
+    await setOrigins(who.site, origins, lookedAt === canonical ? null : lookedAt, db, lookedBy);
     await tell(
       who.site,
       who.id,
@@ -135,7 +136,7 @@ export async function setHosts(who: SignedIn, { others, lookedAt }: Hosts): Prom
         kind: "settings",
         says: "The site’s addresses are others",
         before: { origins: before.origins, lookedAt: before.lookedAt },
-        after: { origins, lookedAt },
+        after: { origins, lookedAt, ...(lookedBy ? { lookedBy } : {}) },
       },
       db,
     );

@@ -15,3 +15,4 @@ export type { PeopleNow } from "./people";
 export type { Asked, ReleasesNow } from "./reviews";
 export type { NewSite, NewSiteField, SiteMade } from "./sites";
 export type { SitesNow } from "./actions/installation";
+export type { LookedBy } from "@/data/sites";

@@ -27,6 +27,10 @@ test("a marker is made from nothing, with a condition under what clears it, and 
   await page.locator(".listrow", { hasText: "Looked at tools" }).hover();
   await page.getByRole("button", { name: "Delete Looked at tools" }).click();
   await expect(page.locator(".listrow", { hasText: "Looked at tools" })).toHaveCount(0);
+  // Left only once it is saved: what comes after finds the draft as it was.
+  await expect(page.locator(".topline [role=status]")).toHaveText("Saved");
+  await page.reload();
+  await expect(page.locator(".listrow", { hasText: "Looked at tools" })).toHaveCount(0);
   expect(errors).toEqual([]);
 });
 

@@ -122,14 +122,14 @@ describe("actions", () => {
       const xml = (...addresses: string[]) =>
         `<?xml version="1.0"?><urlset xmlns="http://www.sitemaps.org/schemas/sitemap/0.9">${addresses.map((address) => `<url><loc>${address}</loc></url>`).join("")}</urlset>`;
       expect(
-        await ask("readPageList", developer, origin, xml(`${origin}/a`, `${origin}/b?x=1`, "https://other.example/c")),
+        await ask("readPageList", developer, xml(`${origin}/a`, `${origin}/b?x=1`, "https://other.example/c")),
       ).toMatchObject({ ok: true, added: 2, known: 0, elsewhere: 1 });
-      expect(await ask("readPageList", developer, origin, xml(`${origin}/a`, `${origin}/d`))).toMatchObject({
+      expect(await ask("readPageList", developer, xml(`${origin}/a`, `${origin}/d`))).toMatchObject({
         added: 1,
         known: 1,
       });
       expect((await listPages(id)).map((page) => page.path).sort()).toEqual(["/a", "/b", "/d"]);
-      expect(await ask("readPageList", developer, origin, "<html>")).toMatchObject({ ok: false });
+      expect(await ask("readPageList", developer, "<html>")).toMatchObject({ ok: false });
       expect(((await ask("dropPage", developer, "/a")) as { path: string }[]).map((page) => page.path).sort()).toEqual([
         "/b",
         "/d",

@@ -67,12 +67,18 @@ export function cartFromCode(code: string, products: readonly Priced[]): CartLin
   return lines.length > 0 ? lines : undefined;
 }
 
-/** What a cart form of the site (sku, do, quantity) makes of a cart; undefined if it asks for nothing that can be. */
+const cartDeeds = ["add", "set", "remove", "empty"];
+
+/**
+ * What a form of the site makes of a cart, if it is a cart's (sku, do: add, set, remove or empty, quantity); undefined if it is
+ * another form, or asks for nothing that can be.
+ */
 export function changeLines(
   lines: readonly CartLine[],
   form: Readonly<Record<string, string>>,
   products: readonly Priced[],
 ): CartLine[] | undefined {
+  if (!cartDeeds.includes(form.do ?? "")) return undefined;
   if (form.do === "empty") return [];
   const product = products.find((item) => item.sku === form.sku);
   if (!product) return undefined;

@@ -75,6 +75,7 @@ order by settings->'site'->>'origin', created_at;
 
 alter table sites
   add column looked_at text,            -- the origin at which its pages are looked at; empty: the canonical one
+  add column looked_by text not null default 'tag' check (looked_by in ('tag', 'process')), -- how they are
   add column examples jsonb not null default '{}',  -- what came with it to be tried out with
   add column archived_at timestamptz;   -- nobody works on it any more, and visitors get the page's own content
 

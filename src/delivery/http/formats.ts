@@ -2,6 +2,7 @@
 import { z } from "zod";
 import { decisionSchema } from "@/core/formats/decision-schema";
 import { eventSchema } from "@/core/formats/event";
+import { slotPlaceSchema } from "@/core/formats/ruleset";
 import { visitSchema } from "@/core/formats/visit";
 
 export const decideSchema = z.strictObject({
@@ -38,6 +39,28 @@ export const pageAnswerSchema = z.strictObject({
   source: z.string(),
   /** The fields of the kinds of blocks that were answered, so that a page without templates of its own can draw them. */
   kinds: z.record(z.string(), fieldKinds),
+  /** Slots that are no marks in the page, by id: the element, and what becomes of it. */
+  places: z.record(z.string(), slotPlaceSchema),
+});
+
+/** What a page asks that is looked at through a lens: by a pass of the workbench, or by the name of a shared lens. */
+export const lookSchema = z.strictObject({
+  key: z.string().max(200),
+  pass: z.string().max(60).optional(),
+  shared: z.string().max(60).optional(),
+  /** Path and query of the page that asks. */
+  path: z.string().startsWith("/").max(4000),
+});
+export const lookAnswerSchema = z.strictObject({
+  slots: decisionSchema.shape.slots,
+  popup: decisionSchema.shape.popup,
+  redirect: decisionSchema.shape.redirect,
+  kinds: z.record(z.string(), fieldKinds),
+  places: z.record(z.string(), slotPlaceSchema),
+  /** The pop-up that opens at once, whatever it waits for. */
+  opens: z.string().nullable(),
+  /** Shown just as the visitor gets it: empty places take no room. */
+  plain: z.boolean(),
 });
 
 /** Events of a page (with its public key) or of a server, which may also tell country and device. */

@@ -6,7 +6,10 @@ import type { z } from "zod";
 import { parseAddress } from "@/core/visit/address";
 import { readVisit } from "@/core/formats/visit";
 import { digest } from "@/data/secret-names";
-import { siteOfKey } from "@/data/keys";
+import { goodKeys, siteOfKey } from "@/data/keys";
+import { listPages } from "@/data/pages";
+import { deliverySettings } from "@/data/delivery";
+import { readSite } from "@/data/sites";
 import { isTargetTooLong, longestBody as bodyLimit } from "@/front/limits";
 import { clientAddress } from "../client-address";
 import { readDeviceOnce } from "../devices";
@@ -14,8 +17,9 @@ import { decideOrFallBack } from "../decide";
 import { clockError, completed, eventQueue } from "../events";
 import { liveRulesets, type Live } from "../live";
 import { readiness } from "../ready";
-import { decidePage } from "../page";
-import { eventsSchema, pageSchema } from "./formats";
+import { answerPass, answerShare } from "../answer";
+import { decidePage, shownOn } from "../page";
+import { eventsSchema, lookSchema, pageSchema } from "./formats";
 import { makeMetrics, type Metrics } from "./metrics";
 import { openApi } from "./openapi";
 import { problem } from "./problem";
@@ -26,6 +30,10 @@ export interface ServerOptions {
   address: string;
   /** The page script's file. */
   script?: string;
+  /** The file of its lens mode. */
+  look?: string;
+  /** The origin of the workbench, with which alone pages in lens mode speak. */
+  workbench?: string;
   /** How many requests a minute one address may send by script. */
   perMinute?: number;
   /** Where lines are logged to; undefined: nowhere. */
@@ -36,6 +44,8 @@ export interface ServerOptions {
 export async function deliveryServer({
   address,
   script,
+  look,
+  workbench = "http://localhost:4300",
   perMinute = 1200,
   log = false,
 }: ServerOptions): Promise<FastifyInstance> {
@@ -178,6 +188,26 @@ export async function deliveryServer({
       });
     });
 
+    pages.post("/v1/look", async (request, reply) => {
+      const read = lookSchema.safeParse(request.body);
+      if (!read.success) return refused(reply, read.error);
+      const { key, pass, shared, path } = read.data;
+      const asks = await byPublicKey(key, request, reply, false);
+      if (!asks) return reply;
+      const { site } = asks;
+      const url = new URL(path, "http://here");
+      const found =
+        pass !== undefined
+          ? await answerPass(site, pass)
+          : await answerShare(site, shared ?? "", url.pathname, url.search, await factsOf(site, url.pathname));
+      if (!found?.look) return problem(reply, 404, "This look has ended", "Open the page once more in the workbench.");
+      return {
+        ...shownOn(found.ruleset, found.decision),
+        opens: found.look.popup?.split("/")[0] ?? null,
+        plain: found.look.plain === true,
+      };
+    });
+
     pages.post("/v1/events", async (request, reply) => {
       const read = eventsSchema.safeParse(request.body);
       if (!read.success) return refused(reply, read.error);
@@ -204,10 +234,10 @@ export async function deliveryServer({
     });
   });
 
-  if (script !== undefined) {
-    const text = readFileSync(script, "utf8");
+  /** A file for pages of any origin. */
+  const give = (path: string, text: string) => {
     const etag = `"${createHash("sha256").update(text).digest("base64url").slice(0, 20)}"`;
-    app.get("/v1/page.js", async (request, reply) => {
+    app.get(path, async (request, reply) => {
       reply.headers({
         etag,
         "cache-control": "public, max-age=300",
@@ -217,7 +247,13 @@ export async function deliveryServer({
       if (request.headers["if-none-match"] === etag) return reply.code(304).send();
       return reply.type("text/javascript; charset=utf-8").send(text);
     });
-  }
+  };
+  if (script !== undefined) give("/v1/page.js", readFileSync(script, "utf8"));
+  if (look !== undefined)
+    give(
+      "/v1/look.js",
+      readFileSync(look, "utf8").replace("MIRADA_WORKBENCH_ORIGIN", () => new URL(workbench).origin),
+    );
   return app;
 }
 
@@ -259,22 +295,49 @@ function claimOf(authorization: string): Claim | undefined {
   return claim;
 }
 
-/** The same by a public key, for an origin that may ask: only then can its page read the answer. */
-async function byPublicKey(key: string, request: FastifyRequest, reply: FastifyReply): Promise<Live | undefined> {
+/** Who may ask by a public key: what of a site that needs no live release. */
+interface Asks {
+  site: string;
+  live: Live | undefined;
+}
+
+/**
+ * The same by a public key, for an origin that may ask: only then can its page read the answer. A page may be looked at before
+ * anything is live; then its key and origin are asked of the database.
+ */
+async function byPublicKey(key: string, request: FastifyRequest, reply: FastifyReply): Promise<Live | undefined>;
+async function byPublicKey(
+  key: string,
+  request: FastifyRequest,
+  reply: FastifyReply,
+  needsLive: false,
+): Promise<Asks | undefined>;
+async function byPublicKey(key: string, request: FastifyRequest, reply: FastifyReply, needsLive = true) {
   const site = key.startsWith("page_") ? siteOfKey(key) : undefined;
   const live = site === undefined ? undefined : await liveRulesets().get(site);
-  if (live?.keys.get(key) !== "public") {
+  const keys = live?.keys ?? (needsLive || site === undefined ? undefined : await goodKeys(site));
+  if (site === undefined || keys?.get(key) !== "public") {
     await problem(reply, 401, "This key is not good");
     return undefined;
   }
   const { origin } = request.headers;
-  if (origin === undefined || !live.origins.has(origin)) {
+  const origins = live?.origins ?? (await originsOf(site));
+  if (origin === undefined || !origins.has(origin)) {
     await problem(reply, 403, "This origin may not ask", "A developer of the site allows it under Settings, Connect.");
     return undefined;
   }
   reply.header("access-control-allow-origin", origin);
-  return live;
+  return needsLive ? live : { site, live };
 }
+
+/** The origins whose pages may ask, of a site of which nothing is live. */
+async function originsOf(site: string): Promise<ReadonlySet<string>> {
+  const [{ origins }, row] = await Promise.all([deliverySettings(site), readSite(site)]);
+  return new Set([...origins, ...(row?.origins ?? [])]);
+}
+
+/** What is known of a page of a site. */
+const factsOf = async (site: string, path: string) => (await listPages(site)).find((page) => page.path === path)?.facts;
 
 function refused(reply: FastifyReply, error: z.ZodError) {
   const problems = error.issues.map((issue) => ({ path: `/${issue.path.join("/")}`, problem: issue.message }));

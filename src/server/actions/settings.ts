@@ -78,12 +78,22 @@ export const settingsActions = {
   /** Sets the other addresses under which the site is found, and at which of all its pages are looked at. */
   setHosts: action(
     "build",
-    [z.strictObject({ others: z.array(z.string().max(260)).max(50), lookedAt: z.string().max(260).nullable() })],
+    [
+      z.strictObject({
+        others: z.array(z.string().max(260)).max(50),
+        lookedAt: z.string().max(260).nullable(),
+        lookedBy: z.enum(["tag", "process"]).optional(),
+      }),
+    ],
     setHosts,
   ),
   hosts: action("signed in", [], async (who) => {
     const row = await readSite(who.site);
-    return { origins: row?.origins ?? [], lookedAt: row?.lookedAt ?? null };
+    return {
+      origins: row?.origins ?? [],
+      lookedAt: row?.lookedAt ?? null,
+      lookedBy: row?.lookedBy ?? ("tag" as const),
+    };
   }),
   askSecondPerson: action("build", [z.boolean()], async (who, needed) => {
     await set(
@@ -121,8 +131,8 @@ export const settingsActions = {
     }),
   ),
   /** Takes up the pages of a sitemap: of a file, or of the site's own. */
-  readPageList: action("build", [z.url().max(300), z.string().max(55_000_000).nullable()], async (who, origin, xml) => {
-    const read = await readPages(who.site, origin, xml ?? undefined);
+  readPageList: action("build", [z.string().max(55_000_000).nullable()], async (who, xml) => {
+    const read = await readPages(who.site, xml ?? undefined);
     if (read.ok) await tell(who.site, who.id, { kind: "settings", says: `${read.added} pages were taken up` });
     return read;
   }),

@@ -18,7 +18,7 @@ import { VariantEditor } from "./variant-editor";
 
 /** The main screen: the page, the slot and the ribbon, under the visit sentence. The address says which slot and variant are open. */
 export function PageScreen() {
-  const { draft, ruleset, look, width, setWidth, storefront, actions, pages, facts } = useDesk();
+  const { draft, ruleset, look, width, setWidth, storefront, lookedBy, actions, pages, facts } = useDesk();
   const go = useGo();
   useAddress();
   const query = useSearchParams();
@@ -71,6 +71,7 @@ export function PageScreen() {
           look={look}
           site={ruleset.site.id}
           storefront={storefront}
+          lookedBy={lookedBy}
           version={draft.version}
           slots={onPage}
           selected={slot?.id}

@@ -1,4 +1,5 @@
 "use client";
+import { useSearchParams } from "next/navigation";
 import { useEffect, useRef } from "react";
 import { useDesk } from "../parts/desk/desk";
 import { visitOfAddress } from "../parts/desk/visit-address";
@@ -15,25 +16,28 @@ export function useAddress(): void {
   const { visit, setVisit } = look;
   const url = new URL(visit.url);
   const page = `${url.pathname}${url.search}`;
+  // Choosing a slot makes another address, which is then completed.
+  const query = useSearchParams().toString();
   const last = useRef(lens);
   const moved = useRef(false);
 
   useEffect(() => {
     const timer = setTimeout(() => {
-      const query = new URLSearchParams(window.location.search);
-      if (lens) query.set("lens", lens);
-      query.set("page", page);
-      query.set("at", visit.at);
-      const address = `${window.location.pathname}?${query.toString()}`;
+      const told = new URLSearchParams(window.location.search);
+      if (lens) told.set("lens", lens);
+      told.set("page", page);
+      told.set("at", visit.at);
+      const address = `${window.location.pathname}?${told.toString()}`;
       if (address === `${window.location.pathname}${window.location.search}`) return;
       // Going back to a lens is no new step.
       const isStep = last.current !== lens && !moved.current;
-      window.history[isStep ? "pushState" : "replaceState"](null, "", address);
+      // By the browser's own means: the router, which watches these, has nothing to do, and may be on its way elsewhere.
+      History.prototype[isStep ? "pushState" : "replaceState"].call(window.history, window.history.state, "", address);
       last.current = lens;
       moved.current = false;
     }, settle);
     return () => clearTimeout(timer);
-  }, [lens, page, visit.at]);
+  }, [lens, page, visit.at, query]);
 
   const now = useRef({ lens, lenses, pickLens, visit, setVisit });
   useEffect(() => {

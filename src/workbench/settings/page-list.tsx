@@ -10,8 +10,7 @@ import { Section } from "./section";
 
 /** The pages that can be looked at, read from the site's sitemap. */
 export function PageList() {
-  const { ruleset, pages, setPages, actions } = useDesk();
-  const { origin } = ruleset.site;
+  const { pages, setPages, actions } = useDesk();
   const [text, setText] = useState("");
   const [busy, setBusy] = useState(false);
   const [says, setSays] = useState<string>();
@@ -21,7 +20,7 @@ export function PageList() {
     setBusy(true);
     setSays(undefined);
     setProblems([]);
-    const answer = await (async () => actions.readPageList(origin, (await file?.text()) ?? null))().catch(() => ({
+    const answer = await (async () => actions.readPageList((await file?.text()) ?? null))().catch(() => ({
       ok: false as const,
       problem: "The server could not be reached, or the file is too large. Nothing was changed.",
     }));

@@ -5,6 +5,7 @@ import TextField from "@mui/material/TextField";
 import { Trash2 } from "lucide-react";
 import { useEffect, useState } from "react";
 import { originProblem } from "@/core/visit/url";
+import type { LookedBy } from "@/server/types";
 import { whyNot } from "../parts/actions";
 import { useDesk } from "../parts/desk/desk";
 import { AddLine } from "./add-line";
@@ -13,7 +14,7 @@ import { Section } from "./section";
 /** Under which addresses the site is found, and at which of them its pages are looked at. */
 export function SiteHosts() {
   const { actions, may, ruleset } = useDesk();
-  const [hosts, setHosts] = useState<{ origins: string[]; lookedAt: string | null }>();
+  const [hosts, setHosts] = useState<{ origins: string[]; lookedAt: string | null; lookedBy: LookedBy }>();
   const [problem, setProblem] = useState<string>();
   const builds = may("build");
   const canonical = ruleset.site.origin;
@@ -22,10 +23,14 @@ export function SiteHosts() {
   }, [actions, canonical]);
   if (!hosts) return null;
   const [, ...others] = hosts.origins;
-  const save = async (next: string[], lookedAt: string | null): Promise<string | undefined> => {
-    const wrong = await actions.setHosts({ others: next, lookedAt }).catch(whyNot);
+  const save = async (
+    next: string[],
+    lookedAt: string | null,
+    lookedBy = hosts.lookedBy,
+  ): Promise<string | undefined> => {
+    const wrong = await actions.setHosts({ others: next, lookedAt, lookedBy }).catch(whyNot);
     setProblem(wrong);
-    if (!wrong) setHosts({ origins: [canonical, ...next], lookedAt });
+    if (!wrong) setHosts({ origins: [canonical, ...next], lookedAt, lookedBy });
     return wrong;
   };
   return (
@@ -77,6 +82,21 @@ export function SiteHosts() {
             {origin}
           </MenuItem>
         ))}
+      </TextField>
+      <TextField
+        select
+        label="What shows them to lenses"
+        value={hosts.lookedBy}
+        disabled={!builds}
+        onChange={(event) => void save(others, hosts.lookedAt, event.target.value as LookedBy)}
+        helperText={
+          hosts.lookedBy === "tag"
+            ? "The page script, in the workbench’s frame alone: visitors never load it"
+            : "The site’s own application, which decides in its process (docs/connect.md)"
+        }
+      >
+        <MenuItem value="tag">The tag in the page</MenuItem>
+        <MenuItem value="process">The site’s own application</MenuItem>
       </TextField>
     </Section>
   );

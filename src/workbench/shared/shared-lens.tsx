@@ -1,5 +1,7 @@
 "use client";
 import { useEffect, useRef, useState } from "react";
+import type { LookedBy } from "@/server/types";
+import { pageLink, type PageLink } from "../parts/page-frame/page-link";
 
 interface Props {
   id: string;
@@ -8,6 +10,7 @@ interface Props {
   simulated: string[];
   expiresAt: string;
   origin: string;
+  lookedBy: LookedBy;
   start: string;
 }
 
@@ -15,25 +18,34 @@ interface Props {
  * The site as a shared lens sees it, within a frame that says what is made up. Links lead on with the same visitor; nothing can
  * be sent or changed.
  */
-export function SharedLens({ id, title, source, simulated, expiresAt, origin, start }: Props) {
+export function SharedLens({ id, title, source, simulated, expiresAt, origin, lookedBy, start }: Props) {
   const frame = useRef<HTMLIFrameElement>(null);
-  const [path, setPath] = useState(start);
+  const link = useRef<PageLink>(undefined);
+  const turn = useRef(0);
+  const [src, setSrc] = useState<string>();
   const [open, setOpen] = useState(false);
   const [said, setSaid] = useState<string>();
   useEffect(() => {
-    const hear = (event: MessageEvent<{ mirada?: string; href?: string }>) => {
-      if (event.origin !== origin || event.source !== frame.current?.contentWindow) return;
-      if (event.data.mirada === "form") setSaid("Nothing is sent from here: it is only looked at.");
-      if (event.data.mirada !== "go" || !event.data.href) return;
-      const url = new URL(event.data.href);
-      if (url.origin === origin) {
-        setSaid(undefined);
-        setPath(`${url.pathname}${url.search}`);
-      } else setSaid(`This link leads away from the site, to ${url.host || url.href}.`);
+    const page = (link.current ??= pageLink(origin, lookedBy, () => frame.current?.contentWindow));
+    const go = (path: string) => {
+      const address = page.look({ shared: id, url: `${origin}${path}`, turn: ++turn.current });
+      if (address) setSrc(address);
+    };
+    const hear = (event: MessageEvent<unknown>) => {
+      const message = page.read(event);
+      if (message?.mirada === "form") setSaid("Nothing is sent from here: it is only looked at.");
+      if (message?.mirada === "trouble") setSaid(message.says);
+      if (message?.mirada !== "go") return;
+      const url = URL.canParse(message.href) ? new URL(message.href) : undefined;
+      if (url?.origin !== origin)
+        return setSaid(`This link leads away from the site, to ${url?.host || message.href}.`);
+      setSaid(undefined);
+      go(`${url.pathname}${url.search}`);
     };
     window.addEventListener("message", hear);
+    go(start);
     return () => window.removeEventListener("message", hear);
-  }, [origin]);
+  }, [id, origin, lookedBy, start]);
   const until = new Date(expiresAt).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" });
   return (
     <div className="shared">
@@ -61,7 +73,7 @@ export function SharedLens({ id, title, source, simulated, expiresAt, origin, st
       )}
       <iframe
         ref={frame}
-        src={`${origin}${path}${path.includes("?") ? "&" : "?"}shared=${id}`}
+        src={src}
         title="The site as this visitor sees it"
         sandbox="allow-scripts allow-same-origin allow-forms"
       />

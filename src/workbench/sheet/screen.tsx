@@ -13,6 +13,7 @@ import { differingParts, nextWeekday, sheetCells, showsVariant, type SheetCell }
 import { formatLocal, parseLocal } from "@/core/schedule/calendar";
 import { shortInstantPhrase, zonePhrase } from "@/core/rules/phrases";
 import { zoneOf } from "@/core/schedule/zone";
+import { onPage } from "@/core/visit/pages";
 import { useDesk } from "../parts/desk/desk";
 import { useGo } from "../parts/desk/use-go";
 import { widthOf, widths, type Width } from "../parts/devices";
@@ -28,6 +29,9 @@ const widthNames: Record<Width, string> = { desktop: "Desktop", tablet: "Tablet"
 /** How tall a cell is beside its width: narrower pages are shown longer, so that all cells are equally tall. */
 const shapes: Record<Width, number> = { desktop: 0.78, tablet: 1.04, phone: 1.62 };
 
+/** Among so many pages those are looked for that differ. */
+const mostTried = 200;
+
 /** Real pages side by side: lenses by pages or times, or one lens at three widths, with what differs marked. */
 export function SheetScreen() {
   const { lenses, look, ruleset, pages, facts, now, pickLens } = useDesk();
@@ -36,9 +40,17 @@ export function SheetScreen() {
   const zone = zoneOf(ruleset.site.zone);
   const [mode, setMode] = useState<Mode>("pages");
   const [chosen, setChosen] = useState<readonly string[]>(() => lenses.slice(0, 4).map((item) => item.id));
-  const [paths, setPaths] = useState<readonly string[]>(() =>
-    ["/", "/ferns", "/cart"].filter((path) => pages.some((page) => page.path === path)),
-  );
+  const [paths, setPaths] = useState<readonly string[]>(() => {
+    // Pages that differ in their slots say more than the first ones of a long list.
+    const seen = new Map<string, string>();
+    for (const { path } of pages.slice(0, mostTried)) {
+      const url = new URL(path, look.visit.url).href;
+      const slots = Object.keys(look.engine.decide(onPage({ ...look.visit, url }, facts)).slots);
+      const kind = slots.sort().join();
+      if (!seen.has(kind)) seen.set(kind, path);
+    }
+    return [...seen.values()].slice(0, 3);
+  });
   const [times, setTimes] = useState<readonly number[]>(() => {
     const at = Date.parse(now);
     return [at, nextWeekday(at, 1, 10 * 60 + 15, zone), nextWeekday(at, 5, 12 * 60, zone)];

@@ -9,7 +9,6 @@ import Checkbox from "@mui/material/Checkbox";
 import MenuItem from "@mui/material/MenuItem";
 import Switch from "@mui/material/Switch";
 import TextField from "@mui/material/TextField";
-import Link from "next/link";
 import { useSnackbar } from "notistack";
 import { useState } from "react";
 import { fold } from "@/core/text/fold";
@@ -88,7 +87,8 @@ export function SitesScreen({ opened, me }: Props) {
           {found.map((site) => (
             <li key={site.id} data-archived={site.archivedAt ? "" : undefined}>
               <span>
-                <Link href={`${siteBase(site.id)}/pages`}>{site.name}</Link>
+                {/* Loaded anew: what a screen may show in its frame goes by its site. */}
+                <a href={`${siteBase(site.id)}/pages`}>{site.name}</a>
                 <span className="quiet">{site.origins[0]}</span>
               </span>
               <span className={site.release === null || site.archivedAt ? "pill draft" : "pill live"}>

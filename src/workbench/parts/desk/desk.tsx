@@ -10,13 +10,14 @@ import type { Ruleset } from "@/core/formats/ruleset";
 import { rulesetOf } from "@/core/draft/picks";
 import type { SiteDraft } from "@/core/formats/site-draft";
 import { factsByPath, type PageFacts } from "@/core/visit/pages";
-import type { KeptPause, OpenedDesk, Present, Review } from "@/server/types";
+import type { KeptPause, LookedBy, OpenedDesk, Present, Review } from "@/server/types";
 import { useFindings, type FindingsState } from "../../findings/use-findings";
 import { mayAs, type Ability } from "@/core/people/roles";
 import { actionsOf, type Actions } from "../actions";
 import { widthOf, type Width } from "../devices";
 import { Panel } from "../panel";
 import { VisitSentence } from "../sentence/sentence";
+import { rememberSite } from "./last-site";
 import { useScreen, useSiteId } from "./site-address";
 import { Topline } from "./topline";
 import { useDraft, type Draft } from "./use-draft";
@@ -79,6 +80,8 @@ export interface DeskState {
   site: string;
   /** The origin at which its pages are looked at. */
   storefront: string;
+  /** How they are: by the tag that they carry, or by the in-process door. */
+  lookedBy: LookedBy;
   /** What came with the site to be tried out with. */
   examples: OpenedDesk["examples"];
   actions: Actions;
@@ -95,11 +98,12 @@ export function useDesk(): DeskState {
 interface Props {
   opened: OpenedDesk;
   storefront: string;
+  lookedBy: LookedBy;
   children: React.ReactNode;
 }
 
 /** The desk on which all screens lie: it keeps draft and lens while the marketer goes from one to another. */
-export function Desk({ opened, storefront, children }: Props) {
+export function Desk({ opened, storefront, lookedBy, children }: Props) {
   const { products, now, me, examples } = opened;
   const site = useSiteId();
   const actions = useMemo(() => actionsOf(site), [site]);
@@ -132,6 +136,7 @@ export function Desk({ opened, storefront, children }: Props) {
     if (news.live) setLive(news.live);
     if (news.draft) draft.take(news.draft);
   });
+  useEffect(() => rememberSite(site), [site]);
   // The time of day is the server's, whatever this computer's clock says.
   useEffect(() => setClock(Date.parse(now)), [now]);
   const screen = useScreen();
@@ -195,6 +200,7 @@ export function Desk({ opened, storefront, children }: Props) {
     now,
     site,
     storefront,
+    lookedBy,
     examples,
     actions,
   };

@@ -4,10 +4,14 @@ import ToggleButton from "@mui/material/ToggleButton";
 import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import type { Slot } from "@/core/formats/ruleset";
+import type { SlotMark } from "@/core/preview/messages";
+import type { LookedBy } from "@/server/types";
 import type { Actions } from "../actions";
 import { widths, type Width } from "../devices";
 import { hexOf, indexIn, letterOf } from "../variants";
+import { To } from "../desk/site-address";
 import type { Look } from "../desk/use-look";
+import { pageLink, type PageLink, type WantedLook } from "./page-link";
 
 /** A variant that is shown whatever its rule says; null is the fallback. */
 export interface Pinned {
@@ -19,8 +23,9 @@ export interface Pinned {
 interface Props {
   look: Look;
   site: string;
-  /** The origin of the framed site. */
+  /** The origin of the framed site, and how its pages are looked at. */
   storefront: string;
+  lookedBy: LookedBy;
   /** Grows whenever the saved draft has changed. */
   version: number;
   /** The slots of this page, in the order of their numbers. */
@@ -43,16 +48,10 @@ interface Props {
   actions: Pick<Actions, "pass">;
 }
 
-interface Mark {
-  label: string;
-  colour: string;
-  selected: boolean;
-}
-type FromPage =
-  | { mirada: "ready"; turn: number }
-  | { mirada: "slot"; id: string }
-  | { mirada: "go"; href: string }
-  | { mirada: "form"; action: string; fields: Record<string, string> };
+/** How long a page may take until it answers, in milliseconds. */
+const patience = 8000;
+const silent =
+  "The page has not answered. It may not carry the tag yet, may refuse to stand in a frame, or cannot be reached from here.";
 
 const pinsOf = (pin: Pinned | undefined): Record<string, string | null> =>
   pin ? { [pin.slot]: pin.variant && pin.arm ? `${pin.variant}/${pin.arm}` : pin.variant } : {};
@@ -63,6 +62,7 @@ export function PageFrame(props: Props) {
     look,
     site,
     storefront,
+    lookedBy,
     version,
     slots,
     selected,
@@ -84,8 +84,11 @@ export function PageFrame(props: Props) {
   const [size, setSize] = useState({ width: 800, height: 500 });
   const [src, setSrc] = useState<string>();
   const [trouble, setTrouble] = useState(false);
+  const [amiss, setAmiss] = useState<string>();
+  const [answered, setAnswered] = useState(false);
   const ready = useRef(false);
   const turn = useRef(0);
+  const link = useRef<PageLink>(undefined);
 
   useLayoutEffect(() => {
     const watch = new ResizeObserver(
@@ -107,19 +110,26 @@ export function PageFrame(props: Props) {
       if (stale) return;
       setTrouble(pass === undefined);
       if (pass === undefined) return;
-      const path = new URL(look.visit.url).pathname;
-      if (ready.current)
-        frame.current?.contentWindow?.postMessage({ mirada: "look", pass, path, turn: mine }, storefront);
-      else setSrc(`${storefront}${path}?look=${encodeURIComponent(pass)}&turn=${mine}`);
+      const wanted: WantedLook = { pass, url: look.visit.url, turn: mine };
+      const page = (link.current ??= pageLink(storefront, lookedBy, () => frame.current?.contentWindow));
+      setAmiss(undefined);
+      const address = page.look(wanted);
+      if (address) setSrc(address);
     }, 90);
     return () => {
       stale = true;
       clearTimeout(timer);
     };
     // eslint-disable-next-line react-hooks/exhaustive-deps -- `key` stands for what a pass depends on
-  }, [key, site, storefront, actions]);
+  }, [key, site, storefront, lookedBy, actions]);
+  // A page that never answers is said to: nobody waits before an empty frame.
+  useEffect(() => {
+    if (!src || answered) return;
+    const timer = setTimeout(() => setAmiss(silent), patience);
+    return () => clearTimeout(timer);
+  }, [src, answered]);
 
-  const marks: Record<string, Mark> | null = outlines ? {} : null;
+  const marks: Record<string, SlotMark> | null = outlines ? {} : null;
   if (marks)
     slots.forEach((slot, number) => {
       const shown = look.decision.slots[slot.id]?.[0]?.variant ?? null;
@@ -138,13 +148,16 @@ export function PageFrame(props: Props) {
         { mirada: "marks", marks: JSON.parse(told) as typeof marks },
         storefront,
       );
-    const hear = (event: MessageEvent<FromPage>) => {
-      if (event.origin !== storefront || event.source !== frame.current?.contentWindow) return;
-      const message = event.data;
+    const hear = (event: MessageEvent<unknown>) => {
+      const message = link.current?.read(event);
+      if (!message) return;
+      if (message.mirada === "hello" || message.mirada === "ready") setAnswered(true);
       if (message.mirada === "ready") {
         ready.current = true;
+        setAmiss((old) => (old === silent ? undefined : old));
         tell();
-      } else if (message.mirada === "slot") onSlot(message.id);
+      } else if (message.mirada === "trouble") setAmiss(message.says);
+      else if (message.mirada === "slot") onSlot(message.id);
       else if (message.mirada === "go") onGo(message.href);
       else if (message.mirada === "form") onForm(message.action, message.fields);
     };
@@ -193,6 +206,16 @@ export function PageFrame(props: Props) {
         <span className="error">
           The page cannot be shown just now: the server could not be reached. It is tried again with the next change.
         </span>
+      )}
+      {amiss && (
+        <div className="senton" role="status">
+          <span>{amiss}</span>
+          {amiss === silent && (
+            <To href="/connect" className="senton-words">
+              How to connect it
+            </To>
+          )}
+        </div>
       )}
       {redirect && (
         <div className="senton" role="status">

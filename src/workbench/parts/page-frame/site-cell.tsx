@@ -5,6 +5,7 @@ import { onPage } from "@/core/visit/pages";
 import type { LookSource } from "@/server/types";
 import { useDesk } from "../desk/desk";
 import { widths, type Width } from "../devices";
+import { pageLink, type PageLink } from "./page-link";
 
 /** Slots to outline, by id: with what words and in what colour. */
 export type Marks = Record<string, { label: string; colour: string; selected: boolean }>;
@@ -27,7 +28,9 @@ interface Props {
 
 /** The real page as one visitor sees it, small: made only once it comes into view. */
 export function SiteCell({ visit, title, width, height = 900, marks, source = "draft", ref }: Props) {
-  const { draft, storefront, actions, facts } = useDesk();
+  const { draft, storefront, lookedBy, actions, facts } = useDesk();
+  const link = useRef<PageLink>(undefined);
+  const turn = useRef(0);
   const box = useRef<HTMLDivElement>(null);
   const frame = useRef<HTMLIFrameElement>(null);
   const [seen, setSeen] = useState(false);
@@ -55,14 +58,17 @@ export function SiteCell({ visit, title, width, height = 900, marks, source = "d
     const [of] = JSON.parse(asked) as [Visit];
     void actions.pass({ visit: of, source, pins: {}, plain: true }).then(
       (pass) => {
-        if (!stale && pass) setSrc(`${storefront}${new URL(of.url).pathname}?look=${encodeURIComponent(pass)}`);
+        if (stale || !pass) return;
+        const page = (link.current ??= pageLink(storefront, lookedBy, () => frame.current?.contentWindow));
+        const address = page.look({ pass, url: of.url, turn: ++turn.current });
+        if (address) setSrc(address);
       },
       () => undefined,
     );
     return () => {
       stale = true;
     };
-  }, [seen, asked, source, actions, storefront]);
+  }, [seen, asked, source, actions, storefront, lookedBy]);
 
   const told = JSON.stringify(marks ?? null);
   useEffect(() => {
@@ -71,9 +77,8 @@ export function SiteCell({ visit, title, width, height = 900, marks, source = "d
         { mirada: "marks", marks: JSON.parse(told) as Marks | null },
         storefront,
       );
-    const hear = (event: MessageEvent<{ mirada?: string }>) => {
-      if (event.origin !== storefront || event.source !== frame.current?.contentWindow) return;
-      if (event.data.mirada !== "ready") return;
+    const hear = (event: MessageEvent<unknown>) => {
+      if (link.current?.read(event)?.mirada !== "ready") return;
       setReady(true);
       tell();
     };
@@ -98,9 +103,9 @@ export function SiteCell({ visit, title, width, height = 900, marks, source = "d
           clearTimeout(timer);
           resolve(url);
         };
-        const hear = (event: MessageEvent<{ mirada?: string; url?: string }>) => {
-          if (event.origin === storefront && event.source === target && event.data.mirada === "picture")
-            end(event.data.url);
+        const hear = (event: MessageEvent<unknown>) => {
+          const message = link.current?.read(event);
+          if (message?.mirada === "picture") end(message.url);
         };
         const timer = setTimeout(() => end(undefined), 15_000);
         window.addEventListener("message", hear);

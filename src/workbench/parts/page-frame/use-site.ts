@@ -39,13 +39,10 @@ export function useSite() {
     [origin, goTo, decision.memory, enqueueSnackbar],
   );
   const onForm = useCallback(
-    (action: string, fields: Record<string, string>) => {
-      if (action !== "/cart-change") {
-        enqueueSnackbar("Through a lens nothing is sent. On the site this form works.");
-        return;
-      }
+    (_action: string, fields: Record<string, string>) => {
       const lines = changeLines(visit.cart?.lines ?? [], fields, products);
       if (lines) setVisit({ ...visit, cart: { ...visit.cart, lines } });
+      else enqueueSnackbar("Through a lens nothing is sent. On the site this form works.");
     },
     [visit, setVisit, products, enqueueSnackbar],
   );

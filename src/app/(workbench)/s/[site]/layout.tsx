@@ -22,7 +22,7 @@ export default async function Layout({
   const opened = row && (await openDesk(who));
   if (!opened) notFound();
   return (
-    <Desk opened={opened} storefront={lookOrigin(row)}>
+    <Desk opened={opened} storefront={lookOrigin(row)} lookedBy={row.lookedBy}>
       {children}
     </Desk>
   );

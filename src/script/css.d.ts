@@ -1,0 +1,5 @@
+/** A stylesheet as text, where the bundler takes it so. */
+declare module "*.css" {
+  const text: string;
+  export default text;
+}

@@ -1,0 +1,113 @@
+/** Filling the slots of a page with what was decided for it. */
+import { draw, type DrawnBlock, type Kinds } from "./draw";
+import type { Seen } from "./happened";
+import { applyOwn, hidden, type OwnChange } from "./own";
+
+interface Shown {
+  variant: string | null;
+  arm: string | null;
+  content: DrawnBlock | null;
+}
+/** Where a slot is that no mark in the page names. */
+interface Place {
+  selector: string;
+  how: "replace" | "before" | "after" | "first" | "last";
+}
+export interface Fillable {
+  slots: Record<string, Shown[]>;
+  kinds: Kinds;
+  places?: Record<string, Place>;
+}
+export interface Filling {
+  seen: Seen[];
+  /** Slots whose place was not found once, or whose version does not fit the page any more: the page's own content stands. */
+  drifted: { slot: string; why: string }[];
+  /** Takes everything back: the page is as it came. */
+  undo: () => void;
+}
+
+const isObject = (value: unknown): value is Record<string, unknown> => typeof value === "object" && value !== null;
+
+/** Whether an answer is one: whatever else comes is as none at all. */
+export const isFillable = (answer: unknown): answer is Fillable =>
+  isObject(answer) &&
+  isObject(answer.slots) &&
+  isObject(answer.kinds) &&
+  Object.values(answer.slots).every((shown) => Array.isArray(shown));
+
+/** The height of an element as its `min-height` would count it. */
+function innerHeightOf(element: HTMLElement): number {
+  const { height } = element.getBoundingClientRect();
+  const style = getComputedStyle(element);
+  if (style.boxSizing === "border-box") return height;
+  const edges = [style.paddingTop, style.paddingBottom, style.borderTopWidth, style.borderBottomWidth];
+  return edges.reduce((left, edge) => left - (parseFloat(edge) || 0), height);
+}
+
+/** Marks the places that are found by selectors, or makes them. @returns why a slot has none; what takes a place back */
+function locate(slot: string, { selector, how }: Place): { why: string } | { undo: () => void } {
+  let found: Element[] = [];
+  try {
+    found = [...document.querySelectorAll(selector)];
+  } catch {
+    // The browser takes no such selector: then nothing is found by it.
+  }
+  const [element] = found;
+  if (found.length !== 1 || !(element instanceof HTMLElement))
+    return { why: found.length === 0 ? "its place was not found" : `its place was found ${found.length} times` };
+  if (how === "replace") {
+    element.dataset.miradaSlot = slot;
+    return { undo: () => delete element.dataset.miradaSlot };
+  }
+  const made = document.createElement("div");
+  made.dataset.miradaSlot = slot;
+  made.dataset.miradaMade = "";
+  const ways = { before: "beforebegin", after: "afterend", first: "afterbegin", last: "beforeend" } as const;
+  element.insertAdjacentElement(ways[how], made);
+  return { undo: () => made.remove() };
+}
+
+/** Puts blocks into a place. @returns what takes them back; undefined: they do not fit the page any more */
+function put(place: HTMLElement, blocks: readonly DrawnBlock[], kinds: Kinds): (() => void) | undefined {
+  const [first] = blocks;
+  if (first?.type === "@own") return applyOwn(place, (first.fields.changes ?? []) as OwnChange[]);
+  if (first?.type === "@hidden") return hidden(place);
+  const before = [...place.childNodes];
+  const { minHeight } = place.style;
+  // The room that the slot has stays its room, so that nothing below it moves.
+  if (place.dataset.miradaMade === undefined) place.style.minHeight = `${innerHeightOf(place)}px`;
+  place.replaceChildren(...blocks.filter((block) => !block.type.startsWith("@")).map((block) => draw(block, kinds)));
+  return () => {
+    place.replaceChildren(...before);
+    place.style.minHeight = minHeight;
+  };
+}
+
+/** Fills every slot that is on the page and was not filled before. */
+export function fill({ slots, kinds, places = {} }: Fillable): Filling {
+  const seen: Seen[] = [];
+  const drifted: Filling["drifted"] = [];
+  const undo: (() => void)[] = [];
+  for (const [slot, place] of Object.entries(places)) {
+    if (document.querySelector(`[data-mirada-slot="${CSS.escape(slot)}"]`)) continue;
+    const done = locate(slot, place);
+    if ("why" in done) drifted.push({ slot, why: done.why });
+    else undo.push(done.undo);
+  }
+  for (const place of document.querySelectorAll<HTMLElement>("[data-mirada-slot]")) {
+    const slot = place.dataset.miradaSlot as string;
+    const shown = slots[slot];
+    if (!shown || place.dataset.miradaFilled !== undefined) continue;
+    const blocks = shown.flatMap((item) => (item.content === null ? [] : [item.content]));
+    // An empty answer leaves the page's own content: it is the fallback of whoever made the page.
+    const back = blocks.length > 0 ? put(place, blocks, kinds) : () => undefined;
+    if (!back) {
+      drifted.push({ slot, why: "the page has changed under this version" });
+      continue;
+    }
+    place.dataset.miradaFilled = "";
+    undo.push(() => delete place.dataset.miradaFilled, back);
+    for (const item of shown) seen.push({ slot, variant: item.variant ?? "", arm: item.arm ?? "" });
+  }
+  return { seen, drifted, undo: () => undo.reverse().forEach((step) => step()) };
+}

@@ -1,0 +1,98 @@
+/**
+ * What a page does while it is looked at through a lens, whichever way it gets its versions: it outlines slots, tells clicks, links
+ * and forms to the workbench, and makes pictures of itself. It speaks with the workbench's own origin alone.
+ */
+import { readToPage, type FromPage, type SlotMark, type ToPage } from "@/core/preview/messages";
+
+interface Options {
+  /** The origin of the workbench. */
+  workbench: string;
+  /** Takes up another look. */
+  onLook: (look: Extract<ToPage, { mirada: "look" }>) => void;
+}
+
+export interface LensMode {
+  tell: (message: FromPage) => void;
+  /** Outlines anew what is on the page now. */
+  draw: () => void;
+  stop: () => void;
+}
+
+export const slotPlaces = (): HTMLElement[] => [...document.querySelectorAll<HTMLElement>("[data-mirada-slot]")];
+export const slotsHere = (): string[] => slotPlaces().map((place) => place.dataset.miradaSlot as string);
+
+export function lensMode({ workbench, onLook }: Options): LensMode {
+  let marks: Record<string, SlotMark> | null = null;
+  const tell = (message: FromPage) => window.parent.postMessage(message, workbench);
+  const draw = () => {
+    for (const place of slotPlaces()) {
+      const mark = marks?.[place.dataset.miradaSlot as string];
+      if (mark) {
+        if (place.dataset.miradaMark !== mark.label) place.dataset.miradaMark = mark.label;
+        place.style.setProperty("--mirada-colour", mark.colour);
+        if (mark.selected) place.dataset.miradaSelected = "";
+        else delete place.dataset.miradaSelected;
+      } else delete place.dataset.miradaMark;
+    }
+  };
+  const picture = async (width: number, height: number): Promise<string | undefined> => {
+    const { domToPng } = await import("modern-screenshot");
+    return domToPng(document.documentElement, { width, height, backgroundColor: "#ffffff" });
+  };
+  const hear = (event: MessageEvent<unknown>) => {
+    if (event.origin !== workbench || event.source !== window.parent) return;
+    const message = readToPage(event.data);
+    if (message?.mirada === "marks") {
+      marks = message.marks;
+      draw();
+    } else if (message?.mirada === "picture")
+      void picture(message.width, message.height).then(
+        (url) => tell({ mirada: "picture", ...(url ? { url } : {}) }),
+        () => tell({ mirada: "picture" }),
+      );
+    else if (message?.mirada === "look") onLook(message);
+  };
+  const click = (event: MouseEvent) => {
+    const target = event.target as Element;
+    const place = target.closest<HTMLElement>("[data-mirada-slot]");
+    const link = target.closest<HTMLAnchorElement>("a[href]");
+    if (place && marks) {
+      event.preventDefault();
+      event.stopPropagation();
+      tell({ mirada: "slot", id: place.dataset.miradaSlot as string });
+    } else if (link) {
+      event.preventDefault();
+      event.stopPropagation();
+      tell({ mirada: "go", href: link.href });
+    }
+  };
+  const submit = (event: SubmitEvent) => {
+    const form = event.target as HTMLFormElement;
+    // A pop-up's own way to close is no form of the page.
+    if (form.method === "dialog") return;
+    event.preventDefault();
+    event.stopPropagation();
+    const fields = Object.fromEntries(
+      [...new FormData(form, event.submitter)].filter(
+        (entry): entry is [string, string] => typeof entry[1] === "string",
+      ),
+    );
+    tell({ mirada: "form", action: new URL(form.action, location.href).pathname, fields });
+  };
+  const watch = new MutationObserver(draw);
+  watch.observe(document.documentElement, { childList: true, subtree: true });
+  window.addEventListener("message", hear);
+  // Before the page's own: what is clicked through a lens does nothing on the page.
+  window.addEventListener("click", click, true);
+  window.addEventListener("submit", submit, true);
+  return {
+    tell,
+    draw,
+    stop() {
+      watch.disconnect();
+      window.removeEventListener("message", hear);
+      window.removeEventListener("click", click, true);
+      window.removeEventListener("submit", submit, true);
+    },
+  };
+}

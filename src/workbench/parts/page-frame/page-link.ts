@@ -1,0 +1,70 @@
+import { lookMark, readFromPage, type FromPage, type ToPage } from "@/core/preview/messages";
+import type { LookedBy } from "@/server/types";
+
+/** What a frame is to show. */
+export interface WantedLook {
+  pass?: string;
+  shared?: string;
+  /** The address of the page, on the site's own origin. */
+  url: string;
+  turn: number;
+}
+
+/** The line to a page in a frame. */
+export interface PageLink {
+  /** Asks for a look. @returns the address that the frame is to be opened at; undefined: the page is there, and was told */
+  look: (wanted: WantedLook) => string | undefined;
+  /** A message of this page; undefined: it is none of this page's, or does not fit. */
+  read: (event: MessageEvent<unknown>) => FromPage | undefined;
+  tell: (message: ToPage) => void;
+}
+
+/**
+ * Speaks with a page in a frame by the preview protocol (core/preview): with one origin, one window, and by schemas.
+ * @param origin that its pages are looked at on; @param by how
+ */
+export function pageLink(origin: string, by: LookedBy, target: () => Window | null | undefined): PageLink {
+  let latest: WantedLook | undefined;
+  /** The turn of the look that was sent last: a page that then comes anew has been led to where it stands. */
+  let sent = -1;
+  let isThere = false;
+  const tell = (message: ToPage) => target()?.postMessage(message, origin);
+  const pathOf = ({ url }: WantedLook): string => {
+    const { pathname, search } = new URL(url);
+    // An application that decides in its own process is given the visit by the pass; a static page may read its own address.
+    return by === "process" ? pathname : `${pathname}${search}`;
+  };
+  const send = (wanted: WantedLook, path = pathOf(wanted)) => {
+    sent = wanted.turn;
+    const { pass, shared, turn } = wanted;
+    tell({ mirada: "look", path, turn, ...(pass ? { pass } : {}), ...(shared ? { shared } : {}) });
+  };
+  return {
+    tell,
+    look(wanted) {
+      latest = wanted;
+      // An application in its own process is led through a shared lens by addresses: each page is opened anew.
+      if (isThere && !(by === "process" && wanted.shared)) {
+        send(wanted);
+        return undefined;
+      }
+      const path = pathOf(wanted);
+      if (by === "tag") return `${origin}${path}${lookMark}`;
+      const query = new URLSearchParams(
+        wanted.pass ? { look: wanted.pass, turn: String(wanted.turn) } : { shared: wanted.shared ?? "" },
+      );
+      return `${origin}${path}${path.includes("?") ? "&" : "?"}${query.toString()}`;
+    },
+    read(event) {
+      if (event.origin !== origin || event.source !== target()) return undefined;
+      const message = readFromPage(event.data);
+      if (message?.mirada === "hello" && latest) {
+        isThere = true;
+        // Where the site itself has led on (from /rooms to /rooms/, say), it is looked at where it stands.
+        send(latest, sent === latest.turn ? message.path : undefined);
+      }
+      if (message?.mirada === "ready") isThere = true;
+      return message;
+    },
+  };
+}
