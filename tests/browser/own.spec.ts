@@ -96,7 +96,7 @@ test("changes of a page’s own content are applied all or not at all, as a plai
     const wrong: string[] = [];
     let applied = 0;
     let refused = 0;
-    for (let round = 0; round < 5000; round++) {
+    for (let round = 0; round < 20_000; round++) {
       const html = Array.from({ length: 1 + random(4) }, part).join("");
       const changes = Array.from({ length: 1 + random(3) }, change);
       const place = document.createElement("section");

@@ -42,7 +42,7 @@ test("it fills the slots of a static page, moves nothing, and tells what happene
 test("it is small", async ({ request }) => {
   const answer = await request.get(`${delivery}/v1/page.js`);
   expect(answer.headers()["content-type"]).toContain("text/javascript");
-  expect(gzipSync(await answer.body(), { level: 9 }).length).toBeLessThan(10_000);
+  expect(gzipSync(await answer.body(), { level: 9 }).length).toBeLessThan(6144);
   const again = await request.get(`${delivery}/v1/page.js`, {
     headers: { "if-none-match": answer.headers().etag ?? "" },
   });
