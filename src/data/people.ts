@@ -1,6 +1,6 @@
 import type { Role } from "@/core/people/roles";
 import type { Account } from "./accounts";
-import { allSites, of, pool, type Queryable } from "./pool";
+import { allSites, of, type Queryable } from "./pool";
 import { digest, secretName } from "./secret-names";
 
 /** Who works on a site. */
@@ -140,6 +140,6 @@ export async function readInvitation(
   );
 }
 
-export async function useInvitation(id: string, person: string, db: Queryable = pool()): Promise<void> {
+export async function useInvitation(id: string, person: string, db: Queryable): Promise<void> {
   await db.query("update invitations set used_by = $2 where id = $1 and used_by is null", [id, person]);
 }

@@ -8,7 +8,9 @@ export type LookedBy = "tag" | "process";
 export interface SiteRow {
   id: string;
   name: string;
-  /** Under which origins it is found, the canonical one first. */
+  /** Its canonical origin, as its draft has it. */
+  origin: string;
+  /** Under which origins it is found, the canonical one first; none of them is another site's. */
   origins: string[];
   /** The origin at which its pages are looked at, if not the canonical one. */
   lookedAt: string | null;
@@ -19,7 +21,7 @@ export interface SiteRow {
   release: number | null;
 }
 
-const asked = `select s.site as id, s.name, s.looked_at as "lookedAt", s.looked_by as "lookedBy", s.archived_at as "archivedAt",
+const asked = `select s.site as id, s.name, coalesce(s.settings->'site'->>'origin', '') as origin, s.looked_at as "lookedAt", s.looked_by as "lookedBy", s.archived_at as "archivedAt",
   coalesce((select array_agg(h.origin order by h.position) from site_hosts h where h.site = s.site), '{}') as origins,
   (select w.release from went_live w where w.site = s.site order by w.number desc limit 1) as release
   from sites s`;
@@ -43,8 +45,8 @@ export async function readSite(site: string, db: Queryable = of(site)): Promise<
 }
 
 /** The origin at which the pages of a site are looked at. */
-export const lookOrigin = ({ lookedAt, origins }: Pick<SiteRow, "lookedAt" | "origins">): string =>
-  lookedAt ?? origins[0] ?? "";
+export const lookOrigin = ({ lookedAt, origins, origin }: Pick<SiteRow, "lookedAt" | "origins" | "origin">): string =>
+  lookedAt ?? origins[0] ?? origin;
 
 /** Which of some origins another site has already, with that site's id. */
 export async function takenOrigins(

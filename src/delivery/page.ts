@@ -18,7 +18,7 @@ export interface Asker {
   refused: boolean;
 }
 
-/** What a page gets that asks by script: decided as the storefront's own pages are, with memory kept by the page. */
+/** What a page gets that asks by script: decided as pages are that ask in this process, with memory kept by the page. */
 export function decidePage(
   live: Live,
   told: z.output<typeof pageSchema>,

@@ -1,4 +1,4 @@
-/** What happens on a page, told as events: what was seen, clicked and reached. Used by the page script and by the storefront. */
+/** What happens on a page, told as events: what was seen, clicked and reached. Used by the page script and by the in-process door. */
 import { now, nowText } from "../clock";
 
 export interface Seen {

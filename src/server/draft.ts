@@ -98,7 +98,8 @@ async function apply(who: SignedIn, says: string, edits: readonly Edit[], db: Qu
   const read = readBy(siteDraftSchema, applied.value);
   if (!read.ok) return { ok: false as const, problem: `${read.problems[0]?.path}: ${read.problems[0]?.problem}` };
   if (read.value.site.id !== site) return { ok: false as const, problem: "/site/id: a site keeps its id." };
-  const taken = await followOrigin(site, read.value.site.origin, db);
+  const { origin } = read.value.site;
+  const taken = origin === draft.ruleset.site.origin ? undefined : await followOrigin(site, origin, db);
   if (taken) return { ok: false as const, problem: `/site/origin: ${taken}` };
   const version = await saveDraft(site, draft.ruleset, read.value, db);
   await tell(site, who.id, { kind: "draft", says, ...changedPlaces(edits) }, db);

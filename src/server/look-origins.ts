@@ -11,7 +11,7 @@ export function siteLookOrigin(site: string): Promise<string | undefined> {
   const known = kept.get(site);
   if (known && known.until > performance.now()) return known.origin;
   const origin = readSite(site).then(
-    (row) => row && lookOrigin(row),
+    (row) => (row && URL.canParse(lookOrigin(row)) ? lookOrigin(row) : undefined),
     () => undefined,
   );
   if (kept.size >= most) kept.clear();

@@ -1,7 +1,7 @@
 /** Several sites in one workbench: made, switched between, shared with people, laid aside and deleted; each with addresses of its own. */
 import { expect, type Page } from "@playwright/test";
 import { randomInt } from "node:crypto";
-import { at, openWorkbench, port, test } from "./support";
+import { at, port, test } from "./support";
 
 const mark = randomInt(1_000_000);
 const name = `Lantern Quay ${mark}`;
@@ -115,5 +115,4 @@ test("an archived site is deleted only after its archive and its name", async ({
   await field(page, `Type ${name} to delete it`).fill(name);
   await page.keyboard.press("Enter");
   await expect(page.getByRole("listitem").filter({ hasText: name })).toHaveCount(0);
-  await openWorkbench(page);
 });

@@ -245,7 +245,10 @@ describe("replay", () => {
 describe("whatever is asked", () => {
   it.each([
     [[], /^mirada: usage: mirada validate RULESET/],
-    [["undo"], /^mirada: no command "undo"; there are validate, decide, inspect, check, replay\n$/],
+    [
+      ["undo"],
+      /^mirada: no command "undo"; there are validate, decide, inspect, check, replay, migrate, set-up-link, site, person, key\n$/,
+    ],
     [["decide", ruleset], /^mirada: expected RULESET VISITS\n$/],
     [["decide", ruleset, "-", "--loud"], /^mirada: .*--loud.*\n$/],
     [["inspect", "missing.json"], /^mirada: cannot read missing\.json: ENOENT\n$/],

@@ -10,10 +10,13 @@ import { migrate } from "@/data/migrate";
 import { accountByEmail } from "@/data/accounts";
 import { allSites, pool, transaction } from "@/data/pool";
 import { readSite } from "@/data/sites";
-import { newPerson } from "./support";
+import { listLenses, saveLens } from "@/data/lenses";
+import { makePass, makeShare, readPass, readShare } from "@/data/passes";
+import { listPeople } from "@/data/people";
+import { listSessions } from "@/data/sessions";
+import { newPerson, somebody, uniqueId } from "./support";
 import { actions } from "@/server/actions";
 import { hashPassword } from "@/server/people";
-import { uniqueId } from "./support";
 
 const site = uniqueId("roles");
 let port = 0;
@@ -45,6 +48,8 @@ async function post(path: string, body: unknown, headers: Record<string, string>
 }
 const enter = (who: string, word = password) => post("/enter", { email: `${who}@${site}.example`, password: word });
 const cookies = new Map<string, string>();
+/** Another site of the same installation, with people of its own. */
+const other = uniqueId("next-door");
 
 describe("roles over HTTP", () => {
   beforeAll(async () => {
@@ -53,6 +58,9 @@ describe("roles over HTTP", () => {
       await transaction(allSites, (db) =>
         createSite({ ...ruleset({ site: { ...plain, id: site } }), library: [], picks: [] }, db),
       );
+    await transaction(allSites, (db) =>
+      createSite({ ...ruleset({ site: { ...plain, id: other } }), library: [], picks: [] }, db),
+    );
     const hash = await hashPassword(password);
     for (const role of roles)
       if (!(await accountByEmail(`${role}@${site}.example`))) await newPerson(site, role, [role], hash);
@@ -100,6 +108,57 @@ describe("roles over HTTP", () => {
         })
       ).status,
     ).toBe(403);
+  });
+
+  it.each(names)("%s is answered to nobody of another site, whatever they are there", async (name) => {
+    for (const role of roles) {
+      const answer = await post(`/s/${other}/act/${name}`, [], { cookie: cookies.get(role) ?? "" });
+      expect([name, role, answer.status, answer.body.problem]).toEqual([
+        name,
+        role,
+        403,
+        "You are none of the people of this site.",
+      ]);
+    }
+  });
+
+  it("no other address of another site says anything to them, not even whether there is one", async () => {
+    const cookie = cookies.get("developer") ?? "";
+    for (const place of [other, "no-such-site"]) {
+      const get = async (path: string) =>
+        (await fetch(`http://localhost:${port}/s/${place}${path}`, { redirect: "manual", headers: { cookie } })).status;
+      expect([place, await get("/pages"), await get("/people"), await get("/news"), await get("/archive")]).toEqual([
+        place,
+        404,
+        404,
+        401,
+        401,
+      ]);
+      for (const path of ["/archive", "/place-files?name=x.csv"])
+        expect((await post(`/s/${place}${path}`, {}, { cookie })).status).toBe(401);
+    }
+  });
+
+  it("ids, passes, links and sessions of one site are worth nothing on another", async () => {
+    const own = { cookie: cookies.get("developer") ?? "" };
+    const visit = { at: "2026-11-24T10:15:00Z", url: "https://shop.example/" };
+    const foreign = await somebody(other, "neighbour");
+    const pass = await makePass(other, foreign.session, { visit, source: "draft", pins: {} });
+    const share = await makeShare(other, foreign.session, { visit, source: "draft", pins: {} }, "Ours", 60);
+    await saveLens(other, { id: "theirs", name: "Theirs", visit, steps: [] });
+    expect(await readPass(site, pass)).toBeUndefined();
+    expect((await post(`/s/${site}/act/unshare`, [share], own)).status).toBe(204);
+    expect(await readShare(share)).toMatchObject({ site: other });
+    await post(`/s/${site}/act/dropLens`, ["theirs"], own);
+    expect((await listLenses(other)).map((lens) => lens.id)).toEqual(["theirs"]);
+    const ended = await post(`/s/${site}/act/endSession`, [foreign.session], own);
+    expect(JSON.stringify(ended.body) + ended.status).toContain("200");
+    expect((await listSessions(other)).some((row) => row.id === foreign.session)).toBe(true);
+    const people = await post(`/s/${site}/act/setRoles`, [foreign.id, ["author"]], own);
+    expect(people.status).toBe(200);
+    expect((await listPeople(other)).find((one) => one.id === foreign.id)?.roles).toHaveLength(4);
+    // Whoever invites to several sites keeps the people of all of them.
+    expect((await post(`/s/${site}/act/invite`, ["Sam", ["author"], [other]], own)).status).toBe(403);
   });
 
   it("edits of the draft are judged one by one, on the server", async () => {

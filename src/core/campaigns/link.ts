@@ -3,7 +3,7 @@ import { id } from "../formats/basics";
 
 /** The parameters of a campaign by the trade's words, in the order in which they are written. UTM: common practice. */
 export const campaignTags = [
-  { name: "utm_source", signal: "campaign.source", word: "Source", example: "mossmail" },
+  { name: "utm_source", signal: "campaign.source", word: "Source", example: "newsletter" },
   { name: "utm_medium", signal: "campaign.medium", word: "Medium", example: "email" },
   { name: "utm_campaign", signal: "campaign.name", word: "Campaign name", example: "winter-light" },
   { name: "utm_term", signal: "campaign.term", word: "Term", example: "shade fern" },

@@ -65,9 +65,9 @@ export function CachingScreen() {
       <div className="detail">
         <p className="serif">
           {shared} of {advice.length} pages may lie in a shared cache: for visitors without a cookie of the site, until
-          the next release reaches it ({longestShared / 60} minutes at most) or a schedule begins or ends. The
-          storefront sends these headers by itself; pages of other servers get them from their developer. Worked out
-          from the draft.
+          the next release reaches it ({longestShared / 60} minutes at most) or a schedule begins or ends. A site’s own
+          application that decides in its process sends these headers by itself; other pages get them from their
+          developer. Worked out from the draft.
         </p>
         {chosen && <PageView key={chosen.path} page={chosen} />}
       </div>

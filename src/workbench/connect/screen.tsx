@@ -90,7 +90,7 @@ export function ConnectScreen() {
       </Section>
       <Section
         title="In the same process"
-        says="As the demo’s storefront does: its pages call the same code, and nothing goes over the network."
+        says="For a site that is an application of its own beside Mirada: its pages call the same code, and nothing goes over the network."
       >
         <span className="quiet">
           <code>docs/connect.md</code> shows all three, step by step.

@@ -170,8 +170,8 @@ export function ResultsScreen() {
           <p className="quiet">{problem ? "" : "Counting …"}</p>
         ) : result.rows.length === 0 ? (
           <p className="teaches wide">
-            {name(open)} was not seen in this time. What visitors see is counted by itself once it is live: on pages of
-            the storefront, and on other pages by the page script.
+            {name(open)} was not seen in this time. What visitors see is counted by itself once it is live: by the page
+            script, and by the site’s own application where it decides in its process.
           </p>
         ) : (
           <SlotResults

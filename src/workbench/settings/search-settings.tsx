@@ -21,7 +21,7 @@ export function SearchSettings() {
       ? searchSources.some((source) => source.host === host)
         ? "There is such a source already"
         : undefined
-      : "A host such as quarry.example";
+      : "A host such as search.example";
   return (
     <Section
       title="Search words"

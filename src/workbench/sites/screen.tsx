@@ -89,7 +89,7 @@ export function SitesScreen({ opened, me }: Props) {
               <span>
                 {/* Loaded anew: what a screen may show in its frame goes by its site. */}
                 <a href={`${siteBase(site.id)}/pages`}>{site.name}</a>
-                <span className="quiet">{site.origins[0]}</span>
+                <span className="quiet">{site.origin}</span>
               </span>
               <span className={site.release === null || site.archivedAt ? "pill draft" : "pill live"}>
                 {site.archivedAt ? "Archived" : site.release === null ? "Nothing live" : `Release ${site.release}`}

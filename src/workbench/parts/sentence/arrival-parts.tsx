@@ -34,7 +34,7 @@ export function ArrivalPart({ visit, setVisit }: PartProps) {
       )}
       <Field
         label="From this page (referrer)"
-        placeholder="https://stone-and-moss.example/article"
+        placeholder="https://partner.example/article"
         value={visit.referrer ?? ""}
         problem={(text) =>
           text === "" || URL.canParse(text) ? undefined : "This is no address: write it with https:// before it"
