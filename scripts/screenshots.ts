@@ -16,6 +16,8 @@ async function main(): Promise<void> {
   };
   await page.goto(`http://localhost:${port}/sign-in`);
   await page.getByRole("button", { name: /^Owner/ }).click();
+  await page.waitForURL(/\/(sites|s\/)/);
+  await page.goto(`http://localhost:${port}/s/brackenfold/pages`);
   await page.frameLocator("iframe").first().locator("[data-mirada-mark]").first().waitFor();
   await shot("main");
   await page.getByRole("button", { name: "Repotting clinic", exact: true }).click();
