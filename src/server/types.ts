@@ -16,3 +16,4 @@ export type { Asked, ReleasesNow } from "./reviews";
 export type { NewSite, NewSiteField, SiteMade } from "./sites";
 export type { SitesNow } from "./actions/installation";
 export type { LookedBy } from "@/data/sites";
+export type { SharedWords } from "./shared";

@@ -1,17 +1,10 @@
 "use client";
 import { useEffect, useRef, useState } from "react";
-import type { LookedBy } from "@/server/types";
+import type { SharedWords } from "@/server/types";
 import { pageLink, type PageLink } from "../parts/page-frame/page-link";
 
-interface Props {
+interface Props extends SharedWords {
   id: string;
-  title: string;
-  source: "draft" | "live";
-  simulated: string[];
-  expiresAt: string;
-  origin: string;
-  lookedBy: LookedBy;
-  start: string;
 }
 
 /**
