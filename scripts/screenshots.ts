@@ -2,7 +2,6 @@
 import { chromium } from "@playwright/test";
 
 const port = Number(process.env.PORT ?? 4300);
-const shopPort = port + 10;
 
 async function main(): Promise<void> {
   const browser = await chromium.launch({
@@ -92,8 +91,10 @@ async function main(): Promise<void> {
   await page.getByText("Asking the site").waitFor({ state: "hidden" });
   await page.getByText("checks made").waitFor({ state: "hidden" });
   await shot("checks");
-  await page.goto(`http://brackenfold.localhost:${shopPort}/`);
-  await shot("shop");
+  await page.goto(`http://localhost:${port}/s/stone-and-moss/pages?slot=heading`);
+  await page.frameLocator("iframe").first().locator("[data-mirada-mark]").first().waitFor();
+  await page.getByRole("button", { name: "Pin Short, on phones" }).click();
+  await shot("tagged");
   await browser.close();
 }
 void main();

@@ -226,7 +226,7 @@ function NewSiteDialog({ sites, onClose }: { sites: readonly Site[]; onClose: ()
             </span>
           )}
         </DialogContent>
-        <DialogActions>
+        <DialogActions sx={{ px: "22px", pb: 4 }}>
           <Button onClick={onClose}>Cancel</Button>
           <Button type="submit" variant="contained" disabled={busy}>
             {busy ? "Making …" : "Make the site"}
@@ -279,7 +279,7 @@ function DeleteDialog({
             helperText={problem}
           />
         </DialogContent>
-        <DialogActions>
+        <DialogActions sx={{ px: "22px", pb: 4 }}>
           <Button onClick={onClose}>Keep it</Button>
           <Button type="submit" variant="contained" color="error" disabled={!kept || name.trim() === ""}>
             Delete for good
