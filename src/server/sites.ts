@@ -5,6 +5,7 @@ import { roles } from "@/core/people/roles";
 import { originProblem } from "@/core/visit/url";
 import { tell } from "@/data/audit";
 import { listChecks, saveChecks } from "@/data/checks";
+import { saveDelivery } from "@/data/delivery";
 import { createSite, loadDraft } from "@/data/draft";
 import { listLenses, saveLens } from "@/data/lenses";
 import { listLinks, saveLinks } from "@/data/links";
@@ -89,6 +90,8 @@ export async function makeSiteIn(
   await createSite(from ? copiedDraft(read.data, from.ruleset) : newDraft(read.data), db);
   await setOrigins(id, [origin], null, db);
   await addPerson(id, account.id, roles, db);
+  // There is nobody yet who could approve what its maker asks for: People has the switch.
+  await saveDelivery(id, "secondPerson", false, db);
   if (from) {
     const old = from.ruleset.site.origin;
     await addPages(id, await listPages(input.copyOf, db), db);

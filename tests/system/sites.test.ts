@@ -3,7 +3,7 @@ import { randomUUID } from "node:crypto";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { addAccount, setAdministrator } from "@/data/accounts";
 import { readAudit } from "@/data/audit";
-import { saveDelivery } from "@/data/delivery";
+import { deliverySettings, saveDelivery } from "@/data/delivery";
 import { loadDraft } from "@/data/draft";
 import { listKeys, makeKey } from "@/data/keys";
 import { listLenses, saveLens } from "@/data/lenses";
@@ -83,6 +83,8 @@ describe("making a site", () => {
       origins: [`https://cafe.${stem}.example`],
       release: null,
     });
+    // Its maker is alone, and can put live what they make.
+    expect((await deliverySettings(`cafe-${stem}`)).secondPerson).toBe(false);
     expect(await listPeople(`cafe-${stem}`)).toMatchObject([
       { id: owner.id, roles: ["author", "editor", "approver", "developer"] },
     ]);
