@@ -16,6 +16,7 @@ import { endKey, listKeys, makeKey } from "@/data/keys";
 import { migrate as bringUpToDate, WrongDatabase } from "@/data/migrate";
 import { addPerson, listPeople, setLeft } from "@/data/people";
 import { allSites, isDatabaseAway, pool, transaction } from "@/data/pool";
+import { endSessionsOf } from "@/data/sessions";
 import { listSites, readSite } from "@/data/sites";
 import { accountOf, hashPassword, newcomerProblem, passwordProblem } from "@/server/people";
 import { archiveSite, makeSite, removeSite } from "@/server/sites";
@@ -178,7 +179,7 @@ async function person(args: string[]): Promise<void> {
       const hash = await hashPassword(fresh);
       await transaction(allSites, async (db) => {
         await setPassword(account.id, hash, db);
-        await db.query("delete from sessions where account = $1", [account.id]);
+        await endSessionsOf(account.id, db);
       });
       return say(`${account.email} has another password, and is signed out everywhere`);
     }

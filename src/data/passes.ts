@@ -60,8 +60,9 @@ export async function makeShare(
 export async function readShare(id: string, site = allSites): Promise<Share | undefined> {
   if (!/^[A-Za-z0-9_-]{24}$/.test(id)) return undefined;
   const found = await of(site).query<{ site: string; title: string; look: Look; expires_at: Date }>(
-    "select site, title, look, expires_at from preview_passes where id = $1 and title is not null and expires_at > now()",
-    [id],
+    `select site, title, look, expires_at from preview_passes
+     where (site = $1 or $1 = '${allSites}') and id = $2 and title is not null and expires_at > now()`,
+    [site, id],
   );
   const row = found.rows[0];
   return row && { site: row.site, title: row.title, look: row.look, expiresAt: row.expires_at.toISOString() };

@@ -51,10 +51,6 @@ export async function rolesOn(site: string, id: string, db: Queryable = of(site)
   return found.rows[0]?.roles;
 }
 
-/** Holds a site's people for the transaction, so that two changes of them never cross. */
-export const holdPeople = (site: string, db: Queryable): Promise<unknown> =>
-  db.query("select 1 from sites where site = $1 for update", [site]);
-
 /** Sets what somebody is. */
 export async function setRoles(site: string, id: string, roles: readonly Role[], db: Queryable): Promise<void> {
   await db.query("update people set roles = $3 where site = $1 and id = $2", [site, id, roles]);

@@ -56,6 +56,11 @@ export async function endSession(id: string, db: Queryable = pool()): Promise<vo
   await db.query("delete from sessions where id = $1", [id]);
 }
 
+/** Signs an account out everywhere; `but`: except in this session. */
+export async function endSessionsOf(account: string, db: Queryable, but = ""): Promise<void> {
+  await db.query("delete from sessions where account = $1 and id <> $2", [account, but]);
+}
+
 /** A session, as its owner and whoever keeps people see it. */
 export interface SessionRow {
   id: string;

@@ -44,6 +44,10 @@ export async function readSite(site: string, db: Queryable = of(site)): Promise<
   return row && made(row);
 }
 
+/** Holds a site for the transaction, so that two changes of it never cross. */
+export const holdSite = (site: string, db: Queryable): Promise<unknown> =>
+  db.query("select 1 from sites where site = $1 for update", [site]);
+
 /** The origin at which the pages of a site are looked at. */
 export const lookOrigin = ({ lookedAt, origins, origin }: Pick<SiteRow, "lookedAt" | "origins" | "origin">): string =>
   lookedAt ?? origins[0] ?? origin;

@@ -5,7 +5,7 @@ import { readVisit } from "@/core/formats/visit";
 import { decideOrFallBack } from "./decide";
 import { sourceOf } from "./source";
 import type { Live } from "./live";
-import type { pageAnswerSchema, pageSchema } from "./http/formats";
+import type { pageAnswerSchema, pageSchema, Shown } from "./http/formats";
 import { newVisitorId, readMemoryCookie, writeMemoryCookie } from "./memory-cookie";
 import { nowText } from "@/clock";
 
@@ -59,10 +59,7 @@ export function decidePage(
 }
 
 /** A decision as a page draws it: with the fields of the kinds of blocks in it, and where slots are that no mark in the page names. */
-export function shownOn(
-  ruleset: Ruleset,
-  decision: Decision,
-): Pick<z.input<typeof pageAnswerSchema>, "slots" | "popup" | "redirect" | "kinds" | "places"> {
+export function shownOn(ruleset: Ruleset, decision: Decision): Shown {
   const { slots, popup, redirect } = decision;
   const used = new Set(
     [...Object.values(slots).flat(), popup].flatMap((item) => (item?.content ? [item.content.type] : [])),

@@ -69,7 +69,7 @@ export function lensMode({ workbench, onLook }: Options): LensMode {
   const submit = (event: SubmitEvent) => {
     const form = event.target as HTMLFormElement;
     // A pop-up's own way to close is no form of the page.
-    if (form.method === "dialog") return;
+    if (form.getAttribute("method")?.toLowerCase() === "dialog") return;
     event.preventDefault();
     event.stopPropagation();
     const fields = Object.fromEntries(
@@ -77,7 +77,10 @@ export function lensMode({ workbench, onLook }: Options): LensMode {
         (entry): entry is [string, string] => typeof entry[1] === "string",
       ),
     );
-    tell({ mirada: "form", action: new URL(form.action, location.href).pathname, fields });
+    // By the attribute: a field may be named "action" as well.
+    const action = form.getAttribute("action") ?? "";
+    if (URL.canParse(action, location.href))
+      tell({ mirada: "form", action: new URL(action, location.href).pathname, fields });
   };
   const watch = new MutationObserver(draw);
   watch.observe(document.documentElement, { childList: true, subtree: true });

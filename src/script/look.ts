@@ -22,10 +22,12 @@ const key = tag?.dataset.key ?? "";
 const workbench = "MIRADA_WORKBENCH_ORIGIN";
 
 const here = (): string => `${location.pathname}${location.search}`;
+let latest: Look | undefined;
 let shown: Filling | undefined;
 let popup: ReturnType<typeof popUp>;
 
 async function take(look: Look): Promise<void> {
+  latest = look;
   const wanted = new URL(look.path, location.origin);
   // Another page: it says hello when it is there, and is given this look once more.
   if (wanted.pathname !== location.pathname || wanted.search !== location.search) {
@@ -42,6 +44,8 @@ async function take(look: Look): Promise<void> {
     (response) => response.json(),
     () => undefined,
   );
+  // Meanwhile another look was asked for: that one's answer counts, whichever comes first.
+  if (look !== latest) return;
   if (!isFillable(answer)) {
     const { title, detail } = (answer ?? {}) as { title?: string; detail?: string };
     tell({ mirada: "trouble", says: `${title ?? "The delivery server could not be reached."} ${detail ?? ""}`.trim() });

@@ -7,6 +7,7 @@ import { lastAt, tell } from "@/data/audit";
 import { loadDraft, saveDraft } from "@/data/draft";
 import { isKept, keepChange, markUndone, nextRedo, nextUndo, type Change } from "@/data/edits";
 import { listPeople, type SignedIn } from "@/data/people";
+import { holdSite } from "@/data/sites";
 import { followOrigin } from "./sites";
 import { transaction, type Queryable } from "@/data/pool";
 import { announceDesk } from "@/data/sessions";
@@ -65,7 +66,7 @@ export const redoChange = (who: SignedIn): Promise<Changed> => step(who, "redo")
 
 function step(who: SignedIn, way: "undo" | "redo"): Promise<Changed> {
   return transaction(who.site, async (db) => {
-    await db.query("select 1 from sites where site = $1 for update", [who.site]);
+    await holdSite(who.site, db);
     const change = await (way === "undo" ? nextUndo : nextRedo)(who.site, who.id, db);
     if (!change) return { ok: false, problem: `There is nothing to ${way}.` };
     const says = way === "undo" ? `Undone: ${change.says}` : `Done again: ${change.says}`;

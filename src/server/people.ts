@@ -6,7 +6,6 @@ import { tell } from "@/data/audit";
 import {
   addPerson,
   dropInvitation,
-  holdPeople,
   invite,
   listPeople,
   openInvitations,
@@ -23,13 +22,14 @@ import {
   announceDesk,
   beginSession,
   endSession,
+  endSessionsOf,
   forgetFailures,
   listSessions,
   noteFailure,
   signInWait,
   type SessionRow,
 } from "@/data/sessions";
-import { listSites } from "@/data/sites";
+import { holdSite, listSites } from "@/data/sites";
 
 /** The shortest password, in characters (NIST SP 800-63B asks for 8 at least; length is what counts). */
 export const shortestPassword = 10;
@@ -214,7 +214,7 @@ function changePerson(
   work: (person: PersonRow, people: readonly PersonRow[], db: Queryable) => Promise<string | undefined>,
 ): Promise<string | undefined> {
   return transaction(who.site, async (db) => {
-    await holdPeople(who.site, db);
+    await holdSite(who.site, db);
     const people = await listPeople(who.site, db);
     const person = people.find((item) => item.id === id);
     if (!person) return "There is no such person.";
@@ -283,7 +283,7 @@ export async function changePassword(who: SignedIn, old: string, fresh: string):
   const password = await hashPassword(fresh);
   await transaction(allSites, async (db) => {
     await setPassword(who.id, password, db);
-    await db.query("delete from sessions where account = $1 and id <> $2", [who.id, who.session]);
+    await endSessionsOf(who.id, db, who.session);
     await tell(who.site, who.id, { kind: "people", says: `${who.name} changed their password` }, db);
   });
   return undefined;

@@ -39,6 +39,7 @@ import {
   type ReviewComment,
 } from "@/data/reviews";
 import { announceDesk } from "@/data/sessions";
+import { holdSite } from "@/data/sites";
 import { inWorker } from "./work";
 import { now } from "@/clock";
 
@@ -145,7 +146,7 @@ export const decideOn = (who: SignedIn, number: number, verdict: Verdict): Promi
 
 async function decide(who: SignedIn, number: number, verdict: Verdict, db: Queryable): Promise<Decided> {
   const { site } = who;
-  await db.query("select 1 from sites where site = $1 for update", [site]);
+  await holdSite(site, db);
   const review = await readReview(site, number, db, true);
   if (!review || (review.state !== "open" && review.state !== "approved"))
     return { ok: false, problem: "This review is not open any more." };
@@ -242,7 +243,7 @@ export function withdraw(who: SignedIn, number: number): Promise<Decided> {
 /** Makes an earlier release live again, in one step. */
 export function returnTo(who: SignedIn, number: number, why: string): Promise<Decided> {
   return transaction(who.site, async (db) => {
-    await db.query("select 1 from sites where site = $1 for update", [who.site]);
+    await holdSite(who.site, db);
     const [wanted, live] = [await readRelease(who.site, number, db), await liveRelease(who.site, db)];
     if (!wanted) return { ok: false, problem: "There is no such release." };
     if (live?.number === number) return { ok: false, problem: `Release ${number} is live already.` };

@@ -3,6 +3,7 @@ import { copiedDraft, idOfName, movedCheck, movedLens, newDraft } from "@/core/d
 import { siteSchema } from "@/core/formats/ruleset";
 import { roles } from "@/core/people/roles";
 import { originProblem } from "@/core/visit/url";
+import { listAccounts, type Account } from "@/data/accounts";
 import { tell } from "@/data/audit";
 import { listChecks, saveChecks } from "@/data/checks";
 import { saveDelivery } from "@/data/delivery";
@@ -14,7 +15,16 @@ import { addPerson, type SignedIn } from "@/data/people";
 import { allSites, transaction, type Queryable } from "@/data/pool";
 import { announceLive } from "@/data/releases";
 import { announceDesk } from "@/data/sessions";
-import { deleteSite, readSite, setArchived, setOrigins, takenOrigins, type LookedBy, type SiteRow } from "@/data/sites";
+import {
+  deleteSite,
+  listSites,
+  readSite,
+  setArchived,
+  setOrigins,
+  takenOrigins,
+  type LookedBy,
+  type SiteRow,
+} from "@/data/sites";
 import { Refusal } from "./act";
 
 const line = z.string().max(300);
@@ -109,6 +119,22 @@ export async function makeSiteIn(
   return { ok: true, site: id };
 }
 
+/** What the list of sites shows. */
+export interface SitesNow {
+  sites: SiteRow[];
+  /** Everybody with an account; for an administrator alone. */
+  accounts: Account[];
+}
+
+/** The sites that somebody may work on. */
+export const sitesOf = ({ id, administrator }: Pick<Account, "id" | "administrator">): Promise<SiteRow[]> =>
+  listSites(administrator ? undefined : id);
+
+export async function sitesNow(who: Pick<Account, "id" | "administrator">): Promise<SitesNow> {
+  const [sites, accounts] = await Promise.all([sitesOf(who), who.administrator ? listAccounts() : []]);
+  return { sites, accounts };
+}
+
 /** Where a site is found, and at which of its origins its pages are looked at. */
 export interface Hosts {
   /** The others, beside the canonical one, which is a setting of the draft. */
@@ -125,8 +151,8 @@ export async function setHosts(who: SignedIn, { others, lookedAt, lookedBy }: Ho
   }
   return transaction(allSites, async (db) => {
     const before = await readSite(who.site, db);
-    const [canonical] = before?.origins ?? [];
-    if (!before || canonical === undefined) return "There is no such site.";
+    if (!before) return "There is no such site.";
+    const canonical = before.origins[0] ?? before.origin;
     const origins = [...new Set([canonical, ...others])];
     if (lookedAt !== null && !origins.includes(lookedAt)) return `${lookedAt} is none of the site’s addresses.`;
     const [taken] = await takenOrigins(who.site, origins, db);
@@ -138,8 +164,8 @@ export async function setHosts(who: SignedIn, { others, lookedAt, lookedBy }: Ho
       {
         kind: "settings",
         says: "The site’s addresses are others",
-        before: { origins: before.origins, lookedAt: before.lookedAt },
-        after: { origins, lookedAt, ...(lookedBy ? { lookedBy } : {}) },
+        before: { origins: before.origins, lookedAt: before.lookedAt, lookedBy: before.lookedBy },
+        after: { origins, lookedAt, lookedBy: lookedBy ?? before.lookedBy },
       },
       db,
     );

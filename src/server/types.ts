@@ -13,7 +13,6 @@ export type { DeskNews, OpenedDesk } from "./desk";
 export type { Stale } from "./draft";
 export type { PeopleNow } from "./people";
 export type { Asked, ReleasesNow } from "./reviews";
-export type { NewSite, NewSiteField, SiteMade } from "./sites";
-export type { SitesNow } from "./actions/installation";
+export type { NewSite, NewSiteField, SiteMade, SitesNow } from "./sites";
 export type { LookedBy } from "@/data/sites";
 export type { SharedWords } from "./shared";

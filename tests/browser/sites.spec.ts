@@ -28,6 +28,10 @@ test("a site is made by its name and address; what is wrong is said at its field
   await expect(page).toHaveURL(`/s/${id}/connect`);
   await expect(page.getByRole("heading", { name: "Connect" })).toBeVisible();
   await expect(page.getByText("Live · release none")).toBeVisible();
+  // With nothing made yet the main screen says what comes first.
+  await page.getByRole("link", { name: "Pages", exact: true }).click();
+  await page.getByRole("link", { name: "Make the first one, under Settings, Slots" }).click();
+  await expect(page.getByRole("heading", { name: "Settings" })).toBeVisible();
 });
 
 test("one goes from site to site by the name at the top, to the same screen, and back", async ({ page }) => {

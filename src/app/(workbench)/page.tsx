@@ -1,7 +1,7 @@
 import { cookies } from "next/headers";
 import { redirect } from "next/navigation";
-import { listSites } from "@/data/sites";
 import { currentAccount } from "@/server/session";
+import { sitesOf } from "@/server/sites";
 import { lastSiteCookie } from "@/workbench/parts/desk/last-site";
 
 /** To the site one works on; to the list, where there are several or none. `to`: an address of before, of a screen. */
@@ -18,7 +18,7 @@ export default async function Page({
   const screen = typeof to === "string" && /^\/[a-z]+(\?.*)?$/.test(to) ? to : pages;
   const account = await currentAccount();
   if (!account) redirect(`/sign-in?next=${encodeURIComponent(typeof to === "string" ? screen : "/")}`);
-  const open = (await listSites(account.administrator ? undefined : account.id)).filter((site) => !site.archivedAt);
+  const open = (await sitesOf(account)).filter((site) => !site.archivedAt);
   // With several: the one that this browser was at last, if it is still one of them.
   const last = (await cookies()).get(lastSiteCookie)?.value;
   const site = open.length === 1 ? open[0] : open.find(({ id }) => id === last);

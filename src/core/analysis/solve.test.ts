@@ -20,17 +20,17 @@ const fields = ruleset({
     { signal: "data", name: "member", kind: "flag" },
     { signal: "data", name: "likes", kind: "texts" },
   ],
-  searchSources: [{ host: "quarry.example", engine: "quarry", parameter: "q" }],
+  searchSources: [{ host: "finder.example", engine: "finder", parameter: "q" }],
   wordParameters: ["kw"],
 });
 
 describe("what can hold", () => {
   it.each<[string, Rule]>([
-    ["a campaign", when("campaign.source", "is", "mossmail")],
+    ["a campaign", when("campaign.source", "is", "postbox")],
     ["a search", when("search.words", "hasAllWords", "shade fern")],
     [
       "a search by an engine",
-      all(when("search.engine", "is", "quarry"), when("search.words", "hasPhrase", "shade fern")),
+      all(when("search.engine", "is", "finder"), when("search.words", "hasPhrase", "shade fern")),
     ],
     ["an internal referrer", when("referrer.kind", "is", "internal")],
     ["several values", all(when("query.a", "is", "x"), when("query.a", "is", "y"), when("query.a", "isNot", "z"))],

@@ -13,20 +13,20 @@ const link = (id: string, source: string, more: Record<string, string> = {}): Ca
   usedBy: "",
   tags: Object.entries({ utm_source: source, ...more }).map(([name, value]) => ({ name, value })),
 });
-const links = [link("ad", "Quarry", { utm_term: "{keyword}" }), link("mail", "mossmail"), link("other", "elsewhere")];
-const here = "https://quarry.example/search?q=shade+fern";
+const links = [link("ad", "Finder", { utm_term: "{keyword}" }), link("mail", "postbox"), link("other", "elsewhere")];
+const here = "https://finder.example/search?q=shade+fern";
 
 describe("ways in", () => {
   it("are the links of that source, spelled in whatever letters, with what was searched for in its place", () => {
-    expect(sponsored(links, "quarry", "shade fern", here)).toEqual([
-      { id: "ad", name: "ad", says: "", target: "/?utm_source=Quarry&utm_term=shade%20fern", referrer: here },
+    expect(sponsored(links, "finder", "shade fern", here)).toEqual([
+      { id: "ad", name: "ad", says: "", target: "/?utm_source=Finder&utm_term=shade%20fern", referrer: here },
     ]);
-    expect(mailed(links, "mossmail", "").map((item) => item.id)).toEqual(["mail"]);
+    expect(mailed(links, "postbox", "").map((item) => item.id)).toEqual(["mail"]);
     expect(filledFor(link("x", "a", { b: "{{Keyword}} {id}" }), "y").tags[1]?.value).toBe("y {id}");
   });
   it("tell the engine what a visitor’s browser would: link, referrer and words of the search", () => {
     const rules = ruleset({
-      searchSources: [{ host: "quarry.example", engine: "quarry", parameter: "q" }],
+      searchSources: [{ host: "finder.example", engine: "finder", parameter: "q" }],
       slots: [
         {
           id: "s",
@@ -34,7 +34,7 @@ describe("ways in", () => {
           variants: [
             variant("a", {
               all: [
-                { signal: "search.engine", op: "is", value: "quarry" },
+                { signal: "search.engine", op: "is", value: "finder" },
                 { signal: "search.words", op: "hasAllWords", value: "fern shade" },
               ],
             }),
@@ -42,7 +42,7 @@ describe("ways in", () => {
         },
       ],
     });
-    const [arrival] = sponsored(links, "quarry", "shade fern", here);
+    const [arrival] = sponsored(links, "finder", "shade fern", here);
     const decision = createEngine(rules).decide(
       visit({ url: `https://shop.example${arrival?.target}`, referrer: arrival?.referrer }),
     );

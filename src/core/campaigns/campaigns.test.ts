@@ -15,7 +15,7 @@ const when = (signal: string, op: string, value?: unknown, more = {}) => ({
 });
 const rules = ruleset({
   wordParameters: ["kw", "utm_term"],
-  audiences: [{ id: "letter", name: "Letter", rule: when("campaign.source", "is", "mossmail") }],
+  audiences: [{ id: "letter", name: "Letter", rule: when("campaign.source", "is", "postbox") }],
   slots: [
     {
       id: "hero",
@@ -46,11 +46,11 @@ const link = (tags: Record<string, string>, more: Partial<CampaignLink> = {}): C
 describe("a campaign link", () => {
   it("is written with what it carries encoded, and placeholders as they are", () => {
     const made = link(
-      { utm_source: "quarry", utm_term: "{keyword}", utm_content: "a & b/{{ad.id}}-é", gift: "%%id%%" },
+      { utm_source: "finder", utm_term: "{keyword}", utm_content: "a & b/{{ad.id}}-é", gift: "%%id%%" },
       { part: "top" },
     );
     expect(linkText(made, origin)).toBe(
-      "https://shop.example/?utm_source=quarry&utm_term={keyword}&utm_content=a%20%26%20b%2F{{ad.id}}-%C3%A9&gift=%%id%%#top",
+      "https://shop.example/?utm_source=finder&utm_term={keyword}&utm_content=a%20%26%20b%2F{{ad.id}}-%C3%A9&gift=%%id%%#top",
     );
     expect(queryText([{ name: "empty", value: "" }])).toBe("");
     expect(encodeValue("[x] ${y} *|Z|*")).toBe("[x]%20${y}%20*|Z|*");
@@ -101,7 +101,7 @@ describe("a campaign link", () => {
 
 describe("what rules expect", () => {
   it("is offered as the rules spell it", () => {
-    expect(expectedValues("utm_source", rules)).toEqual(["mossmail"]);
+    expect(expectedValues("utm_source", rules)).toEqual(["postbox"]);
     expect(expectedValues("utm_campaign", rules)).toEqual(["winter-light"]);
   });
   it("makes a link that shows the variant", () => {
@@ -121,27 +121,27 @@ describe("links beside rules", () => {
   const notes = (tags: Record<string, string>, others: Record<string, string> = {}) =>
     tagNotes(link(tags).tags, rules, link(others).tags).map(({ tag, says, like }) => [tag, says, like]);
   it("says which tag no rule asks for, and which value none knows", () => {
-    expect(notes({ utm_source: "mossmail", utm_campaign: "winter-light" })).toEqual([]);
+    expect(notes({ utm_source: "postbox", utm_campaign: "winter-light" })).toEqual([]);
     expect(notes({ utm_medium: "email" })).toEqual([["utm_medium", "unasked", undefined]]);
     expect(notes({ Choice: "a" })).toEqual([["Choice", "unasked", "choice"]]);
     expect(notes({ utm_campaign: "summer" })).toEqual([["utm_campaign", "unknown", undefined]]);
     expect(notes({ utm_campaign: "{campaign}", choice: "anything" })).toEqual([]);
   });
   it("says what differs only by case, accent or strokes", () => {
-    expect(notes({ utm_source: "MossMail" })).toEqual([["utm_source", "case", "mossmail"]]);
+    expect(notes({ utm_source: "PostBox" })).toEqual([["utm_source", "case", "postbox"]]);
     expect(notes({ utm_content: "cafe" })).toEqual([["utm_content", "near", "café"]]);
     expect(notes({ utm_campaign: "winter_light" })).toEqual([["utm_campaign", "near", "winter-light"]]);
     expect(notes({ utm_medium: "E-Mail" }, { utm_medium: "e-mail" })).toEqual([["utm_medium", "case", "e-mail"]]);
   });
   it("says which rules no link feeds, and what comes near", () => {
-    const waiting = unfed([link({ utm_source: "mossmail", utm_campaign: "Winter light" })], rules);
+    const waiting = unfed([link({ utm_source: "postbox", utm_campaign: "Winter light" })], rules);
     expect(waiting.map((item) => [item.owner.id, item.tag, item.like])).toEqual([
       ["winter", "utm_campaign", "Winter light"],
       ["quiz", "choice", undefined],
       ["cafe", "utm_content", undefined],
     ]);
     expect(
-      unfed([link({ utm_source: "mossmail", utm_campaign: "WINTER-LIGHT", utm_content: "café", choice: "x" })], rules),
+      unfed([link({ utm_source: "postbox", utm_campaign: "WINTER-LIGHT", utm_content: "café", choice: "x" })], rules),
     ).toEqual([]);
   });
 });
@@ -167,7 +167,7 @@ describe("links as a table", () => {
   });
   it("are read from whole links, and get ids of their names", () => {
     const read = linksFromCsv(
-      "\uFEFFname,link\r\nÄ letter,https://shop.example/ferns?utm_source=mossmail\r\nÄ letter,/?a=1\r\n",
+      "\uFEFFname,link\r\nÄ letter,https://shop.example/ferns?utm_source=postbox\r\nÄ letter,/?a=1\r\n",
     );
     expect("links" in read && read.links.map(({ id, path, tags }) => [id, path, tags[0]?.name])).toEqual([
       ["a-letter", "/ferns", "utm_source"],

@@ -167,8 +167,8 @@ describe("edits in words", () => {
   it("are told by names and sentences, not by ids and JSON", () => {
     expect(placeName("slots/s/variants/a/rule", made)).toBe("Hero, a, its rule");
     expect(placeName("offers/gone/threshold", made)).toBe("Offer, “gone”, the threshold");
-    const rule = { signal: "campaign.source", op: "is", value: "mossmail" };
-    expect(valueText("slots/s/variants/a/rule", rule, made)).toBe("the campaign source is “mossmail”");
+    const rule = { signal: "campaign.source", op: "is", value: "postbox" };
+    expect(valueText("slots/s/variants/a/rule", rule, made)).toBe("the campaign source is “postbox”");
     expect(valueText("slots/s/variants/a/rule", null, made)).toBe("for everyone");
     expect(valueText("popups/p/opensAfter", { scrollPercent: 40 }, made)).toBe("once 40 % of the page is scrolled");
     expect(valueText("popups/p/cap", { times: 1, per: "day" }, made)).toBe("at most once a day");

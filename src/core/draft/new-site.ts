@@ -3,7 +3,6 @@ import type { Check } from "../formats/check";
 import type { Lens } from "../formats/lens";
 import type { Site } from "../formats/ruleset";
 import { siteDraftSchema, type SiteDraft } from "../formats/site-draft";
-import type { Visit } from "../formats/visit";
 
 /** The draft of a site on which nothing has been made yet: two kinds of blocks to write versions with. */
 export const newDraft = (site: Site): SiteDraft =>
@@ -36,18 +35,19 @@ export const newDraft = (site: Site): SiteDraft =>
 /** Another site's draft as the start of this one: everything but what the site is. */
 export const copiedDraft = (site: Site, from: SiteDraft): SiteDraft => ({ ...structuredClone(from), site });
 
-const moved = (visit: Visit, from: string, to: string): Visit =>
-  visit.url.startsWith(`${from}/`) ? { ...visit, url: `${to}${visit.url.slice(from.length)}` } : visit;
+const moved = (url: string, from: string, to: string): string =>
+  url.startsWith(`${from}/`) ? `${to}${url.slice(from.length)}` : url;
 
 /** A lens of one site, looking at another: at the same path. `from` and `to` are origins. */
 export const movedLens = (lens: Lens, from: string, to: string): Lens => ({
   ...lens,
-  visit: moved(lens.visit, from, to),
+  visit: { ...lens.visit, url: moved(lens.visit.url, from, to) },
 });
-/** A check of one site, for another: its visitor comes to the same path. */
+/** A check of one site, for another: its visitor comes to the same path, and is sent on within that site. */
 export const movedCheck = (check: Check, from: string, to: string): Check => ({
   ...check,
-  visit: moved(check.visit, from, to),
+  visit: { ...check.visit, url: moved(check.visit.url, from, to) },
+  expect: "redirect" in check.expect ? { redirect: moved(check.expect.redirect, from, to) } : check.expect,
 });
 
 /** The id that a name suggests: of its letters and digits, so that an address shows what it is. */

@@ -40,7 +40,7 @@ const rules = ruleset({
       name: "Hero",
       variants: [
         variant("clinic", clinic),
-        variant("mail", when("campaign.source", "is", "mossmail")),
+        variant("mail", when("campaign.source", "is", "postbox")),
         variant("phone", when("device.kind", "is", "phone")),
       ],
     },
@@ -127,7 +127,7 @@ describe("a line of an access log", () => {
 describe("a replay", () => {
   it("counts views, visits and visitors by variant; crawlers and broken lines apart", () => {
     const result = run([
-      log("/?utm_source=mossmail"),
+      log("/?utm_source=postbox"),
       log("/ferns", { at: 5 }),
       log("/logo.svg", { at: 5 }),
       log("/", { at: 20 }),

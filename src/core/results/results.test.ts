@@ -29,7 +29,7 @@ const row = (more: Partial<ResultRow>): ResultRow => ({
 const rows = fc.array(
   fc.record({
     of: fc.constantFrom(...dimensions),
-    key: fc.constantFrom("", "2026-11-23", "2026-11-24", "PT", "mossmail"),
+    key: fc.constantFrom("", "2026-11-23", "2026-11-24", "PT", "postbox"),
     kind: fc.constantFrom("exposure" as const, "click" as const, "conversion" as const),
     variant: fc.constantFrom("", "mail", "clinic"),
     arm: fc.constantFrom("a", "b"),

@@ -30,11 +30,11 @@ const because = (rule: unknown, parts?: Record<string, unknown>) => traced(rule,
 describe("what a condition found", () => {
   const porto = { place: { country: "PT", city: "Porto" } };
   it.each([
-    [when("campaign.source", "is", "mossmail"), {}, "false: no campaign source"],
+    [when("campaign.source", "is", "postbox"), {}, "false: no campaign source"],
     [
-      when("campaign.source", "is", "mossmail"),
-      { url: "https://shop.example/?utm_source=Quarry" },
-      "false: the campaign source is “Quarry”",
+      when("campaign.source", "is", "postbox"),
+      { url: "https://shop.example/?utm_source=Finder" },
+      "false: the campaign source is “Finder”",
     ],
     [when("place", "isIn", [{ country: "PT" }]), porto, "true: in Porto, Portugal"],
     [when("place", "isIn", [{ country: "PT" }]), {}, "unknown: cannot tell the place: no address or place is known"],

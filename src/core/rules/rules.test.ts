@@ -161,12 +161,12 @@ describe("sentences", () => {
     } as Rule;
     expect(ruleText(tuesday, names)).toBe("it is Tuesday between 10:00 and 12:00, Lisbon time");
     const phone = is("device.kind", "phone") as Rule;
-    const mail = is("campaign.source", "mossmail") as Rule;
+    const mail = is("campaign.source", "postbox") as Rule;
     expect(ruleText({ all: [phone, { any: [mail, tuesday] }] }, names)).toBe(
-      "the visitor is on a phone and (the campaign source is “mossmail” or it is Tuesday between 10:00 and 12:00, Lisbon time)",
+      "the visitor is on a phone and (the campaign source is “postbox” or it is Tuesday between 10:00 and 12:00, Lisbon time)",
     );
     expect(ruleText({ none: [phone, mail] }, names)).toBe(
-      "none of (the visitor is on a phone or the campaign source is “mossmail”)",
+      "none of (the visitor is on a phone or the campaign source is “postbox”)",
     );
   });
   it("never read the same for rules that differ in grouping", () => {

@@ -7,7 +7,7 @@ import { usesOf } from "./uses";
 const rules = ruleset({
   dataFields: [{ signal: "data", name: "member", kind: "flag" }],
   placeLists: [{ id: "eu", name: "EU", places: [{ country: "PT" }] }],
-  audiences: [{ id: "mail", name: "Mail", rule: { signal: "campaign.source", op: "is", value: "mossmail" } }],
+  audiences: [{ id: "mail", name: "Mail", rule: { signal: "campaign.source", op: "is", value: "postbox" } }],
   markers: [{ id: "m", name: "M", gain: { signal: "cookie.seen", op: "isPresent" }, days: 1 }],
   offers: [{ id: "o", name: "O", label: "O", reward: { percent: 5 }, threshold: "10" }],
   blockTypes: [{ id: "t", name: "T", fields: [{ id: "x", name: "X", kind: "line" }] }],
@@ -80,7 +80,7 @@ describe("what is offered to build rules from", () => {
       pages: [{ path: "/ferns", facts: { category: "ferns" } }],
       products: [{ sku: "f", name: "F", category: "ferns" }],
     };
-    expect(valuesInUse("campaign.source", rules)).toEqual(["mossmail"]);
+    expect(valuesInUse("campaign.source", rules)).toEqual(["postbox"]);
     expect(valuesInUse("page.category", rules, facts)).toEqual(["ferns"]);
     expect(namesInUse("cookie.", rules)).toEqual(["seen"]);
     expect(namesInUse("history.category.", rules, facts)).toEqual(["ferns"]);

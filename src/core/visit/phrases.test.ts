@@ -5,7 +5,7 @@ import { ruleset, visit } from "../testing";
 import { takePaste, visitPhrases } from "./phrases";
 
 const rules = ruleset({
-  searchSources: [{ host: "quarry.example", engine: "quarry", parameter: "q" }],
+  searchSources: [{ host: "finder.example", engine: "finder", parameter: "q" }],
   markers: [{ id: "fan", name: "Fern friend", gain: { signal: "query.never", op: "isPresent" }, days: 30 }],
 });
 const titles = new Map([["/", "the home page"]]);
@@ -30,11 +30,11 @@ describe("the visit sentence", () => {
     });
     expect(
       say({
-        url: "https://shop.example/f%C3%A9rn?utm_source=mossmail&utm_campaign=winter",
+        url: "https://shop.example/f%C3%A9rn?utm_source=postbox&utm_campaign=winter",
         userAgent: phone,
         place: { country: "PT", city: "Porto" },
         acceptLanguage: "pt-PT",
-        referrer: "https://www.quarry.example/search?q=shade+fern",
+        referrer: "https://www.finder.example/search?q=shade+fern",
         cart: { lines: [{ sku: "a", quantity: 3, unitPrice: 950 }] },
         data: { member: true, points: 7, gone: false, list: ["a", "b"] },
         cookies: { a: "1", b: "2" },
@@ -46,15 +46,15 @@ describe("the visit sentence", () => {
       place: "Porto, Portugal",
       language: "Portuguese",
       arrival: "from a search for “shade fern”",
-      link: "a link tagged mossmail · winter",
+      link: "a link tagged postbox · winter",
       cart: "€28.50 in the cart",
       told: "member, points 7, list a, b, 2 cookies, a clock in Tokyo time",
     });
   });
   it.each([
     [{ referrer: "https://shop.example/other" }, "arrival", "from another page of the site"],
-    [{ referrer: "https://quarry.example/" }, "arrival", "from quarry.example"],
-    [{ referrer: "https://stone-and-moss.example/a" }, "arrival", "from stone-and-moss.example"],
+    [{ referrer: "https://finder.example/" }, "arrival", "from finder.example"],
+    [{ referrer: "https://partner-blog.example/a" }, "arrival", "from partner-blog.example"],
     [{ referrer: "no address" }, "arrival", "directly"],
     [{ url: "https://shop.example/?a=1" }, "link", "a link with a parameter"],
     [{ url: "https://shop.example/?a=1&b=2" }, "link", "a link with 2 parameters"],
@@ -89,8 +89,8 @@ describe("a pasted text", () => {
     ["http://shop.localhost:4300/tools", "the link", { url: "https://shop.example/tools" }],
     ["https://other.example/x?utm_source=a", "the link", { url: "https://shop.example/?utm_source=a" }],
     ["?utm_source=b&x=1", "the link", { url: "https://shop.example/?utm_source=b&x=1" }],
-    ["Referer: https://stone-and-moss.example/a", "the referrer", { referrer: "https://stone-and-moss.example/a" }],
-    ["stone-and-moss.example", "the referrer", { referrer: "https://stone-and-moss.example" }],
+    ["Referer: https://partner-blog.example/a", "the referrer", { referrer: "https://partner-blog.example/a" }],
+    ["partner-blog.example", "the referrer", { referrer: "https://partner-blog.example" }],
     [`User-Agent: ${phone}`, "the device", { userAgent: phone }],
     ["Accept-Language: pt-PT,pt;q=0.9, *;q=0.1", "the languages", { acceptLanguage: "pt-PT,pt;q=0.9, *;q=0.1" }],
   ])("%s is %s", (text, as, parts) => {

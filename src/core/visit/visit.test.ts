@@ -76,14 +76,14 @@ describe("languages", () => {
 
 describe("referrers", () => {
   const sources = sourceTable([
-    { host: "quarry.example", engine: "quarry", parameter: "q" },
-    { host: "images.quarry.example", engine: "pictures", parameter: "p" },
+    { host: "finder.example", engine: "finder", parameter: "q" },
+    { host: "images.finder.example", engine: "pictures", parameter: "p" },
   ]);
   const page = new URL("https://www.shop.example:8443/");
   it.each([
     [undefined, "direct"],
     ["https://shop.example/x", "internal"],
-    ["https://www.quarry.example/", "search"],
+    ["https://www.finder.example/", "search"],
     ["https://mail.google.com/", "mail"],
     ["https://m.facebook.com/", "social"],
     ["https://notfacebook.com/", "other"],
@@ -91,7 +91,7 @@ describe("referrers", () => {
     ["nonsense", "direct"],
   ])("%s is %s", (referrer, kind) => expect(referrerKind(readReferrer(referrer, sources), page)).toBe(kind));
   it("take the longest search source", () => {
-    expect(readReferrer("https://images.quarry.example/?p=x", sources)?.source?.engine).toBe("pictures");
+    expect(readReferrer("https://images.finder.example/?p=x", sources)?.source?.engine).toBe("pictures");
   });
 });
 
@@ -111,12 +111,12 @@ describe("devices", () => {
 });
 
 describe("the visit sentence", () => {
-  const rules = ruleset({ searchSources: [{ host: "quarry.example", engine: "quarry", parameter: "q" }] });
+  const rules = ruleset({ searchSources: [{ host: "finder.example", engine: "finder", parameter: "q" }] });
   const origin = rules.site.origin;
   it("says a visit in words", () => {
     const looked = visit({
-      url: "https://shop.example/ferns?utm_source=quarry",
-      referrer: "https://quarry.example/search?q=shade+fern",
+      url: "https://shop.example/ferns?utm_source=finder",
+      referrer: "https://finder.example/search?q=shade+fern",
       place: { country: "PT", city: "Lisbon" },
       acceptLanguage: "pt-PT",
     });
@@ -125,7 +125,7 @@ describe("the visit sentence", () => {
       place: "Lisbon, Portugal",
       language: "Portuguese",
       arrival: "from a search for “shade fern”",
-      link: "a link tagged quarry",
+      link: "a link tagged finder",
       time: "Tue 24 Nov 2026, 10:15 Lisbon time",
     });
   });

@@ -83,13 +83,18 @@ alter table sites
 create function one_site(site text) returns boolean language sql stable as $$
   select current_setting('mirada.site', true) in (site, '*')
 $$;
+-- The tables that hold what belongs to sites.
+create function site_tables() returns setof name language sql stable as $$
+  select c.relname from pg_class c join pg_attribute a on a.attrelid = c.oid
+  where c.relnamespace = current_schema()::regnamespace and c.relkind in ('r', 'p') and not c.relispartition
+    and a.attname = 'site' and not a.attisdropped
+$$;
 do $$
 declare
   name text;
 begin
-  for name in select c.relname from pg_class c join pg_attribute a on a.attrelid = c.oid
-              where c.relnamespace = current_schema()::regnamespace and c.relkind in ('r', 'p') and not c.relispartition
-                and a.attname = 'site' and not a.attisdropped and c.relname <> 'site_hosts' loop
+  -- Which site has a host is asked by all of them.
+  for name in select site_tables() except select 'site_hosts' loop
     execute format('alter table %I enable row level security', name);
     execute format('alter table %I force row level security', name);
     execute format('create policy one_site on %I using (one_site(site))', name);
@@ -114,9 +119,7 @@ begin
   perform set_config('mirada.deleting', gone, true);
   while again loop
     again := false;
-    for name in select c.relname from pg_class c join pg_attribute a on a.attrelid = c.oid
-                where c.relnamespace = current_schema()::regnamespace and c.relkind in ('r', 'p') and not c.relispartition
-                  and a.attname = 'site' and not a.attisdropped loop
+    for name in select site_tables() loop
       begin
         execute format('delete from %I where site = $1', name) using gone;
       exception when foreign_key_violation then

@@ -28,19 +28,24 @@ export const pageSchema = z.strictObject({
 });
 
 const fieldKinds = z.array(z.strictObject({ id: z.string(), name: z.string(), kind: z.string() }));
-export const pageAnswerSchema = z.strictObject({
-  release: z.number().int(),
+/** A decision as a page draws it. */
+const shownSchema = z.strictObject({
   slots: decisionSchema.shape.slots,
   popup: decisionSchema.shape.popup,
   redirect: decisionSchema.shape.redirect,
-  /** To be sent again with the next page; null: forget it. Missing: there is nothing to keep. */
-  remember: z.string().nullable().optional(),
-  /** Where the visitor came from, in a word, for events. */
-  source: z.string(),
   /** The fields of the kinds of blocks that were answered, so that a page without templates of its own can draw them. */
   kinds: z.record(z.string(), fieldKinds),
   /** Slots that are no marks in the page, by id: the element, and what becomes of it. */
   places: z.record(z.string(), slotPlaceSchema),
+});
+export type Shown = z.input<typeof shownSchema>;
+
+export const pageAnswerSchema = shownSchema.extend({
+  release: z.number().int(),
+  /** To be sent again with the next page; null: forget it. Missing: there is nothing to keep. */
+  remember: z.string().nullable().optional(),
+  /** Where the visitor came from, in a word, for events. */
+  source: z.string(),
 });
 
 /** What a page asks that is looked at through a lens: by a pass of the workbench, or by the name of a shared lens. */
@@ -51,12 +56,7 @@ export const lookSchema = z.strictObject({
   /** Path and query of the page that asks. */
   path: z.string().startsWith("/").max(4000),
 });
-export const lookAnswerSchema = z.strictObject({
-  slots: decisionSchema.shape.slots,
-  popup: decisionSchema.shape.popup,
-  redirect: decisionSchema.shape.redirect,
-  kinds: z.record(z.string(), fieldKinds),
-  places: z.record(z.string(), slotPlaceSchema),
+export const lookAnswerSchema = shownSchema.extend({
   /** The pop-up that opens at once, whatever it waits for. */
   opens: z.string().nullable(),
   /** Shown just as the visitor gets it: empty places take no room. */

@@ -3,6 +3,8 @@ import {
   decidedSchema,
   decideSchema,
   eventsSchema,
+  lookAnswerSchema,
+  lookSchema,
   pageAnswerSchema,
   pageSchema,
   problemSchema,
@@ -22,7 +24,7 @@ const problems = (...statuses: number[]) =>
           400: "The body could not be understood; `problems` says where.",
           401: "No key, or one that is not good.",
           403: "This origin may not ask.",
-          404: "Nothing of this site is live.",
+          404: "Nothing of this site is live, or the look has ended.",
           413: "The body is longer than 64 kB.",
           429: "Too many requests from one address: try again after `Retry-After`.",
           503: "Too many events are waiting: try again after `Retry-After`.",
@@ -87,6 +89,18 @@ export function openApi(address: string): object {
           requestBody: { required: true, content: json(pageSchema, "input") },
           responses: {
             200: { description: "What stands in the page’s slots.", content: json(pageAnswerSchema) },
+            ...problems(400, 401, 403, 404, 413, 429),
+          },
+        },
+      },
+      "/v1/look": {
+        post: {
+          operationId: "look",
+          summary: "What a page gets that is looked at through a lens, asked by the page script’s lens mode",
+          description: "By a pass of the workbench, or the name of a shared lens. Answered to allowed origins alone.",
+          requestBody: { required: true, content: json(lookSchema, "input") },
+          responses: {
+            200: { description: "What that lens sees in the page’s slots.", content: json(lookAnswerSchema) },
             ...problems(400, 401, 403, 404, 413, 429),
           },
         },

@@ -19,7 +19,7 @@ import { liveRulesets, type Live } from "../live";
 import { readiness } from "../ready";
 import { answerPass, answerShare } from "../answer";
 import { decidePage, shownOn } from "../page";
-import { eventsSchema, lookSchema, pageSchema } from "./formats";
+import { eventsSchema, lookSchema, pageSchema, type lookAnswerSchema } from "./formats";
 import { makeMetrics, type Metrics } from "./metrics";
 import { openApi } from "./openapi";
 import { problem } from "./problem";
@@ -192,9 +192,8 @@ export async function deliveryServer({
       const read = lookSchema.safeParse(request.body);
       if (!read.success) return refused(reply, read.error);
       const { key, pass, shared, path } = read.data;
-      const asks = await byPublicKey(key, request, reply, false);
-      if (!asks) return reply;
-      const { site } = asks;
+      const site = await siteByPublicKey(key, request, reply);
+      if (site === undefined) return reply;
       const url = new URL(path, "http://here");
       const found =
         pass !== undefined
@@ -205,7 +204,7 @@ export async function deliveryServer({
         ...shownOn(found.ruleset, found.decision),
         opens: found.look.popup?.split("/")[0] ?? null,
         plain: found.look.plain === true,
-      };
+      } satisfies z.input<typeof lookAnswerSchema>;
     });
 
     pages.post("/v1/events", async (request, reply) => {
@@ -295,45 +294,44 @@ function claimOf(authorization: string): Claim | undefined {
   return claim;
 }
 
-/** Who may ask by a public key: what of a site that needs no live release. */
-interface Asks {
-  site: string;
-  live: Live | undefined;
-}
+/** What may be asked of a site by public keys. */
+type Grants = Pick<Live, "keys" | "origins">;
 
-/**
- * The same by a public key, for an origin that may ask: only then can its page read the answer. A page may be looked at before
- * anything is live; then its key and origin are asked of the database.
- */
-async function byPublicKey(key: string, request: FastifyRequest, reply: FastifyReply): Promise<Live | undefined>;
-async function byPublicKey(
-  key: string,
-  request: FastifyRequest,
-  reply: FastifyReply,
-  needsLive: false,
-): Promise<Asks | undefined>;
-async function byPublicKey(key: string, request: FastifyRequest, reply: FastifyReply, needsLive = true) {
-  const site = key.startsWith("page_") ? siteOfKey(key) : undefined;
-  const live = site === undefined ? undefined : await liveRulesets().get(site);
-  const keys = live?.keys ?? (needsLive || site === undefined ? undefined : await goodKeys(site));
-  if (site === undefined || keys?.get(key) !== "public") {
+const siteOfPublicKey = (key: string): string | undefined => (key.startsWith("page_") ? siteOfKey(key) : undefined);
+
+/** Whether a public key is good and the origin may ask: only then can its page read the answer. Else it has been answered so. */
+async function mayAsk(key: string, grants: Grants | undefined, request: FastifyRequest, reply: FastifyReply) {
+  if (grants?.keys.get(key) !== "public") {
     await problem(reply, 401, "This key is not good");
-    return undefined;
+    return false;
   }
   const { origin } = request.headers;
-  const origins = live?.origins ?? (await originsOf(site));
-  if (origin === undefined || !origins.has(origin)) {
+  if (origin === undefined || !grants.origins.has(origin)) {
     await problem(reply, 403, "This origin may not ask", "A developer of the site allows it under Settings, Connect.");
-    return undefined;
+    return false;
   }
   reply.header("access-control-allow-origin", origin);
-  return needsLive ? live : { site, live };
+  return true;
 }
 
-/** The origins whose pages may ask, of a site of which nothing is live. */
-async function originsOf(site: string): Promise<ReadonlySet<string>> {
-  const [{ origins }, row] = await Promise.all([deliverySettings(site), readSite(site)]);
-  return new Set([...origins, ...(row?.origins ?? [])]);
+/** The live ruleset of the site that a public key names; undefined once it has been answered that there is none. */
+async function byPublicKey(key: string, request: FastifyRequest, reply: FastifyReply): Promise<Live | undefined> {
+  const site = siteOfPublicKey(key);
+  const live = site === undefined ? undefined : await liveRulesets().get(site);
+  return (await mayAsk(key, live, request, reply)) ? live : undefined;
+}
+
+/** The site that a public key names, also while nothing of it is live: its pages are looked at before they are served. */
+async function siteByPublicKey(key: string, request: FastifyRequest, reply: FastifyReply): Promise<string | undefined> {
+  const site = siteOfPublicKey(key);
+  const grants = site === undefined ? undefined : ((await liveRulesets().get(site)) ?? (await grantsOf(site)));
+  return (await mayAsk(key, grants, request, reply)) ? site : undefined;
+}
+
+/** The same of a site of which nothing is live. */
+async function grantsOf(site: string): Promise<Grants> {
+  const [keys, { origins }, row] = await Promise.all([goodKeys(site), deliverySettings(site), readSite(site)]);
+  return { keys, origins: new Set([...origins, ...(row?.origins ?? [])]) };
 }
 
 /** What is known of a page of a site. */

@@ -1,28 +1,14 @@
 import { z } from "zod";
 import { id } from "@/core/formats/basics";
-import { listAccounts, setAdministrator, type Account } from "@/data/accounts";
+import { setAdministrator } from "@/data/accounts";
 import { allSites, transaction } from "@/data/pool";
-import { listSites, type SiteRow } from "@/data/sites";
 import { installationAction, Refusal } from "../act";
 import { asPerson } from "../members";
-import { archiveSite, makeSite, newSiteSchema, removeSite } from "../sites";
-
-/** What the list of sites shows. */
-export interface SitesNow {
-  sites: SiteRow[];
-  /** Everybody with an account; of an administrator's alone. */
-  accounts: Account[];
-}
+import { archiveSite, makeSite, newSiteSchema, removeSite, sitesNow } from "../sites";
 
 /** What is asked of the installation as a whole: sites, and who keeps them. */
 export const installationActions = {
-  sites: installationAction("signed in", [], async (who): Promise<SitesNow> => {
-    const [sites, accounts] = await Promise.all([
-      listSites(who.administrator ? undefined : who.id),
-      who.administrator ? listAccounts() : [],
-    ]);
-    return { sites, accounts };
-  }),
+  sites: installationAction("signed in", [], sitesNow),
   /** Makes a site. An administrator's; a copy is of a site that one may see. */
   makeSite: installationAction("administrator", [newSiteSchema], async (who, input) => {
     if (input.copyOf && !(await asPerson(who, input.copyOf))) throw new Refusal(404, "There is no such site.");

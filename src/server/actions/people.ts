@@ -3,7 +3,6 @@ import { id } from "@/core/formats/basics";
 import { mayAs, roles } from "@/core/people/roles";
 import { readAudit } from "@/data/audit";
 import { beHere, whoIsHere } from "@/data/sessions";
-import { listSites } from "@/data/sites";
 import { action, Refusal } from "../act";
 import {
   changePassword,
@@ -15,6 +14,7 @@ import {
   takeInvitationBack,
 } from "../people";
 import { deskNow } from "../desk";
+import { sitesOf } from "../sites";
 import { asPerson } from "../members";
 
 const someRoles = z.array(z.enum(roles)).min(1).max(roles.length);
@@ -36,7 +36,7 @@ export const peopleActions = {
   ),
   /** The other sites whose people one keeps. */
   otherSites: action("signed in", [], async (who) => {
-    const sites = await listSites(who.administrator ? undefined : who.id);
+    const sites = await sitesOf(who);
     const kept = [];
     for (const site of sites) {
       const there = site.id === who.site || site.archivedAt ? undefined : await asPerson(who, site.id);

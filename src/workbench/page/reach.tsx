@@ -8,6 +8,7 @@ import type { Slot, Variant } from "@/core/formats/ruleset";
 import { visitPhrases, type VisitPhrases } from "@/core/visit/phrases";
 import { reasonsFor } from "@/core/rules/explain";
 import { useDesk } from "../parts/desk/desk";
+import { emptyWords } from "./empty-words";
 import { letterOf } from "../parts/variants";
 
 /** In what one visit differs from another, in the words of the sentence. */
@@ -25,7 +26,7 @@ function useChangeWords(): (before: Visit, after: Visit) => string {
 
 /** For an empty place: which condition of which variant keeps it empty, and the smallest change that would fill it. */
 export function EmptyWhy({ slot }: { slot: Slot }) {
-  const { look, pages, ruleset } = useDesk();
+  const { lookedBy, look, pages, ruleset } = useDesk();
   const { enqueueSnackbar } = useSnackbar();
   const changeWords = useChangeWords();
   const judged = look.runnable.ruleset;
@@ -43,7 +44,7 @@ export function EmptyWhy({ slot }: { slot: Slot }) {
   };
   return (
     <section className="emptywhy" aria-label="Why nothing is shown here">
-      <b>Nothing is shown here for this visitor.</b>
+      <b>{emptyWords(lookedBy).here}</b>
       <ul>
         {slot.variants.map((variant, index) => {
           const own = trace?.variants.find((item) => item.id === variant.id);

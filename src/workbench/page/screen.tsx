@@ -5,6 +5,7 @@ import { useCallback, useEffect, useMemo, useState } from "react";
 import { onPage as onPageOf } from "@/core/visit/pages";
 import { useDesk } from "../parts/desk/desk";
 import { variantAddress } from "../parts/desk/screens";
+import { To } from "../parts/desk/site-address";
 import { useGo } from "../parts/desk/use-go";
 import { Panel } from "../parts/panel";
 import { PageFrame, type Pinned } from "../parts/page-frame/page-frame";
@@ -140,7 +141,14 @@ export function PageScreen() {
             />
           ) : (
             <p className="quiet" style={{ padding: 16 }}>
-              This page has no slots. Choose another page in the sentence above.
+              {ruleset.slots.length > 0 ? (
+                "This page has no slots. Choose another page in the sentence above."
+              ) : (
+                <>
+                  This site has no slots yet. A slot is a part of a page that has versions.{" "}
+                  <To href="/settings">Make the first one, under Settings, Slots</To>
+                </>
+              )}
             </p>
           )}
         </Panel>

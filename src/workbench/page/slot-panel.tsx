@@ -18,6 +18,7 @@ import { RuleSentence } from "../parts/sentence-text";
 import type { Draft } from "../parts/desk/use-draft";
 import type { Pinned } from "../parts/page-frame/page-frame";
 import { useDesk } from "../parts/desk/desk";
+import { emptyWords } from "./empty-words";
 import { useKeepCheck } from "./keep-check";
 import { EmptyWhy, Reach } from "./reach";
 import { SlotSettings } from "./slot-settings";
@@ -48,6 +49,7 @@ export function SlotPanel(props: Props) {
   const fallbackText = slot.fallback
     ? String(slot.fallback.fields.headline ?? slot.fallback.fields.text ?? "its content")
     : undefined;
+  const nobodys = emptyWords(useDesk().lookedBy).rest;
 
   return (
     <>
@@ -99,7 +101,7 @@ export function SlotPanel(props: Props) {
           <span className={`verdict${fallbackShown ? " yes" : ""}`}>
             {pin?.slot === slot.id && pin.variant === null ? "Pinned" : fallbackShown ? "Shown" : "Not needed"}
           </span>
-          <div className="rule">for everyone else: {fallbackText ? `“${fallbackText}”` : "nothing is shown"}</div>
+          <div className="rule">for everyone else: {fallbackText ? `“${fallbackText}”` : nobodys}</div>
           <div className="acts">
             <Act title="Edit the fallback" onClick={() => onOpen(null)}>
               <Pencil size={14} />

@@ -18,6 +18,7 @@ import type { OtherContent } from "../parts/content/compare-dialog";
 import { ContentFields } from "../parts/content/content-fields";
 import { PauseButton } from "../parts/pause-button";
 import { useDesk } from "../parts/desk/desk";
+import { emptyWords } from "./empty-words";
 import { Field } from "../parts/field";
 import { NameRow } from "../parts/lists/name-row";
 import { RuleEditor } from "../parts/rule-editor/rule-editor";
@@ -267,13 +268,14 @@ function Remembering({ slot, variant }: { slot: Slot; variant: Variant }) {
 }
 
 function FallbackForm({ slot, draft }: Props) {
+  const { lookedBy } = useDesk();
   const { ruleset, edit } = draft;
   const at = ["slots", slot.id, "fallback"];
   if (!slot.fallback)
     return (
       <div className="editor">
         <span className="quiet">
-          Where no variant wins, nothing is shown here. Add a fallback to show something to everyone else.
+          Where no variant wins, {emptyWords(lookedBy).rest}. Add a fallback to show something to everyone else.
         </span>
         <div className="row">
           <Button

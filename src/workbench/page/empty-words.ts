@@ -1,0 +1,7 @@
+import type { LookedBy } from "@/server/types";
+
+/** What stands in a slot's place where no variant wins and there is no fallback: a page that carries the tag has its own. */
+export const emptyWords = (by: LookedBy): { here: string; rest: string } =>
+  by === "tag"
+    ? { here: "The page’s own content stands here for this visitor.", rest: "the page’s own content stands" }
+    : { here: "Nothing is shown here for this visitor.", rest: "nothing is shown" };
