@@ -30,7 +30,7 @@ test("the demo fits the day", async ({ page }) => {
   await expect(told).toContainText("Promise on products");
   await expect(told).not.toContainText("Nothing was");
 
-  await openScreen(page, "Results", "Releases");
+  await openScreen(page, "Live", "Releases");
   for (const number of [1, 2, 3])
     await expect(page.getByText(`Release ${number}`, { exact: false }).first()).toBeVisible();
 

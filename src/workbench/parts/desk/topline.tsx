@@ -130,7 +130,7 @@ function NavGroup({ group, count }: { group: ScreenGroup; count: (screen: Screen
         aria-current={here ? "page" : undefined}
         onClick={(event) => setMenu(event.currentTarget)}
       >
-        {here?.name ?? group.name}
+        {group.name}
         {badge(amiss)} <ChevronDown size={13} />
       </button>
       <Menu open={menu !== null} anchorEl={menu} onClose={() => setMenu(null)}>
