@@ -55,7 +55,7 @@ await main(async () => {
     if (!good && told.numFailedTests === 0) failed += 1;
 
     // The demo's partner page stands on the application's port, and is allowed to ask from there.
-    const port = await freePorts([1, 2, 10, 20]);
+    const port = await freePorts([1, 2, 3, 10, 20]);
     const { ensureDemoBuild, fillIn } = await import("../demo/programs.mjs");
     await ensureDemoBuild();
     await administer("migrate");

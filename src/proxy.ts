@@ -2,6 +2,7 @@ import { NextResponse, type NextRequest } from "next/server";
 import { reachableFrom } from "@/core/visit/origins";
 import { policy } from "@/in-process/policy";
 import { doorHeaders } from "@/in-process/open-page";
+import { mirrorPattern } from "@/server/mirror-address";
 import { sharedOrigin, siteLookOrigin } from "@/server/look-origins";
 
 /** The names under which the workbench is reached: that of MIRADA_ORIGIN, and further ones in MIRADA_HOSTS, parted by commas. */
@@ -36,9 +37,11 @@ export async function proxy(request: NextRequest): Promise<NextResponse> {
   const site = /^\/s\/([^/]+)\//.exec(pathname)?.[1];
   const looked = shared ? await sharedOrigin(shared) : site ? await siteLookOrigin(site) : undefined;
   const at = looked === undefined ? "" : ` ${reachableFrom(looked, hostname)}`;
+  // Of a site's mirror, too, whose name is found out only by looking.
+  const mirrors = looked === undefined ? "" : ` ${mirrorPattern()}`;
   const csp = policy(headers, {
     "img-src": `'self' data: blob: https:${at}`,
-    "frame-src": `'self'${at}`,
+    "frame-src": `'self'${at}${mirrors}`,
     // An access log that came with the site lies there.
     "connect-src": `'self'${at}`,
     "frame-ancestors": "'none'",

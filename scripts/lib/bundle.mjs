@@ -7,6 +7,7 @@ const external = ["pg-native", "@ip-location-db/*", "next"];
 const programs = {
   application: "src/front/main.ts",
   delivery: "src/delivery/http/main.ts",
+  mirror: "src/mirror/main.ts",
   findings: "src/server/workers/findings.ts",
 };
 

@@ -3,20 +3,20 @@ import { startPostgres } from "./postgres.mjs";
 import { demoPrograms, fillIn } from "../../demo/programs.mjs";
 import { administer } from "./product.mjs";
 import { freePorts, main, run } from "./steps.mjs";
-import { application, delivery, supervise } from "./supervise.mjs";
+import { productPrograms, supervise } from "./supervise.mjs";
 
 await main(async () => {
   const database = await startPostgres("day", { reset: true, throwaway: true });
   let stop;
   try {
-    const port = await freePorts([1, 2, 10, 20]);
+    const port = await freePorts([1, 2, 3, 10, 20]);
     process.env.DATABASE_URL = database.url;
     process.env.PORT = String(port);
     console.log(`It is ${new Date().toISOString()} here.`);
     process.env.MIRADA_PRIVATE_HOSTS = "yes";
     await administer("migrate");
     await fillIn(port);
-    stop = await supervise([application(port), delivery(port + 1), ...(await demoPrograms(port))]);
+    stop = await supervise([...productPrograms(port), ...(await demoPrograms(port))]);
     await run("node", ["node_modules/@playwright/test/cli.js", "test", "--config=tests/days/playwright.config.ts"]);
   } finally {
     await stop?.();

@@ -1,6 +1,6 @@
 // Starting the product: database, migrations, build, and its processes under one supervisor.
 import { startPostgres } from "./postgres.mjs";
-import { application, delivery, supervise } from "./supervise.mjs";
+import { productPrograms, supervise } from "./supervise.mjs";
 import { ensureBuild, ensureFreePort, ensurePackages, Stop, tsx } from "./steps.mjs";
 
 /** The port of the application, from PORT. @throws Stop if it is none */
@@ -21,7 +21,7 @@ export const administer = (...args) => tsx("src/cli/mirada.ts", args, { quiet: t
  */
 export async function runProduct({ ports = [], reset = false, prepare, programs = () => [], says }) {
   const port = portOf();
-  for (const at of [port, port + 1, ...ports]) await ensureFreePort(at);
+  for (const at of [port, port + 1, port + 3, ...ports]) await ensureFreePort(at);
   process.env.PORT = String(port);
   await ensurePackages();
   const own = process.env.DATABASE_URL ? undefined : await startPostgres("postgres", { reset });
@@ -40,7 +40,7 @@ export async function runProduct({ ports = [], reset = false, prepare, programs 
     process.stdout.write(await administer("migrate"));
     await ensureBuild();
     await prepare?.();
-    stopServing = await supervise([application(port), delivery(port + 1), ...(await programs())]);
+    stopServing = await supervise([...productPrograms(port), ...(await programs())]);
     console.log(await says({ port, database: own?.data }));
   } catch (error) {
     process.exitCode = 1;

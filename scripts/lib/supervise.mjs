@@ -6,13 +6,13 @@ import { root } from "./steps.mjs";
 const folder = join(root, ".next/mirada");
 
 /** The product's processes. `ready`: the line by which each says that it answers. */
-export const application = (port) => ({
+const application = (port) => ({
   name: "the application",
   file: join(folder, "application.mjs"),
   ready: "application ready",
   env: { PORT: String(port), MIRADA_ROOT: root, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1" },
 });
-export const delivery = (port) => ({
+const delivery = (port) => ({
   name: "the delivery server",
   file: join(folder, "delivery.mjs"),
   ready: "delivery ready",
@@ -23,6 +23,14 @@ export const delivery = (port) => ({
     MIRADA_LOOK: join(folder, "look.js"),
   },
 });
+const mirror = (port) => ({
+  name: "the mirror",
+  file: join(folder, "mirror.mjs"),
+  ready: "mirror ready",
+  env: { PORT: String(port), NODE_ENV: "production", MIRADA_LOOK: join(folder, "look.js") },
+});
+/** All that the product runs, by the port of the application: each of the others has its own beside it. */
+export const productPrograms = (port) => [application(port), delivery(port + 1), mirror(port + 3)];
 
 /** A process that ends is started again after so many milliseconds: twice as long each time, until it has run for a while. */
 const firstPause = 250;

@@ -20,6 +20,8 @@ export interface Fillable {
 }
 export interface Filling {
   seen: Seen[];
+  /** The slots that were filled just now, each once a place. */
+  filled: string[];
   /** Slots whose place was not found once, or whose version does not fit the page any more: the page's own content stands. */
   drifted: { slot: string; why: string }[];
   /** Takes everything back: the page is as it came. */
@@ -83,9 +85,8 @@ function put(place: HTMLElement, blocks: readonly DrawnBlock[], kinds: Kinds): (
   };
 }
 
-/** Fills every slot that is on the page and was not filled before. */
-export function fill({ slots, kinds, places = {} }: Fillable): Filling {
-  const seen: Seen[] = [];
+/** Marks or makes the places that slots have by selectors, but for those that the page marks itself. */
+export function locateAll(places: Fillable["places"] = {}): Pick<Filling, "drifted" | "undo"> {
   const drifted: Filling["drifted"] = [];
   const undo: (() => void)[] = [];
   for (const [slot, place] of Object.entries(places)) {
@@ -94,10 +95,31 @@ export function fill({ slots, kinds, places = {} }: Fillable): Filling {
     if ("why" in done) drifted.push({ slot, why: done.why });
     else undo.push(done.undo);
   }
+  return { drifted, undo: () => undo.reverse().forEach((step) => step()) };
+}
+
+/** What stands in the filled places: a place in which something else is drawn now is to be filled anew. */
+const inPlace = new WeakMap<HTMLElement, readonly ChildNode[]>();
+const isFilled = (place: HTMLElement): boolean => {
+  if (place.dataset.miradaFilled === undefined) return false;
+  const nodes = inPlace.get(place);
+  return nodes === undefined || nodes.length === 0 || nodes.some((node) => place.contains(node));
+};
+
+/**
+ * Fills every slot that is on the page and was not filled before.
+ * @param may whether a slot may still be filled
+ */
+export function fill({ slots, kinds, places }: Fillable, may: (slot: string) => boolean = () => true): Filling {
+  const seen: Seen[] = [];
+  const filled: string[] = [];
+  const located = locateAll(places);
+  const drifted = [...located.drifted];
+  const undo: (() => void)[] = [located.undo];
   for (const place of document.querySelectorAll<HTMLElement>("[data-mirada-slot]")) {
     const slot = place.dataset.miradaSlot as string;
     const shown = slots[slot];
-    if (!shown || place.dataset.miradaFilled !== undefined) continue;
+    if (!shown || isFilled(place) || !may(slot)) continue;
     const blocks = shown.flatMap((item) => (item.content === null ? [] : [item.content]));
     // An empty answer leaves the page's own content: it is the fallback of whoever made the page.
     const back = blocks.length > 0 ? put(place, blocks, kinds) : () => undefined;
@@ -106,8 +128,10 @@ export function fill({ slots, kinds, places = {} }: Fillable): Filling {
       continue;
     }
     place.dataset.miradaFilled = "";
+    inPlace.set(place, blocks.length > 0 ? [...place.childNodes] : []);
+    filled.push(slot);
     undo.push(() => delete place.dataset.miradaFilled, back);
     for (const item of shown) seen.push({ slot, variant: item.variant ?? "", arm: item.arm ?? "" });
   }
-  return { seen, drifted, undo: () => undo.reverse().forEach((step) => step()) };
+  return { seen, filled, drifted, undo: () => undo.reverse().forEach((step) => step()) };
 }

@@ -9,6 +9,10 @@ interface Options {
   workbench: string;
   /** Takes up another look. */
   onLook: (look: Extract<ToPage, { mirada: "look" }>) => void;
+  /** What only some pages do: whose parts can be pointed at. */
+  onPoint?: (message: Extract<ToPage, { mirada: "point" | "around" | "parts" }>) => void;
+  /** Whether clicks are somebody else's just now. */
+  isPointing?: () => boolean;
 }
 
 export interface LensMode {
@@ -21,7 +25,7 @@ export interface LensMode {
 export const slotPlaces = (): HTMLElement[] => [...document.querySelectorAll<HTMLElement>("[data-mirada-slot]")];
 export const slotsHere = (): string[] => slotPlaces().map((place) => place.dataset.miradaSlot as string);
 
-export function lensMode({ workbench, onLook }: Options): LensMode {
+export function lensMode({ workbench, onLook, onPoint, isPointing }: Options): LensMode {
   let marks: Record<string, SlotMark> | null = null;
   const tell = (message: FromPage) => window.parent.postMessage(message, workbench);
   const draw = () => {
@@ -51,8 +55,17 @@ export function lensMode({ workbench, onLook }: Options): LensMode {
         () => tell({ mirada: "picture" }),
       );
     else if (message?.mirada === "look") onLook(message);
+    else if (message?.mirada === "show") show(message.slot);
+    else if (message) onPoint?.(message);
+  };
+  const show = (slot: string) => {
+    const place = slotPlaces().find((one) => one.dataset.miradaSlot === slot);
+    const { top = 0, bottom = 0 } = place?.getBoundingClientRect() ?? {};
+    if (place && (top < 0 || bottom > window.innerHeight))
+      place.scrollIntoView({ block: bottom - top > window.innerHeight ? "start" : "center" });
   };
   const click = (event: MouseEvent) => {
+    if (isPointing?.()) return;
     const target = event.target as Element;
     const place = target.closest<HTMLElement>("[data-mirada-slot]");
     const link = target.closest<HTMLAnchorElement>("a[href]");

@@ -2,9 +2,13 @@
  * The page script's lens mode: loaded in the workbench's frame alone. It takes a pass from the workbench by message, asks what that
  * lens gets, and shows it: again and again, without a reload.
  */
+import { mirrorPaths } from "@/core/preview/mirror";
 import { lookMark, previewVersion, type ToPage } from "@/core/preview/messages";
-import { fill, isFillable, type Fillable, type Filling } from "./fill";
+import { isFillable, locateAll, type Fillable, type Filling } from "./fill";
+import { keepFilled, onOtherAddress, type Keeping } from "./keep";
 import { lensMode, slotsHere } from "./lens-mode";
+import { partsOf } from "./parts";
+import { pointing } from "./pointing";
 import { popUp, type PagePopup } from "./popup";
 import lensStyle from "./lens.css";
 
@@ -13,17 +17,23 @@ interface LookAnswer extends Fillable {
   opens: string | null;
   plain: boolean;
 }
+/** After so many milliseconds a page is taken to have drawn itself. */
+const patience = 1000;
 type Look = Extract<ToPage, { mirada: "look" }>;
 
 const tag = document.currentScript as HTMLScriptElement | null;
 const server = tag?.dataset.server ?? "";
 const key = tag?.dataset.key ?? "";
+/** In the mirror the look is asked of the mirror itself; what it says in a page's place comes with it. */
+const mirrored = tag?.dataset.mirror !== undefined;
+const saying = tag?.dataset.says;
 /** The origin of the workbench: the server that serves this file puts it in. */
 const workbench = "MIRADA_WORKBENCH_ORIGIN";
 
 const here = (): string => `${location.pathname}${location.search}`;
 let latest: Look | undefined;
-let shown: Filling | undefined;
+let shown: Keeping | undefined;
+let answered: LookAnswer | undefined;
 let popup: ReturnType<typeof popUp>;
 
 async function take(look: Look): Promise<void> {
@@ -35,11 +45,16 @@ async function take(look: Look): Promise<void> {
     return;
   }
   const { pass, shared, turn } = look;
-  const answer: unknown = await fetch(`${server}/v1/look`, {
+  const answer: unknown = await fetch(mirrored ? mirrorPaths.look : `${server}/v1/look`, {
     method: "POST",
     headers: { "content-type": "text/plain" },
     credentials: "omit",
-    body: JSON.stringify({ key, path: here(), ...(pass ? { pass } : {}), ...(shared ? { shared } : {}) }),
+    body: JSON.stringify({
+      ...(mirrored ? {} : { key }),
+      path: here(),
+      ...(pass ? { pass } : {}),
+      ...(shared ? { shared } : {}),
+    }),
   }).then(
     (response) => response.json(),
     () => undefined,
@@ -54,7 +69,28 @@ async function take(look: Look): Promise<void> {
   const good = answer as LookAnswer;
   popup?.close();
   shown?.undo();
-  shown = fill(good);
+  answered = good;
+  shown = keep(good, turn);
+  popup = popUp(good.popup, good.kinds, good.popup !== null && good.opens === good.popup.id);
+  draw();
+  const { filling } = shown;
+  // A page may still be drawing itself: what is not there yet is no news.
+  setTimeout(() => look === latest && tellDrift(filling), patience);
+  tell({ mirada: "ready", slots: slotsHere(), path: here(), turn });
+}
+
+/** Fills the page, and goes on while it is looked at: places may come late. */
+function keep(good: LookAnswer, turn: number): Keeping {
+  const kept = keepFilled(good, Infinity, () => {
+    mark(good);
+    draw();
+    tell({ mirada: "ready", slots: slotsHere(), path: here(), turn });
+  });
+  mark(good);
+  return kept;
+}
+/** Says at each place which variants stand there. */
+function mark(good: LookAnswer): void {
   for (const place of document.querySelectorAll<HTMLElement>("[data-mirada-slot]")) {
     const blocks = good.slots[place.dataset.miradaSlot as string];
     if (blocks) place.dataset.miradaVariants = blocks.map((item) => item.variant ?? "").join(" ");
@@ -63,16 +99,45 @@ async function take(look: Look): Promise<void> {
       place.dataset.miradaEmpty = "";
     else delete place.dataset.miradaEmpty;
   }
-  popup = popUp(good.popup, good.kinds, good.popup !== null && good.opens === good.popup.id);
-  draw();
-  for (const { slot, why } of shown.drifted) tell({ mirada: "trouble", says: `${slot}: ${why}` });
-  tell({ mirada: "ready", slots: slotsHere(), path: here(), turn });
+}
+function tellDrift({ drifted }: Filling): void {
+  for (const { slot, why } of drifted) tell({ mirada: "trouble", says: `${slot}: ${why}` });
 }
 
-const { tell, draw } = lensMode({ workbench, onLook: (look) => void take(look) });
+/** Tells the parts of a slot's place as the page itself has them: what fills it is out of the way for that moment. */
+function tellParts(slot: string): void {
+  shown?.undo();
+  const bare = answered && locateAll(answered.places);
+  const place = document.querySelector(`[data-mirada-slot="${CSS.escape(slot)}"]:not([data-mirada-made])`);
+  const parts = place ? partsOf(place) : [];
+  bare?.undo();
+  if (answered && latest) shown = keep(answered, latest.turn);
+  draw();
+  tell({ mirada: "parts", slot, parts });
+}
+
+const { tell, draw } = lensMode({
+  workbench,
+  onLook: (look) => void take(look),
+  isPointing: () => pointer.isOn(),
+  onPoint: (message) => {
+    if (message.mirada === "parts") tellParts(message.slot);
+    else if (message.mirada === "around") pointer.around(message.number);
+    else pointer.go(message.to);
+  },
+});
+const pointer = pointing(
+  (at, chosen) => tell({ mirada: "pointed", chosen, ...(at ? { at } : {}) }),
+  (says) => tell({ mirada: "trouble", says }),
+);
 const sheet = new CSSStyleSheet();
 sheet.replaceSync(lensStyle);
 document.adoptedStyleSheets = [...document.adoptedStyleSheets, sheet];
-const hello = () => tell({ mirada: "hello", version: previewVersion, path: here() });
+const hello = () => {
+  tell({ mirada: "hello", version: previewVersion, path: here() });
+  if (saying) tell({ mirada: "trouble", says: saying.slice(0, 500) });
+};
 if (document.readyState === "loading") document.addEventListener("DOMContentLoaded", hello, { once: true });
 else hello();
+// A page that leads itself on is looked at where it stands.
+onOtherAddress(hello);

@@ -3,8 +3,9 @@
  * `data-mirada-slot="ID"`, opens a pop-up, and tells what happened. Should no answer come within a short, set time, the page's
  * own content stands, and nothing else happens.
  */
-import { fill, isFillable, type Fillable } from "./fill";
+import { isFillable, type Fillable } from "./fill";
 import { watch, type Happened } from "./happened";
+import { keepFilled, onOtherAddress } from "./keep";
 import { popUp, type PagePopup } from "./popup";
 import { now, nowText } from "../clock";
 
@@ -26,7 +27,8 @@ interface Settings {
 /** As in core/preview/messages.ts, which would bring its schemas along. */
 const lookMark = "#mirada-look";
 const tag = document.currentScript as HTMLScriptElement | null;
-const told = (window as { mirada?: Settings }).mirada ?? {};
+/** What the page tells: it may tell something else when it has become another. */
+const said = (): Settings => (window as { mirada?: Settings }).mirada ?? {};
 const root = document.documentElement;
 const memoryKey = "mirada";
 
@@ -35,13 +37,13 @@ const setting = (name: string): string | undefined => tag?.dataset[name];
 const server = setting("server") ?? (tag?.src ? new URL(tag.src).origin : "");
 const siteKey = setting("key") ?? "";
 /** How many milliseconds are left until the page's own content is shown: counted from the tag, where it says so. */
-const wait =
-  setting("until") === undefined
-    ? Number(setting("wait") ?? told.wait ?? 400) || 400
-    : Number(setting("until")) - now();
+const usualWait = Number(setting("wait") ?? said().wait ?? 400) || 400;
+const wait = setting("until") === undefined ? usualWait : Number(setting("until")) - now();
+/** For how long places that come late are waited for, in milliseconds. */
+const watched = 30_000;
 
 /** Consent: set outright, or found in a cookie of the page's own, named `data-consent-cookie="name=value"`. `Sec-GPC` is a no. */
-function consent(): boolean {
+function consent(told: Settings): boolean {
   if ((navigator as { globalPrivacyControl?: boolean }).globalPrivacyControl) return false;
   if (told.consent !== undefined) return told.consent === true;
   const cookie = setting("consentCookie");
@@ -79,14 +81,25 @@ function look(): void {
   reveal();
 }
 
-async function run(): Promise<void> {
-  // Looked at through a lens, in the workbench's frame: nobody is asked for a decision, and nothing is told.
-  if (location.hash === lookMark && window.parent !== window) return look();
+/** What stands of the page view at hand: taken back when the page becomes another without loading. */
+let view: { leave: () => void } | undefined;
+/** Counts page views: an answer that comes after its view has been left is dropped. */
+let views = 0;
+
+/**
+ * One page view: asks what this visitor gets, and shows it.
+ * @param left milliseconds until the page's own content is shown; @param referrer the address before
+ */
+async function show(left: number, referrer: string): Promise<void> {
+  const mine = ++views;
+  view?.leave();
+  view = undefined;
   // The script itself came too late: the visitor is reading already.
-  if (!(wait > 0)) return reveal();
-  const agreed = consent();
+  if (!(left > 0)) return reveal();
+  const told = said();
+  const agreed = consent(told);
   const stop = new AbortController();
-  const timer = setTimeout(() => stop.abort(), wait);
+  const timer = setTimeout(() => stop.abort(), left);
   let answer: unknown;
   try {
     const response = await fetch(`${server}/v1/page`, {
@@ -98,7 +111,7 @@ async function run(): Promise<void> {
       body: JSON.stringify({
         key: siteKey,
         url: location.href,
-        ...(document.referrer ? { referrer: document.referrer } : {}),
+        ...(referrer ? { referrer } : {}),
         page: told.page,
         cart: told.cart,
         data: told.data,
@@ -113,14 +126,28 @@ async function run(): Promise<void> {
     // Away, too slow, or no JSON: the page's own content stands.
   }
   clearTimeout(timer);
+  if (mine !== views) return;
   if (!isFillable(answer)) return reveal();
   const good = answer as PageAnswer;
   remember(agreed, good.remember);
+  // Sent on before anything is revealed; to where one is already nobody is sent.
+  const to = good.redirect?.location;
+  if (to !== undefined && /^https?:/.test(to) && to !== location.href) return location.replace(to);
   const here = () => {
-    const { seen } = fill(good);
+    if (mine !== views) return;
+    const telling = { consent: agreed, source: good.source, send };
+    const ends: (() => void)[] = [];
+    const kept = keepFilled(good, watched, (more) => ends.push(watch(more.seen, telling)));
     reveal();
     const popup = popUp(good.popup, good.kinds);
-    watch(popup ? [...seen, popup.seen] : seen, { consent: agreed, source: good.source, send });
+    ends.push(watch(popup ? [...kept.filling.seen, popup.seen] : kept.filling.seen, telling));
+    view = {
+      leave() {
+        for (const end of ends) end();
+        popup?.close();
+        kept.undo();
+      },
+    };
   };
   if (document.readyState === "loading") document.addEventListener("DOMContentLoaded", here, { once: true });
   else here();
@@ -140,4 +167,9 @@ function send(events: Happened[]): void {
     }).catch(() => undefined);
 }
 
-void run().catch(reveal);
+// Looked at through a lens, in the workbench's frame: nobody is asked for a decision, and nothing is told.
+if (location.hash === lookMark && window.parent !== window) look();
+else {
+  void show(wait, document.referrer).catch(reveal);
+  onOtherAddress((before) => void show(usualWait, before).catch(reveal));
+}

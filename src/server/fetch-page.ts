@@ -2,6 +2,7 @@
 import { lookup as resolve } from "node:dns/promises";
 import { request as askPlain, type IncomingHttpHeaders } from "node:http";
 import { request as askSecure } from "node:https";
+import { brotliDecompress, unzip } from "node:zlib";
 import { parseAddress } from "@/core/visit/address";
 import { isLoopback } from "@/core/visit/origins";
 import { isSpecial } from "@/core/visit/special";
@@ -16,6 +17,8 @@ export interface Fetched {
   ok: true;
   status: number;
   headers: IncomingHttpHeaders;
+  bytes: Buffer;
+  /** The answer as text of UTF-8. */
   body: string;
   /** Where it was found after redirects. */
   url: string;
@@ -46,6 +49,17 @@ async function addressOf(hostname: string): Promise<{ address: string } | { prob
   return { address };
 }
 
+/** An answer as it came, without what a transfer packed it into. */
+async function unpacked(bytes: Buffer, encoding: string | undefined): Promise<Buffer | undefined> {
+  if (!/^(x-gzip|gzip|deflate|br)$/.test(encoding ?? "")) return bytes;
+  return new Promise((done) => {
+    const taken = (error: Error | null, found: Buffer) => done(error ? undefined : found);
+    const most = { maxOutputLength: longest };
+    if (encoding === "br") brotliDecompress(bytes, most, taken);
+    else unzip(bytes, most, taken);
+  });
+}
+
 function askOnce(url: URL, address: string, headers: Record<string, string>): Promise<Fetching> {
   return new Promise((done) => {
     const fail = (problem: string) => done({ ok: false, problem });
@@ -74,15 +88,22 @@ function askOnce(url: URL, address: string, headers: Record<string, string>): Pr
             fail(`${url.host} answered with more than ${longest / 1_000_000} MB.`);
           }
         });
-        response.on("end", () =>
-          done({
-            ok: true,
-            status: response.statusCode ?? 0,
-            headers: response.headers,
-            body: Buffer.concat(chunks).toString("utf8"),
-            url: url.href,
-          }),
-        );
+        response.on("end", () => {
+          void unpacked(Buffer.concat(chunks), response.headers["content-encoding"]).then((bytes) =>
+            bytes === undefined
+              ? fail(`What ${url.host} answered cannot be unpacked.`)
+              : done({
+                  ok: true,
+                  status: response.statusCode ?? 0,
+                  headers: response.headers,
+                  bytes,
+                  get body() {
+                    return bytes.toString("utf8");
+                  },
+                  url: url.href,
+                }),
+          );
+        });
         response.on("error", () => fail(`${url.host} stopped in the middle of its answer.`));
       },
     );
@@ -98,9 +119,21 @@ function askOnce(url: URL, address: string, headers: Record<string, string>): Pr
 }
 
 /**
- * Fetches an address of a site, and follows redirects as long as they stay on it.
+ * Fetches an address of a site; what it answers with may be a redirect.
  * @param origins the site's own; nothing else is asked
  */
+export async function fetchOnce(
+  origins: readonly string[],
+  url: URL,
+  headers: Record<string, string> = {},
+): Promise<Fetching> {
+  if (!origins.includes(url.origin))
+    return { ok: false, problem: `It leads on to ${url.origin}, which is none of the site’s own addresses.` };
+  const at = await addressOf(url.hostname);
+  return "problem" in at ? { ok: false, problem: at.problem } : askOnce(url, at.address, headers);
+}
+
+/** Fetches an address of a site, and follows redirects as long as they stay on it. */
 export async function fetchFrom(
   origins: readonly string[],
   address: string,
@@ -108,11 +141,7 @@ export async function fetchFrom(
 ): Promise<Fetching> {
   let url = new URL(address);
   for (let hops = 0; hops <= mostRedirects; hops++) {
-    if (!origins.includes(url.origin))
-      return { ok: false, problem: `It leads on to ${url.origin}, which is none of the site’s own addresses.` };
-    const at = await addressOf(url.hostname);
-    if ("problem" in at) return { ok: false, problem: at.problem };
-    const got = await askOnce(url, at.address, headers);
+    const got = await fetchOnce(origins, url, headers);
     if (!got.ok) return got;
     const { location } = got.headers;
     if (got.status < 300 || got.status > 399 || !location || !URL.canParse(location, url)) return got;

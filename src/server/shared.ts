@@ -1,10 +1,9 @@
-import { siteLookOrigin } from "./look-origins";
 import { visitPhrases } from "@/core/visit/phrases";
 import { loadDraft } from "@/data/draft";
 import { readShare } from "@/data/passes";
 import { listPages } from "@/data/pages";
 import { liveRelease } from "@/data/releases";
-import { readSite, type LookedBy } from "@/data/sites";
+import { wayTo, type Way } from "./way";
 
 /** What stands around a shared lens: who it is, what is made up about them, and until when it can be seen. */
 export interface SharedWords {
@@ -15,7 +14,7 @@ export interface SharedWords {
   expiresAt: string;
   /** The origin of the site's pages. */
   origin: string;
-  lookedBy: LookedBy;
+  lookedBy: Way["by"];
   /** Path and query of the page that is seen first. */
   start: string;
 }
@@ -30,6 +29,7 @@ export async function sharedLens(id: string): Promise<SharedWords | undefined> {
   const pages = await listPages(site);
   const phrases = visitPhrases(look.visit, ruleset, new Map(pages.map((page) => [page.path, page.title])));
   const url = new URL(look.visit.url);
+  const way = await wayTo(site, `${url.pathname}${url.search}`, { share: id });
   return {
     title,
     source: look.source === "live" ? "live" : "draft",
@@ -43,8 +43,8 @@ export async function sharedLens(id: string): Promise<SharedWords | undefined> {
       `with ${phrases.cart}`,
     ],
     expiresAt,
-    origin: (await siteLookOrigin(site)) ?? url.origin,
-    lookedBy: (await readSite(site))?.lookedBy ?? "tag",
+    origin: way?.origin ?? url.origin,
+    lookedBy: way?.by ?? "tag",
     start: `${url.pathname}${url.search}`,
   };
 }

@@ -16,3 +16,5 @@ export type { Asked, ReleasesNow } from "./reviews";
 export type { NewSite, NewSiteField, SiteMade, SitesNow } from "./sites";
 export type { LookedBy } from "@/data/sites";
 export type { SharedWords } from "./shared";
+export type { PlaceSearch } from "./place-search";
+export type { Way } from "./way";

@@ -80,7 +80,7 @@ const act = async (site: string, name: string, args: unknown[], cookie: string) 
 beforeAll(async () => {
   await ensureDebian(["nginx-light", "openssl"], () => isFile("/usr/sbin/nginx") && isFile("/usr/bin/openssl"));
   database = await startPostgres("install", { reset: true, throwaway: true });
-  port = await freePorts([1, 2, 30]);
+  port = await freePorts([1, 2, 3, 30]);
   tls = port + 30;
   // A certificate of one's own for both names.
   const made = spawnSync("openssl", [

@@ -44,6 +44,46 @@ const ownFieldsSchema = z.strictObject({ changes: z.array(changeSchema).min(1, "
 /** The changes of a block of type "@own" that has no problems. */
 export const changesOf = (content: Content): readonly OwnChange[] => (content.fields.changes ?? []) as OwnChange[];
 
+/** What a change is of: one part may have several, each of another kind. */
+export const kindOfChange = (change: OwnChange): (typeof changeKinds)[number] =>
+  changeKinds.find((kind) => change[kind] !== undefined) ?? "text";
+
+/** A version of what stands there, in which nothing is changed yet. */
+export const unchanged = (): Content => ({ type: ownType, fields: { changes: [] }, tokens: {} });
+/** The place taken away. */
+export const takenAway = (): Content => ({ type: hiddenType, fields: {}, tokens: {} });
+
+/** The changes with one put in the place of its like; `change` undefined: without it. */
+export function withChange(
+  changes: readonly OwnChange[],
+  part: string,
+  kind: (typeof changeKinds)[number],
+  change: OwnChange | undefined,
+): OwnChange[] {
+  const index = changes.findIndex((other) => other.part === part && kindOfChange(other) === kind);
+  if (!change) return changes.filter((_, at) => at !== index);
+  return index < 0 ? [...changes, change] : changes.map((other, at) => (at === index ? change : other));
+}
+
+/** A row for each change, in words: what it is of, and what it comes to. */
+export const changeRows = (content: Content): { key: string; name: string; value: string }[] =>
+  content.type === ownType
+    ? changesOf(content).map((change) => {
+        const kind = kindOfChange(change);
+        const of = change.was ? `“${change.was}”` : change.part || "the place itself";
+        return {
+          key: `${kind} ${change.part}`,
+          name: { text: of, link: `Link of ${of}`, image: `Picture ${change.part}`, hidden: of }[kind],
+          value: change.text ?? change.link ?? change.image?.src ?? "hidden",
+        };
+      })
+    : [];
+
+const ownNames: Record<string, string> = { [ownType]: "What stands there, changed", [hiddenType]: "Nothing" };
+/** What a kind of block is called. */
+export const typeName = (type: string, types: readonly { id: string; name: string }[]): string =>
+  ownNames[type] ?? types.find((item) => item.id === type)?.name ?? type;
+
 /** What is wrong with the fields of "@own" or "@hidden". `messageProblem` judges texts and links. */
 export function checkPagesOwn(
   content: Content,

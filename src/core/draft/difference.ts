@@ -1,5 +1,7 @@
 import type { Rule } from "../formats/rule";
 import type { Arm, Content, Ruleset, Slot, Variant } from "../formats/ruleset";
+import { changeRows, isPagesOwn, typeName } from "../content/own";
+import { placeWords } from "../formats/ruleset";
 import { ruleText } from "../rules/sentence";
 import { same } from "./edit";
 import { partName, valueText } from "./words";
@@ -126,6 +128,7 @@ function slotDifferences(old: Slot, slot: Slot, before: Ruleset, now: Ruleset): 
   if (old.name !== slot.name) add(undefined, "The slot", "is renamed", old.name, slot.name);
   if (!same(old.pages, slot.pages))
     add(undefined, "The slot", "is on other pages", ruleText(old.pages, before), ruleText(slot.pages, now));
+  if (!same(old.at, slot.at)) add(undefined, "The slot", "is at another place", placeText(old.at), placeText(slot.at));
   if (old.take !== slot.take)
     add(undefined, "The slot", "shows another number of variants", String(old.take), String(slot.take));
   for (const variant of slot.variants) {
@@ -169,6 +172,12 @@ function orderOf(before: readonly Named[], now: readonly Named[]): { before: str
   const names = (list: readonly Named[]) => list.map((item) => item.name).join(", ");
   return { before: names(old), after: names(fresh) };
 }
+const placeText = (at: Slot["at"]): string =>
+  at === undefined
+    ? "where the page marks it"
+    : at.how === "replace"
+      ? at.selector
+      : `${placeWords[at.how]} ${at.selector}`;
 const days = (count: number | undefined): string => (count === undefined ? "not" : `${count} days`);
 const whenText = (rule: Rule, ruleset: Ruleset): string =>
   rule === null ? "for everyone" : `when ${ruleText(rule, ruleset)}`;
@@ -187,7 +196,22 @@ function armDifferences(old: readonly Arm[], now: readonly Arm[], say: Say, rule
 function contentDifferences(old: Content | null, now: Content | null, say: Say, ruleset: Ruleset): void {
   if (same(old, now)) return;
   if (!old || !now) return say(now ? "has content now" : "shows nothing now");
-  if (old.type !== now.type) return say("is another kind of block", old.type, now.type);
+  if (old.type !== now.type)
+    return say(
+      "is another kind of block",
+      typeName(old.type, ruleset.blockTypes),
+      typeName(now.type, ruleset.blockTypes),
+    );
+  const [was, is] = [changeRows(old), changeRows(now)];
+  for (const row of is) {
+    const before = was.find((item) => item.key === row.key);
+    if (!before) say(`changes ${row.name}`, undefined, row.value);
+    else if (before.value !== row.value) say(`changes ${row.name} otherwise`, before.value, row.value);
+  }
+  for (const row of was)
+    if (!is.some((item) => item.key === row.key)) say(`no longer changes ${row.name}`, row.value, undefined);
+  // Neither said by a row: what was found there when it was made, its order, what a picture says.
+  if (isPagesOwn(now) && !same(old.fields, now.fields) && same(was, is)) say("is changed in what it was made from");
   const type = ruleset.blockTypes.find((item) => item.id === now.type);
   const text = (value: unknown): string =>
     value === undefined

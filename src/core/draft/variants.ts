@@ -1,4 +1,5 @@
 /** Edits that the variants of a slot are made, copied, moved and taken out by. */
+import { isPagesOwn, takenAway, unchanged } from "../content/own";
 import type { Content, Ruleset, Slot, Variant } from "../formats/ruleset";
 import type { SiteDraft } from "../formats/site-draft";
 import type { Edit } from "./edit";
@@ -10,8 +11,13 @@ export const freshId = (name: string, ruleset: Pick<Ruleset, "slots">): string =
 
 const list = (slot: Slot): string[] => ["slots", slot.id, "variants"];
 
+/** Whether a slot has something of the page's own in its place: a place that is made beside another has nothing. */
+export const hasOwnContent = (slot: Pick<Slot, "at">): boolean => slot.at === undefined || slot.at.how === "replace";
+
 /** A block of the kind that the slot holds, with nothing in it. */
 export function blankContent(slot: Slot, ruleset: Ruleset): Content {
+  const held = slot.fallback ?? slot.variants[0]?.arms[0]?.content;
+  if (held ? isPagesOwn(held) : slot.at?.how === "replace") return unchanged();
   const type = slot.fallback?.type ?? slot.variants[0]?.arms[0]?.content?.type ?? ruleset.blockTypes[0]?.id ?? "";
   return { type, fields: {}, tokens: {} };
 }
@@ -22,6 +28,13 @@ function addFirst(slot: Slot, ruleset: Ruleset, name: string, content: Content):
   const item: Variant = { id, name, on: false, rule: null, arms: [{ id: "a", weight: 100, content }] };
   return { id, edit: insertItem(list(slot), item, 0) };
 }
+
+/** Adds a variant of what stands there, to be changed, before all others. */
+export const addOwn = (slot: Slot, ruleset: Ruleset): { edit: Edit; id: string } =>
+  addFirst(slot, ruleset, "A changed copy", unchanged());
+/** Adds a variant that takes the place away, before all others. */
+export const addNothing = (slot: Slot, ruleset: Ruleset): { edit: Edit; id: string } =>
+  addFirst(slot, ruleset, "Nothing", takenAway());
 
 /** Adds a blank variant before all others. */
 export const addBlank = (slot: Slot, ruleset: Ruleset): { edit: Edit; id: string } =>

@@ -58,6 +58,8 @@ const listNames: Record<string, string> = {
 const partNames: Record<string, string> = {
   rule: "its rule",
   pages: "its pages",
+  at: "where on the page it is",
+  changes: "what is changed of the page’s own",
   on: "switched on",
   name: "its name",
   rememberDays: "days remembered",

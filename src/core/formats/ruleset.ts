@@ -32,6 +32,14 @@ export const variantSchema = z.strictObject({
 export type Variant = z.output<typeof variantSchema>;
 
 export const placeWays = ["replace", "before", "after", "first", "last"] as const;
+/** Each of them in words, before what it leans on. */
+export const placeWords: Record<(typeof placeWays)[number], string> = {
+  replace: "in the place of",
+  before: "before",
+  after: "after",
+  first: "inside, at the start of",
+  last: "inside, at the end of",
+};
 /** Where on a page a slot is, for pages that do not mark it: an element, and what becomes of it. */
 export const slotPlaceSchema = z.strictObject({
   selector: selectorSchema,

@@ -13,6 +13,39 @@ const count = z.number().int().min(0);
 const markSchema = z.strictObject({ label: z.string().max(200), colour: z.string().max(40), selected: z.boolean() });
 export type SlotMark = z.output<typeof markSchema>;
 
+/** What a part of a page is, as people see it. */
+export const partKinds = ["heading", "text", "button", "link", "picture", "block"] as const;
+export type PartKind = (typeof partKinds)[number];
+
+const longestPath = 500;
+const words = z.string().max(300);
+/** What a part has that a variant can change. */
+const heldSchema = {
+  kind: z.enum(partKinds),
+  /** As people call it: Heading “Rooms with a view”. */
+  name: words,
+  /** Its text, if it is one: white space of any length is one space. */
+  text: z.string().max(20_000).optional(),
+  link: z.string().max(4000).optional(),
+  image: z.strictObject({ src: z.string().max(4000), alt: z.string().max(1000).optional() }).optional(),
+};
+/** A part of a slot's place. `part`: a selector within the place that finds it alone; "": the place itself. */
+const partSchema = z.strictObject({ part: z.string().max(longestPath), ...heldSchema });
+export type Part = z.output<typeof partSchema>;
+
+/** A part of a page that was pointed at. */
+const pointedSchema = z.strictObject({
+  selector: z.string().max(longestPath),
+  ...heldSchema,
+  /** Whether the selector counts positions: then it may find another part when the page changes. */
+  byPosition: z.boolean(),
+  /** What it lies in, from the widest on; by their numbers they can be chosen. */
+  around: z.array(words).max(40),
+  /** The slot that has its place there already. */
+  slot: z.string().max(200).optional(),
+});
+export type Pointed = z.output<typeof pointedSchema>;
+
 /** What the workbench tells a page. */
 export const toPageSchema = z.discriminatedUnion("mirada", [
   /** Another look: by a pass of the session, or by the name of a shared lens. `turn` counts looks, so that late answers are known. */
@@ -24,6 +57,17 @@ export const toPageSchema = z.discriminatedUnion("mirada", [
     turn: count,
   }),
   z.strictObject({ mirada: z.literal("marks"), marks: z.record(z.string(), markSchema).nullable() }),
+  /** Starts pointing at parts of the page, moves by one part, takes the one at hand, or ends it. */
+  z.strictObject({
+    mirada: z.literal("point"),
+    to: z.enum(["start", "wider", "narrower", "next", "previous", "choose", "again", "stop"]),
+  }),
+  /** Takes what lies around the part at hand, by its number. */
+  z.strictObject({ mirada: z.literal("around"), number: count }),
+  /** Asks for the parts of a slot's place, as the page itself has them. */
+  z.strictObject({ mirada: z.literal("parts"), slot: z.string().max(200) }),
+  /** Brings a slot's place into view. */
+  z.strictObject({ mirada: z.literal("show"), slot: z.string().max(200) }),
   /** Asks for a picture of the page. */
   z.strictObject({ mirada: z.literal("picture"), width: count, height: count }),
 ]);
@@ -39,6 +83,10 @@ export const fromPageSchema = z.discriminatedUnion("mirada", [
   z.strictObject({ mirada: z.literal("go"), href: z.string().max(4000) }),
   /** A form of the page was sent: where to, and with what. It changes the lens, never a real cart. */
   z.strictObject({ mirada: z.literal("form"), action: path, fields: z.record(z.string(), z.string()) }),
+  /** What is pointed at; chosen, or only under the pointer. Without it nothing is any more. */
+  z.strictObject({ mirada: z.literal("pointed"), chosen: z.boolean(), at: pointedSchema.optional() }),
+  /** The parts of a slot's place. */
+  z.strictObject({ mirada: z.literal("parts"), slot: z.string().max(200), parts: z.array(partSchema).max(300) }),
   /** A picture of the page, as a data address; without it none could be made. */
   z.strictObject({ mirada: z.literal("picture"), url: z.string().startsWith("data:image/").optional() }),
   /** What is amiss, in words. */

@@ -7,7 +7,6 @@ import { parseAddress } from "@/core/visit/address";
 import { readVisit } from "@/core/formats/visit";
 import { digest } from "@/data/secret-names";
 import { goodKeys, siteOfKey } from "@/data/keys";
-import { listPages } from "@/data/pages";
 import { deliverySettings } from "@/data/delivery";
 import { readSite } from "@/data/sites";
 import { isTargetTooLong, longestBody as bodyLimit } from "@/front/limits";
@@ -17,9 +16,9 @@ import { decideOrFallBack } from "../decide";
 import { clockError, completed, eventQueue } from "../events";
 import { liveRulesets, type Live } from "../live";
 import { readiness } from "../ready";
-import { answerPass, answerShare } from "../answer";
-import { decidePage, shownOn } from "../page";
-import { eventsSchema, lookSchema, pageSchema, type lookAnswerSchema } from "./formats";
+import { lookAnswer } from "../look";
+import { decidePage } from "../page";
+import { eventsSchema, lookSchema, pageSchema } from "./formats";
 import { makeMetrics, type Metrics } from "./metrics";
 import { openApi } from "./openapi";
 import { problem } from "./problem";
@@ -191,20 +190,10 @@ export async function deliveryServer({
     pages.post("/v1/look", async (request, reply) => {
       const read = lookSchema.safeParse(request.body);
       if (!read.success) return refused(reply, read.error);
-      const { key, pass, shared, path } = read.data;
-      const site = await siteByPublicKey(key, request, reply);
+      const site = await siteByPublicKey(read.data.key, request, reply);
       if (site === undefined) return reply;
-      const url = new URL(path, "http://here");
-      const found =
-        pass !== undefined
-          ? await answerPass(site, pass)
-          : await answerShare(site, shared ?? "", url.pathname, url.search, await factsOf(site, url.pathname));
-      if (!found?.look) return problem(reply, 404, "This look has ended", "Open the page once more in the workbench.");
-      return {
-        ...shownOn(found.ruleset, found.decision),
-        opens: found.look.popup?.split("/")[0] ?? null,
-        plain: found.look.plain === true,
-      } satisfies z.input<typeof lookAnswerSchema>;
+      const found = await lookAnswer(site, read.data);
+      return found ?? problem(reply, 404, "This look has ended", "Open the page once more in the workbench.");
     });
 
     pages.post("/v1/events", async (request, reply) => {
@@ -333,9 +322,6 @@ async function grantsOf(site: string): Promise<Grants> {
   const [keys, { origins }, row] = await Promise.all([goodKeys(site), deliverySettings(site), readSite(site)]);
   return { keys, origins: new Set([...origins, ...(row?.origins ?? [])]) };
 }
-
-/** What is known of a page of a site. */
-const factsOf = async (site: string, path: string) => (await listPages(site)).find((page) => page.path === path)?.facts;
 
 function refused(reply: FastifyReply, error: z.ZodError) {
   const problems = error.issues.map((issue) => ({ path: `/${issue.path.join("/")}`, problem: issue.message }));

@@ -12,8 +12,10 @@ import { endShare, makePass, makeShare, readShare, type LookSource } from "@/dat
 import { siteLookup } from "@/data/places";
 import { transaction } from "@/data/pool";
 import { announceDesk } from "@/data/sessions";
+import { mirrorOf, wayTo } from "../way";
 import { action } from "../act";
 import { askPage } from "../ask-page";
+import { searchPlace } from "../place-search";
 import { shareAddresses } from "../share-addresses";
 
 const source = z.custom<LookSource>(
@@ -75,6 +77,14 @@ export const lookingActions = {
     const address = (await headers()).get("x-mirada-peer") ?? "";
     return parseAddress(address) ? address : undefined;
   }),
+  /** By which way a page is looked at (path and query), and why. */
+  wayTo: action("signed in", [z.string().startsWith("/").max(4000)], (who, path) =>
+    wayTo(who.site, path, { session: who.session }),
+  ),
+  /** The mirror, whatever else would lead there. */
+  mirror: action("signed in", [], (who) => mirrorOf(who.site, { session: who.session })),
+  /** On which pages of the site a selector finds its place, as the server gets them. */
+  searchPlace: action("signed in", [z.string().max(1000)], (who, selector) => searchPlace(who.site, selector)),
   /** Where an address is, by the site's place data; null if it is not known. */
   placeOf: action("signed in", [z.string().max(100)], async (who, ip) => {
     const address = parseAddress(ip);

@@ -1,4 +1,5 @@
 "use client";
+import { Crosshair } from "lucide-react";
 import Button from "@mui/material/Button";
 import { useSearchParams } from "next/navigation";
 import { useCallback, useEffect, useMemo, useState } from "react";
@@ -8,18 +9,22 @@ import { variantAddress } from "../parts/desk/screens";
 import { To } from "../parts/desk/site-address";
 import { useGo } from "../parts/desk/use-go";
 import { Panel } from "../parts/panel";
+import { PageLineContext, useNewPageLine } from "../parts/page-frame/page-line";
 import { PageFrame, type Pinned } from "../parts/page-frame/page-frame";
 import { useSite } from "../parts/page-frame/use-site";
 import { Ribbon } from "./ribbon";
 import { KeepCheck } from "./keep-check";
+import { NewPlaces } from "./new-places";
+import { PointingPanel } from "./pointing-panel";
 import { PopupLine } from "./popup-line";
 import { SlotPanel } from "./slot-panel";
+import { usePointing } from "./use-pointing";
 import { useAddress } from "./use-address";
 import { VariantEditor } from "./variant-editor";
 
 /** The main screen: the page, the slot and the ribbon, under the visit sentence. The address says which slot and variant are open. */
 export function PageScreen() {
-  const { draft, ruleset, look, width, setWidth, storefront, lookedBy, actions, pages, facts } = useDesk();
+  const { draft, ruleset, look, width, setWidth, lookedBy, actions, pages, facts } = useDesk();
   const go = useGo();
   useAddress();
   const query = useSearchParams();
@@ -64,15 +69,34 @@ export function PageScreen() {
     [go],
   );
   const { onGo, onForm, onFollow } = useSite();
+  const line = useNewPageLine();
+  const pointing = usePointing(line);
+  const mayPoint = lookedBy === "tag";
+  // The slot at hand comes into view; what somebody looks at just now is left where it is.
+  const slotId = slot?.id;
+  useEffect(() => {
+    if (!slotId) return;
+    const show = () => line.tell({ mirada: "show", slot: slotId });
+    show();
+    let first = true;
+    return line.listen((message) => {
+      if (message.mirada === "hello") first = true;
+      if (message.mirada === "ready" && first) show();
+      if (message.mirada === "ready") first = false;
+    });
+  }, [line, slotId]);
+  const point = (
+    <Button startIcon={<Crosshair size={15} />} onClick={() => pointing.start(null)}>
+      Add a slot
+    </Button>
+  );
 
   return (
-    <>
+    <PageLineContext value={line}>
       <Panel name="The page" of={[look.decision]}>
         <PageFrame
           look={look}
           site={ruleset.site.id}
-          storefront={storefront}
-          lookedBy={lookedBy}
           version={draft.version}
           slots={onPage}
           selected={slot?.id}
@@ -85,77 +109,100 @@ export function PageScreen() {
           onForm={onForm}
           onFollow={onFollow}
           onUnpin={() => setPin(undefined)}
-          tools={<KeepCheck slot={slot} />}
+          tools={
+            <>
+              {mayPoint && point}
+              <KeepCheck slot={slot} />
+            </>
+          }
           actions={actions}
         />
       </Panel>
       <aside className="slotside" aria-label="The slot">
         <Panel name="The slot" of={[key, ruleset, look.decision]}>
-          {onPage.length > 1 && !opened && (
-            <div
-              className="row"
-              style={{ padding: "8px 16px", borderBottom: "1px solid var(--hair)", gap: "2px 4px", flexWrap: "wrap" }}
-              role="tablist"
-              aria-label="Slots on this page"
-            >
-              {onPage.map((item, index) => (
-                <Button
-                  key={item.id}
-                  role="tab"
-                  aria-selected={item.id === slot?.id}
-                  variant={item.id === slot?.id ? "contained" : "text"}
-                  onClick={() => chooseSlot(item.id)}
-                  sx={{ px: 1.75, py: 0.25, fontSize: 12.5, whiteSpace: "nowrap" }}
-                >
-                  {index + 1} {item.name}
-                </Button>
-              ))}
-            </div>
-          )}
-          {!opened && <PopupLine shown={popup} onShow={setPopup} />}
-          {elsewhere && (
-            <p className="quiet" style={{ padding: "10px 16px", margin: 0, borderBottom: "1px solid var(--hair)" }}>
-              The slot “{elsewhere.name}” is not on this page. Choose a page that has it in the sentence above.
-            </p>
-          )}
-          {slot && opened ? (
-            <VariantEditor
-              key={key}
-              slot={slot}
-              variant={variant ?? null}
-              look={look}
-              draft={draft}
-              pin={pin}
-              onPin={setPin}
-              onClose={() => go(variantAddress(slot.id))}
-            />
-          ) : slot ? (
-            <SlotPanel
-              slot={slot}
-              number={onPage.indexOf(slot) + 1}
-              look={look}
-              draft={draft}
-              pin={pin}
-              onPin={setPin}
-              onOpen={(id) => openVariant(slot.id, id)}
+          {pointing.for !== undefined ? (
+            <PointingPanel
+              pointing={pointing}
+              onOpen={(id, made) => (made === undefined ? chooseSlot(id) : openVariant(id, made))}
             />
           ) : (
-            <p className="quiet" style={{ padding: 16 }}>
-              {ruleset.slots.length > 0 ? (
-                "This page has no slots. Choose another page in the sentence above."
-              ) : (
-                <>
-                  This site has no slots yet. A slot is a part of a page that has versions.{" "}
-                  <To href="/settings">Make the first one, under Settings, Slots</To>
-                </>
+            <>
+              {onPage.length > 1 && !opened && (
+                <div
+                  className="row"
+                  style={{
+                    padding: "8px 16px",
+                    borderBottom: "1px solid var(--hair)",
+                    gap: "2px 4px",
+                    flexWrap: "wrap",
+                  }}
+                  role="tablist"
+                  aria-label="Slots on this page"
+                >
+                  {onPage.map((item, index) => (
+                    <Button
+                      key={item.id}
+                      role="tab"
+                      aria-selected={item.id === slot?.id}
+                      variant={item.id === slot?.id ? "contained" : "text"}
+                      onClick={() => chooseSlot(item.id)}
+                      sx={{ px: 1.75, py: 0.25, fontSize: 12.5, whiteSpace: "nowrap" }}
+                    >
+                      {index + 1} {item.name}
+                    </Button>
+                  ))}
+                </div>
               )}
-            </p>
+              {!opened && <NewPlaces line={line} onOpen={chooseSlot} />}
+              {!opened && <PopupLine shown={popup} onShow={setPopup} />}
+              {elsewhere && (
+                <p className="quiet" style={{ padding: "10px 16px", margin: 0, borderBottom: "1px solid var(--hair)" }}>
+                  The slot “{elsewhere.name}” is not on this page. Choose a page that has it in the sentence above.
+                </p>
+              )}
+              {slot && opened ? (
+                <VariantEditor
+                  key={key}
+                  slot={slot}
+                  variant={variant ?? null}
+                  look={look}
+                  draft={draft}
+                  pin={pin}
+                  onPin={setPin}
+                  onClose={() => go(variantAddress(slot.id))}
+                />
+              ) : slot ? (
+                <SlotPanel
+                  slot={slot}
+                  number={onPage.indexOf(slot) + 1}
+                  look={look}
+                  draft={draft}
+                  pin={pin}
+                  onPin={setPin}
+                  onOpen={(id) => openVariant(slot.id, id)}
+                  onPoint={mayPoint ? () => pointing.start(slot.id) : undefined}
+                />
+              ) : (
+                <p className="quiet" style={{ padding: 16 }}>
+                  {ruleset.slots.length > 0
+                    ? "This page has no slots. "
+                    : "This site has no slots yet. A slot is a part of a page that has versions. "}
+                  {mayPoint ? (
+                    <>Point at a part of the page to make one. {point}</>
+                  ) : ruleset.slots.length > 0 ? (
+                    "Choose another page in the sentence above."
+                  ) : (
+                    <To href="/settings">Make the first one, under Settings, Slots</To>
+                  )}
+                </p>
+              )}
+            </>
           )}
         </Panel>
       </aside>
       <Panel name="The ribbon" of={[ruleset, look.decision]}>
         <Ribbon look={look} ruleset={ruleset} slot={slot} slots={onPage} onSlot={chooseSlot} />
       </Panel>
-    </>
+    </PageLineContext>
   );
 }

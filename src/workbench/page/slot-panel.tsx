@@ -10,7 +10,17 @@ import { Copy, GripVertical, ListChecks, Pencil, Pin, PinOff, Power, PowerOff, S
 import { useSnackbar } from "notistack";
 import { useState } from "react";
 import { pickedBlock } from "@/core/draft/picks";
-import { addBlank, addCopy, addFromFallback, move, remove, set } from "@/core/draft/variants";
+import {
+  addBlank,
+  addCopy,
+  addFromFallback,
+  addNothing,
+  addOwn,
+  hasOwnContent,
+  move,
+  remove,
+  set,
+} from "@/core/draft/variants";
 import type { SlotTrace, VariantTrace } from "@/core/formats/decision";
 import type { Ruleset, Slot, Variant } from "@/core/formats/ruleset";
 import { reasonsFor, verdictText } from "@/core/rules/explain";
@@ -34,6 +44,8 @@ interface Props {
   pin: Pinned | undefined;
   onPin: (pin: Pinned | undefined) => void;
   onOpen: (variant: string | null) => void;
+  /** Points at another place for the slot; undefined where pages cannot be pointed at. */
+  onPoint?: (() => void) | undefined;
 }
 
 /** The slot's variants from first to last, each with its rule as a sentence and its verdict for this lens. */
@@ -49,7 +61,10 @@ export function SlotPanel(props: Props) {
   const fallbackText = slot.fallback
     ? String(slot.fallback.fields.headline ?? slot.fallback.fields.text ?? "its content")
     : undefined;
-  const nobodys = emptyWords(useDesk().lookedBy).rest;
+  const { lookedBy } = useDesk();
+  const nobodys = emptyWords(lookedBy).rest;
+  // Where the page script fills the slots, what the page itself has can be changed.
+  const ofThePage = lookedBy === "tag" && slot.take === 1;
 
   return (
     <>
@@ -66,7 +81,7 @@ export function SlotPanel(props: Props) {
         </Act>
       </div>
       <div className="slotscroll">
-        {setting && <SlotSettings slot={slot} pages={trace?.pages} />}
+        {setting && <SlotSettings slot={slot} pages={trace?.pages} onPoint={props.onPoint} />}
         {empty && <EmptyWhy slot={slot} />}
         <SortableRows
           items={slot.variants}
@@ -89,7 +104,8 @@ export function SlotPanel(props: Props) {
         </SortableRows>
         {slot.variants.length === 0 && (
           <p className="quiet" style={{ padding: "14px 16px", margin: 0, borderBottom: "1px solid var(--hair)" }}>
-            Everybody sees the fallback. Copy it, change the copy, and say who sees that instead.
+            Everybody sees {slot.fallback ? "the fallback" : nobodys.replace(/ stands$| is shown$/, "")}. Copy it,
+            change the copy, and say who sees that instead.
           </p>
         )}
         <div className={`variant${fallbackShown ? " win" : ""}`} style={{ "--c": "#8b887f" } as React.CSSProperties}>
@@ -119,6 +135,32 @@ export function SlotPanel(props: Props) {
           Add a variant
         </Button>
         <Menu open={adding !== null} anchorEl={adding} onClose={() => setAdding(null)}>
+          {ofThePage && hasOwnContent(slot) && (
+            <MenuItem
+              onClick={() => {
+                setAdding(null);
+                const added = addOwn(slot, draft.ruleset);
+                draft.edit(`A copy of what stands in ${slot.name}`, [added.edit]);
+                onOpen(added.id);
+                enqueueSnackbar("The copy is switched off until you switch it on");
+              }}
+            >
+              A copy of what stands there
+            </MenuItem>
+          )}
+          {ofThePage && (
+            <MenuItem
+              onClick={() => {
+                setAdding(null);
+                const added = addNothing(slot, draft.ruleset);
+                draft.edit(`Nothing in ${slot.name}`, [added.edit]);
+                onOpen(added.id);
+                enqueueSnackbar("It is switched off: say first who is not to see this part");
+              }}
+            >
+              Nothing: hide this part
+            </MenuItem>
+          )}
           <MenuItem
             onClick={() => {
               setAdding(null);

@@ -1,12 +1,20 @@
 "use client";
-import type { Slot } from "@/core/formats/ruleset";
+import Button from "@mui/material/Button";
+import { placeWords, type Slot } from "@/core/formats/ruleset";
 import type { RuleTrace } from "@/core/rules/evaluate";
 import { useDesk } from "../parts/desk/desk";
 import { Field } from "../parts/field";
 import { RuleEditor } from "../parts/rule-editor/rule-editor";
 
-/** Name and pages of a slot, and how many variants it shows at a time. */
-export function SlotSettings({ slot, pages }: { slot: Slot; pages: RuleTrace | undefined }) {
+interface Props {
+  slot: Slot;
+  pages: RuleTrace | undefined;
+  /** Points at another place for it; undefined where pages cannot be pointed at. */
+  onPoint?: (() => void) | undefined;
+}
+
+/** Name, place and pages of a slot, and how many variants it shows at a time. */
+export function SlotSettings({ slot, pages, onPoint }: Props) {
   const { draft } = useDesk();
   const set = <K extends keyof Slot>(key: K, after: Slot[K], says: string) =>
     draft.edit(says, [{ do: "set", at: ["slots", slot.id, key], before: slot[key], after }]);
@@ -29,6 +37,26 @@ export function SlotSettings({ slot, pages }: { slot: Slot; pages: RuleTrace | u
           onCommit={(text) => set("take", Number(text), `How many ${slot.name} shows`)}
         />
       </div>
+      {(slot.at || onPoint) && (
+        <>
+          <h3>Where on the page</h3>
+          <div className="row">
+            <span style={{ flex: 1, overflowWrap: "anywhere" }}>
+              {slot.at ? (
+                <>
+                  {slot.at.how === "replace" ? "" : `${placeWords[slot.at.how]} `}
+                  <code>{slot.at.selector}</code>
+                </>
+              ) : (
+                <>
+                  Marked in the page: <code>data-mirada-slot=&quot;{slot.id}&quot;</code>
+                </>
+              )}
+            </span>
+            {onPoint && <Button onClick={onPoint}>Point at it anew</Button>}
+          </div>
+        </>
+      )}
       <h3>On which pages</h3>
       <RuleEditor
         rule={slot.pages}

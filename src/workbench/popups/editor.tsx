@@ -37,7 +37,7 @@ const momentOf = (opensAfter: Popup["opensAfter"]): Moment => Object.keys(opensA
 
 /** One pop-up: seen in place, above; what it says, to whom, where, when and how often, below. */
 export function PopupEditor({ popup, set }: Props) {
-  const { draft, ruleset, look, storefront, lookedBy, width, setWidth, actions, pages, otherHosts } = useDesk();
+  const { draft, ruleset, look, width, setWidth, actions, pages, otherHosts } = useDesk();
   const site = useSite();
   const trace = useRuleTrace();
   const { enqueueSnackbar } = useSnackbar();
@@ -77,8 +77,6 @@ export function PopupEditor({ popup, set }: Props) {
       <PageFrame
         look={look}
         site={ruleset.site.id}
-        storefront={storefront}
-        lookedBy={lookedBy}
         version={draft.version}
         slots={[]}
         selected={undefined}

@@ -7,6 +7,8 @@ import { useSnackbar } from "notistack";
 import { useState } from "react";
 import type { EarlierContent } from "@/core/draft/earlier";
 import type { Edit } from "@/core/draft/edit";
+import { isPagesOwn, takenAway, typeName, unchanged } from "@/core/content/own";
+import { hasOwnContent } from "@/core/draft/variants";
 import { freshIdIn, insertItem, removeItem } from "@/core/draft/lists";
 import { pickedBlock, pickOf } from "@/core/draft/picks";
 import type { Arm, Content, Variant } from "@/core/formats/ruleset";
@@ -37,7 +39,7 @@ const local = (instant: string): string =>
 
 /** What one arm shows: texts of its own, a block of the library, or nothing of its own (the control). */
 export function ArmContent({ arm, at, name, variant, fallback, others, control, types }: Props) {
-  const { draft, ruleset, actions } = useDesk();
+  const { draft, ruleset, actions, lookedBy } = useDesk();
   const { enqueueSnackbar } = useSnackbar();
   const [menu, setMenu] = useState<HTMLElement | null>(null);
   const [comparing, setComparing] = useState(false);
@@ -50,7 +52,14 @@ export function ArmContent({ arm, at, name, variant, fallback, others, control, 
   const setContent = (after: Content, says: string, more: Edit[] = []) =>
     draft.edit(says, [...more, { do: "set", at: path, before: content, after }]);
   const fits = ruleset.blockTypes.filter((type) => !types || types.includes(type.id) || type.id === content.type);
+  // What the page itself has can stand in one place alone: not in a pop-up, not in a list of several.
+  const slot = ruleset.slots.find((item) => item.variants.some((one) => one.id === variant?.id));
+  const own =
+    slot && slot.take === 1 && lookedBy === "tag" ? [...(hasOwnContent(slot) ? [unchanged()] : []), takenAway()] : [];
+  const kinds = [...own.map((block) => block.type), ...fits.map((type) => type.id)];
   const changeType = (type: string) => {
+    const made = own.find((block) => block.type === type);
+    if (made) return setContent(made, `Kind of block of ${name}`);
     const fields = ruleset.blockTypes.find((item) => item.id === type)?.fields ?? [];
     const kept = Object.fromEntries(
       Object.entries(content.fields).filter(([id]) => fields.some((field) => field.id === id)),
@@ -104,17 +113,17 @@ export function ArmContent({ arm, at, name, variant, fallback, others, control, 
         fallback={fallback}
       />
       <div className="row">
-        {fits.length > 1 && (
+        {kinds.length > 1 && (
           <TextField
             select
             label="Kind of block"
             value={content.type}
             onChange={(event) => changeType(event.target.value)}
-            sx={{ maxWidth: 200 }}
+            sx={{ maxWidth: 230 }}
           >
-            {fits.map((type) => (
-              <MenuItem key={type.id} value={type.id}>
-                {type.name}
+            {[...new Set([content.type, ...kinds])].map((type) => (
+              <MenuItem key={type} value={type}>
+                {typeName(type, ruleset.blockTypes)}
               </MenuItem>
             ))}
           </TextField>
@@ -126,7 +135,7 @@ export function ArmContent({ arm, at, name, variant, fallback, others, control, 
           <MenuItem onClick={choose(() => setComparing(true))}>Compare with another, or copy it …</MenuItem>
           <MenuItem onClick={choose(() => void askEarlier())}>Earlier texts …</MenuItem>
           {variant && <MenuItem onClick={choose(pickFromLibrary)}>Pick a block of the library</MenuItem>}
-          <MenuItem onClick={choose(keepInLibrary)}>Keep this text in the library</MenuItem>
+          {!isPagesOwn(content) && <MenuItem onClick={choose(keepInLibrary)}>Keep this text in the library</MenuItem>}
         </Menu>
       </div>
       {comparing && (

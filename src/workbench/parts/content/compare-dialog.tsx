@@ -8,6 +8,7 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { diffWordsWithSpace } from "diff";
 import { useState } from "react";
+import { changeRows, isPagesOwn } from "@/core/content/own";
 import type { Content, Ruleset } from "@/core/formats/ruleset";
 
 /** A text that can be compared with, or gone back to. */
@@ -35,13 +36,17 @@ const words = (value: unknown): string =>
       ? [(value as { src?: string }).src, (value as { alt?: string }).alt].filter(Boolean).join(" · ")
       : String(value);
 
+const valueOf = (content: Content, id: string): string =>
+  isPagesOwn(content) ? (changeRows(content).find((row) => row.key === id)?.value ?? "") : words(content.fields[id]);
+
 /** Two texts beside each other, field by field, with the words in which they differ marked. */
 export function CompareDialog({ title, mine, content, others, ruleset, taking, onTake, onClose }: Props) {
   const [at, setAt] = useState(0);
   const other = others[at];
-  const fields = [...new Set([content.type, other?.content.type ?? content.type])].flatMap(
-    (type) => ruleset.blockTypes.find((item) => item.id === type)?.fields ?? [],
-  );
+  const fields = [content, other?.content ?? content].flatMap((one) => [
+    ...(ruleset.blockTypes.find((item) => item.id === one.type)?.fields ?? []),
+    ...changeRows(one).map(({ key, name }) => ({ id: key, name })),
+  ]);
   const seen = new Set<string>();
   const rows = fields.filter((field) => !seen.has(field.id) && seen.add(field.id));
   return (
@@ -72,7 +77,7 @@ export function CompareDialog({ title, mine, content, others, ruleset, taking, o
                 <span role="columnheader">{other.name}</span>
               </div>
               {rows.map((field) => {
-                const [own, theirs] = [words(content.fields[field.id]), words(other.content.fields[field.id])];
+                const [own, theirs] = [valueOf(content, field.id), valueOf(other.content, field.id)];
                 const parts = diffWordsWithSpace(own, theirs);
                 return (
                   <div key={field.id} role="row" className={own === theirs ? "same" : undefined}>

@@ -3,12 +3,14 @@ import FormControlLabel from "@mui/material/FormControlLabel";
 import Switch from "@mui/material/Switch";
 import { useSnackbar } from "notistack";
 import { cleanedText, textProblem } from "@/core/content/author";
+import { hiddenType, ownType } from "@/core/content/own";
 import type { Edit } from "@/core/draft/edit";
 import type { BlockType, Content } from "@/core/formats/ruleset";
 import { signalInfo } from "@/core/visit/signals";
 import { useDesk } from "../desk/desk";
 import { Field } from "../field";
 import { TextField } from "../text-field/text-field";
+import { OwnFields } from "./own-fields";
 import { PictureField } from "./picture-field";
 import { useReading } from "./use-reading";
 
@@ -27,6 +29,9 @@ export function ContentFields({ content, at, owner, fallback }: Props) {
   const { ruleset, draft } = useDesk();
   const reading = useReading();
   const { enqueueSnackbar } = useSnackbar();
+  if (content.type === ownType) return <OwnFields content={content} at={at} slot={at[1] ?? ""} owner={owner} />;
+  if (content.type === hiddenType)
+    return <span className="quiet">Nothing: whoever sees this sees the page without this part.</span>;
   const type = ruleset.blockTypes.find((item) => item.id === content.type);
   if (!type) return <span className="error">This content is of a block type that no longer exists.</span>;
 

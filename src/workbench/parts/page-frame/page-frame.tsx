@@ -5,12 +5,13 @@ import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import type { Slot } from "@/core/formats/ruleset";
 import type { SlotMark } from "@/core/preview/messages";
-import type { LookedBy } from "@/server/types";
 import type { Actions } from "../actions";
 import { widths, type Width } from "../devices";
 import { hexOf, indexIn, letterOf } from "../variants";
 import { To } from "../desk/site-address";
 import type { Look } from "../desk/use-look";
+import { usePageLine } from "./page-line";
+import { onSite, useWay } from "./use-way";
 import { pageLink, type PageLink, type WantedLook } from "./page-link";
 
 /** A variant that is shown whatever its rule says; null is the fallback. */
@@ -23,9 +24,6 @@ export interface Pinned {
 interface Props {
   look: Look;
   site: string;
-  /** The origin of the framed site, and how its pages are looked at. */
-  storefront: string;
-  lookedBy: LookedBy;
   /** Grows whenever the saved draft has changed. */
   version: number;
   /** The slots of this page, in the order of their numbers. */
@@ -61,8 +59,6 @@ export function PageFrame(props: Props) {
   const {
     look,
     site,
-    storefront,
-    lookedBy,
     version,
     slots,
     selected,
@@ -88,7 +84,12 @@ export function PageFrame(props: Props) {
   const [answered, setAnswered] = useState(false);
   const ready = useRef(false);
   const turn = useRef(0);
-  const link = useRef<PageLink>(undefined);
+  const link = useRef<PageLink & { origin: string }>(undefined);
+  const line = usePageLine();
+  useEffect(() => {
+    line?.attach((message) => link.current?.tell(message));
+    return () => line?.attach(undefined);
+  }, [line]);
 
   useLayoutEffect(() => {
     const watch = new ResizeObserver(
@@ -99,8 +100,12 @@ export function PageFrame(props: Props) {
   }, []);
 
   // Another visit, pin or saved draft: a new pass, taken up by the page without a reload.
+  const { pathname, search } = new URL(look.visit.url);
+  const { way, takeMirror } = useWay(`${pathname}${search}`);
+  const { by, origin } = way ?? {};
   const key = JSON.stringify([look.visit, pin, popup, version]);
   useEffect(() => {
+    if (!by || !origin || by === "none") return;
     let stale = false;
     const timer = setTimeout(async () => {
       const mine = ++turn.current;
@@ -111,9 +116,13 @@ export function PageFrame(props: Props) {
       setTrouble(pass === undefined);
       if (pass === undefined) return;
       const wanted: WantedLook = { pass, url: look.visit.url, turn: mine };
-      const page = (link.current ??= pageLink(storefront, lookedBy, () => frame.current?.contentWindow));
+      // By another way it is another page, of another origin.
+      if (link.current?.origin !== origin) {
+        link.current = { origin, ...pageLink(origin, by, () => frame.current?.contentWindow) };
+        setAnswered(false);
+      }
       setAmiss(undefined);
-      const address = page.look(wanted);
+      const address = link.current.look(wanted);
       if (address) setSrc(address);
     }, 90);
     return () => {
@@ -121,7 +130,7 @@ export function PageFrame(props: Props) {
       clearTimeout(timer);
     };
     // eslint-disable-next-line react-hooks/exhaustive-deps -- `key` stands for what a pass depends on
-  }, [key, site, storefront, lookedBy, actions]);
+  }, [key, site, by, origin, actions]);
   // A page that never answers is said to: nobody waits before an empty frame.
   useEffect(() => {
     if (!src || answered) return;
@@ -136,21 +145,18 @@ export function PageFrame(props: Props) {
       const pinned = pin?.slot === slot.id;
       const index = indexIn(slot, pinned ? pin.variant : shown);
       marks[slot.id] = {
-        label: `${number + 1} · ${index < 0 ? "fallback" : letterOf(index)}${pinned ? " · pinned" : ""}`,
+        label: `${number + 1} · ${index >= 0 ? letterOf(index) : slot.fallback || by === "process" ? "fallback" : "the page’s own"}${pinned ? " · pinned" : ""}`,
         colour: hexOf(index),
         selected: slot.id === selected,
       };
     });
   const told = JSON.stringify(marks);
   useEffect(() => {
-    const tell = () =>
-      frame.current?.contentWindow?.postMessage(
-        { mirada: "marks", marks: JSON.parse(told) as typeof marks },
-        storefront,
-      );
+    const tell = () => link.current?.tell({ mirada: "marks", marks: JSON.parse(told) as typeof marks });
     const hear = (event: MessageEvent<unknown>) => {
       const message = link.current?.read(event);
       if (!message) return;
+      line?.heard(message);
       if (message.mirada === "hello" || message.mirada === "ready") setAnswered(true);
       if (message.mirada === "ready") {
         ready.current = true;
@@ -158,13 +164,13 @@ export function PageFrame(props: Props) {
         tell();
       } else if (message.mirada === "trouble") setAmiss(message.says);
       else if (message.mirada === "slot") onSlot(message.id);
-      else if (message.mirada === "go") onGo(message.href);
+      else if (message.mirada === "go") onGo(way ? onSite(message.href, way) : message.href);
       else if (message.mirada === "form") onForm(message.action, message.fields);
     };
     if (ready.current) tell();
     window.addEventListener("message", hear);
     return () => window.removeEventListener("message", hear);
-  }, [told, storefront, onSlot, onGo, onForm]);
+  }, [told, way, onSlot, onGo, onForm, line]);
 
   const { redirect } = look.decision;
   const scale = Math.min(1, size.width / widths[width]);
@@ -207,13 +213,35 @@ export function PageFrame(props: Props) {
           The page cannot be shown just now: the server could not be reached. It is tried again with the next change.
         </span>
       )}
+      {way?.by === "mirror" && (
+        <div className="byway" role="note">
+          <b>The mirror</b>
+          <span>
+            {way.why ? `Shown as Mirada fetches it, since ${way.why}. ` : "Shown as Mirada fetches it. "}
+            Forms, sign-in and what scripts load from elsewhere may differ.
+          </span>
+        </div>
+      )}
+      {way?.by === "none" && (
+        <div className="senton" role="status">
+          <span>
+            {way.why} {way.help}
+          </span>
+          <To href="/connect" className="senton-words">
+            How to connect it
+          </To>
+        </div>
+      )}
       {amiss && (
         <div className="senton" role="status">
           <span>{amiss}</span>
           {amiss === silent && (
-            <To href="/connect" className="senton-words">
-              How to connect it
-            </To>
+            <>
+              {by === "tag" && <Button onClick={takeMirror}>Look at it in the mirror</Button>}
+              <To href="/connect" className="senton-words">
+                How to connect it
+              </To>
+            </>
           )}
         </div>
       )}

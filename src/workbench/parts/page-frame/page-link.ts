@@ -1,5 +1,5 @@
 import { lookMark, readFromPage, type FromPage, type ToPage } from "@/core/preview/messages";
-import type { LookedBy } from "@/server/types";
+import type { Way } from "@/server/types";
 
 /** What a frame is to show. */
 export interface WantedLook {
@@ -23,7 +23,7 @@ export interface PageLink {
  * Speaks with a page in a frame by the preview protocol (core/preview): with one origin, one window, and by schemas.
  * @param origin that its pages are looked at on; @param by how
  */
-export function pageLink(origin: string, by: LookedBy, target: () => Window | null | undefined): PageLink {
+export function pageLink(origin: string, by: Way["by"], target: () => Window | null | undefined): PageLink {
   let latest: WantedLook | undefined;
   /** The turn of the look that was sent last: a page that then comes anew has been led to where it stands. */
   let sent = -1;
@@ -49,7 +49,7 @@ export function pageLink(origin: string, by: LookedBy, target: () => Window | nu
         return undefined;
       }
       const path = pathOf(wanted);
-      if (by === "tag") return `${origin}${path}${lookMark}`;
+      if (by !== "process") return `${origin}${path}${lookMark}`;
       const query = new URLSearchParams(
         wanted.pass ? { look: wanted.pass, turn: String(wanted.turn) } : { shared: wanted.shared ?? "" },
       );

@@ -5,6 +5,7 @@ import { onPage } from "@/core/visit/pages";
 import type { LookSource } from "@/server/types";
 import { useDesk } from "../desk/desk";
 import { widths, type Width } from "../devices";
+import { useWay } from "./use-way";
 import { pageLink, type PageLink } from "./page-link";
 
 /** Slots to outline, by id: with what words and in what colour. */
@@ -28,8 +29,8 @@ interface Props {
 
 /** The real page as one visitor sees it, small: made only once it comes into view. */
 export function SiteCell({ visit, title, width, height = 900, marks, source = "draft", ref }: Props) {
-  const { draft, storefront, lookedBy, actions, facts } = useDesk();
-  const link = useRef<PageLink>(undefined);
+  const { draft, actions, facts } = useDesk();
+  const link = useRef<PageLink & { origin: string }>(undefined);
   const turn = useRef(0);
   const box = useRef<HTMLDivElement>(null);
   const frame = useRef<HTMLIFrameElement>(null);
@@ -37,6 +38,9 @@ export function SiteCell({ visit, title, width, height = 900, marks, source = "d
   const [room, setRoom] = useState(240);
   const [src, setSrc] = useState<string>();
   const [ready, setReady] = useState(false);
+  const { pathname, search } = new URL(visit.url);
+  const { way } = useWay(`${pathname}${search}`);
+  const { by, origin } = way ?? {};
   const asked = JSON.stringify([onPage(visit, facts), draft.version]);
 
   useEffect(() => {
@@ -53,14 +57,15 @@ export function SiteCell({ visit, title, width, height = 900, marks, source = "d
   }, []);
 
   useEffect(() => {
-    if (!seen) return;
+    if (!seen || !by || !origin || by === "none") return;
     let stale = false;
     const [of] = JSON.parse(asked) as [Visit];
     void actions.pass({ visit: of, source, pins: {}, plain: true }).then(
       (pass) => {
         if (stale || !pass) return;
-        const page = (link.current ??= pageLink(storefront, lookedBy, () => frame.current?.contentWindow));
-        const address = page.look({ pass, url: of.url, turn: ++turn.current });
+        if (link.current?.origin !== origin)
+          link.current = { origin, ...pageLink(origin, by, () => frame.current?.contentWindow) };
+        const address = link.current.look({ pass, url: of.url, turn: ++turn.current });
         if (address) setSrc(address);
       },
       () => undefined,
@@ -68,15 +73,11 @@ export function SiteCell({ visit, title, width, height = 900, marks, source = "d
     return () => {
       stale = true;
     };
-  }, [seen, asked, source, actions, storefront, lookedBy]);
+  }, [seen, asked, source, actions, by, origin]);
 
   const told = JSON.stringify(marks ?? null);
   useEffect(() => {
-    const tell = () =>
-      frame.current?.contentWindow?.postMessage(
-        { mirada: "marks", marks: JSON.parse(told) as Marks | null },
-        storefront,
-      );
+    const tell = () => link.current?.tell({ mirada: "marks", marks: JSON.parse(told) as Marks | null });
     const hear = (event: MessageEvent<unknown>) => {
       if (link.current?.read(event)?.mirada !== "ready") return;
       setReady(true);
@@ -85,7 +86,7 @@ export function SiteCell({ visit, title, width, height = 900, marks, source = "d
     tell();
     window.addEventListener("message", hear);
     return () => window.removeEventListener("message", hear);
-  }, [told, storefront]);
+  }, [told]);
 
   const readyNow = useRef(ready);
   useEffect(() => {
@@ -109,7 +110,7 @@ export function SiteCell({ visit, title, width, height = 900, marks, source = "d
         };
         const timer = setTimeout(() => end(undefined), 15_000);
         window.addEventListener("message", hear);
-        target.postMessage({ mirada: "picture", width: widths[width], height }, storefront);
+        link.current?.tell({ mirada: "picture", width: widths[width], height });
       });
     },
   }));

@@ -1,0 +1,82 @@
+/** Pages that draw themselves: places that come late are filled when they come, what is drawn over is put back once. */
+import { fill, type Fillable, type Filling } from "./fill";
+
+/** How often one slot is filled on one page: once, and once more where something drew over it. Then the page has its way. */
+const mostTimes = 2;
+const mostRounds = 200;
+/** A page draws in bursts: it is looked at after each, in milliseconds. */
+const settle = 30;
+
+export interface Keeping {
+  /** What has been filled so far. */
+  filling: Filling;
+  /** Ends the watch, and takes everything back. */
+  undo: () => void;
+}
+
+/**
+ * Fills the slots of a page, and watches it for a while.
+ * @param span for how long, in milliseconds; @param hear what came later
+ */
+export function keepFilled(answer: Fillable, span: number, hear: (more: Filling) => void): Keeping {
+  const times = new Map<string, number>();
+  const filling = fill(answer, () => true);
+  const undo = [filling.undo];
+  const count = ({ filled }: Filling) => filled.forEach((slot) => times.set(slot, (times.get(slot) ?? 0) + 1));
+  count(filling);
+  let rounds = 0;
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  const again = () => {
+    timer = undefined;
+    if (++rounds > mostRounds) return watch.disconnect();
+    const more = fill(answer, (slot) => (times.get(slot) ?? 0) < mostTimes);
+    // What was done here is no news of the page's.
+    watch.takeRecords();
+    count(more);
+    filling.drifted = more.drifted;
+    if (more.filled.length === 0) return;
+    filling.seen.push(...more.seen);
+    undo.push(more.undo);
+    hear(more);
+  };
+  const watch = new MutationObserver(() => (timer ??= setTimeout(again, settle)));
+  watch.observe(document.documentElement, { childList: true, subtree: true });
+  const end = Number.isFinite(span) ? setTimeout(() => watch.disconnect(), span) : undefined;
+  return {
+    filling,
+    undo() {
+      clearTimeout(timer);
+      clearTimeout(end);
+      watch.disconnect();
+      undo.reverse().forEach((step) => step());
+    },
+  };
+}
+
+/**
+ * Tells when a page has become another without loading: by the Navigation API, else by the history's own means (HTML, “Session
+ * history”).
+ * @param hear is given the address before
+ */
+export function onOtherAddress(hear: (before: string) => void): void {
+  let last = location.href;
+  const bare = (url: string) => url.split("#")[0];
+  const look = () => {
+    const before = last;
+    last = location.href;
+    if (bare(last) !== bare(before)) hear(before);
+  };
+  const { navigation } = window as unknown as { navigation?: EventTarget };
+  if (navigation) {
+    navigation.addEventListener("currententrychange", look);
+    return;
+  }
+  for (const name of ["pushState", "replaceState"] as const) {
+    const own = history[name];
+    history[name] = function (...args) {
+      own.apply(this, args);
+      look();
+    };
+  }
+  window.addEventListener("popstate", look);
+}

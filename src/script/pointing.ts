@@ -1,0 +1,184 @@
+/** Pointing at parts of a page that is looked at: under the pointer and by keyboard, wider and narrower, until one is taken. */
+import type { Pointed, ToPage } from "@/core/preview/messages";
+import { heldBy, isPart, nameOf } from "./parts";
+import { selectorOf } from "./selectors";
+
+type Way = Extract<ToPage, { mirada: "point" }>["to"];
+
+export interface Pointing {
+  /** Whether parts are pointed at just now: then a click takes one, and does nothing else. */
+  isOn: () => boolean;
+  go: (to: Way) => void;
+  /** Takes what lies around the part at hand, by its number from the widest on. */
+  around: (number: number) => void;
+}
+
+const unreachable: Record<string, string> = {
+  IFRAME: "This part is a page of its own in a frame: it is out of reach from here.",
+};
+const colour = "#c2410c";
+
+/** @param tell what is pointed at, each time it changes; @param say what cannot be pointed at, in words */
+export function pointing(
+  tell: (at: Pointed | undefined, chosen: boolean) => void,
+  say: (words: string) => void,
+): Pointing {
+  let on = false;
+  let chosen = false;
+  let at: HTMLElement | undefined;
+  const frame = document.createElement("div");
+  const label = document.createElement("div");
+  frame.append(label);
+  frame.dataset.miradaPointer = "";
+  // By single properties: a page's policy may refuse style attributes, not these.
+  const put = (element: HTMLElement, style: Record<string, string>) => {
+    for (const [name, value] of Object.entries(style)) element.style.setProperty(name, value, "important");
+  };
+  put(frame, { position: "fixed", "z-index": "2147483647", "pointer-events": "none", "box-sizing": "border-box" });
+  put(frame, { border: `2px solid ${colour}`, background: `${colour}1a`, "border-radius": "2px", margin: "0" });
+  put(label, { position: "absolute", left: "-2px", bottom: "100%", background: colour, color: "#fff" });
+  put(label, { font: "600 12px/1.2 system-ui, sans-serif", padding: "4px 7px", "white-space": "nowrap" });
+  put(label, { "max-width": "70vw", overflow: "hidden", "text-overflow": "ellipsis" });
+
+  const draw = () => {
+    if (!on || !at?.isConnected) {
+      frame.remove();
+      return;
+    }
+    const { left, top, width, height } = at.getBoundingClientRect();
+    put(frame, { left: `${left}px`, top: `${top}px`, width: `${width}px`, height: `${height}px` });
+    put(frame, { "border-style": chosen ? "solid" : "dashed" });
+    // At the upper edge the name stands within the part.
+    put(label, top < 24 ? { bottom: "auto", top: "0" } : { bottom: "100%", top: "auto" });
+    label.textContent = nameOf(at);
+    if (!frame.isConnected) document.documentElement.append(frame);
+  };
+  const around = (element: Element): HTMLElement[] => {
+    const out: HTMLElement[] = [];
+    for (let next = element.parentElement; next && next !== document.body; next = next.parentElement)
+      if (isPart(next)) out.unshift(next);
+    return out.slice(-40);
+  };
+  const pointed = (element: HTMLElement): Pointed | undefined => {
+    // While parts only pass under the pointer, no selector is looked for.
+    const found = chosen ? selectorOf(element, document) : { selector: "", byPosition: false };
+    if (!found) return undefined;
+    const slot = element.dataset.miradaSlot;
+    return {
+      ...found,
+      ...heldBy(element),
+      around: around(element).map((one) => nameOf(one).slice(0, 300)),
+      ...(slot ? { slot } : {}),
+    };
+  };
+  const aim = (element: Element | undefined | null, take = false) => {
+    if (!element || !isPart(element) || (element === at && take === chosen)) return;
+    at = element;
+    chosen = take;
+    draw();
+    const told = pointed(at);
+    if (told) tell(told, chosen);
+    else {
+      chosen = false;
+      draw();
+      say("Nothing tells this part from others on the page. Choose a wider one, or have it marked in the page.");
+    }
+  };
+  /** The next part in the order of the page, the one before it, the first within: whatever has something to see. */
+  const walk = (by: "next" | "previous") => {
+    const walker = document.createTreeWalker(document.body, NodeFilter.SHOW_ELEMENT, (node) =>
+      isPart(node as Element) && (node as HTMLElement).offsetParent !== null && (node as HTMLElement).offsetHeight > 0
+        ? NodeFilter.FILTER_ACCEPT
+        : NodeFilter.FILTER_SKIP,
+    );
+    walker.currentNode = at ?? document.body;
+    let next: Node | null;
+    // Past what lies within the part at hand: that is what "narrower" is for.
+    do next = by === "next" ? walker.nextNode() : walker.previousNode();
+    while (next && at && (at.contains(next) || next.contains(at)));
+    aimAt(next as Element | null);
+  };
+  const aimAt = (element: Element | null | undefined) => {
+    if (!element) return;
+    element.scrollIntoView({ block: "nearest" });
+    aim(element);
+  };
+  const start = () => {
+    on = true;
+    chosen = false;
+    at = undefined;
+    window.focus();
+    const first = ["main h1", "h1", "main", "h2"].map((one) => document.querySelector(one)).find(Boolean);
+    aim(first ?? document.body.firstElementChild);
+  };
+  const ways: Record<Way, () => void> = {
+    start,
+    wider: () => at?.parentElement && at.parentElement !== document.body && aimAt(at.parentElement),
+    narrower: () => aimAt([...(at?.children ?? [])].find(isPart)),
+    next: () => walk("next"),
+    previous: () => walk("previous"),
+    choose: () => aim(at, true),
+    again: () => {
+      chosen = false;
+      draw();
+      tell(at && pointed(at), false);
+    },
+    stop: () => {
+      on = false;
+      at = undefined;
+      draw();
+      tell(undefined, false);
+    },
+  };
+  const keys: Record<string, Way> = {
+    ArrowUp: "wider",
+    ArrowDown: "narrower",
+    ArrowRight: "next",
+    ArrowLeft: "previous",
+    Enter: "choose",
+    Escape: "stop",
+  };
+  const go = (to: Way) => {
+    if (on || to === "start") ways[to]();
+  };
+  const partAt = (event: MouseEvent): Element | null => {
+    const found = document.elementFromPoint(event.clientX, event.clientY);
+    return found?.closest("svg")?.parentElement ?? found;
+  };
+  window.addEventListener("mousemove", (event) => on && !chosen && aim(partAt(event)), true);
+  window.addEventListener("scroll", draw, { capture: true, passive: true });
+  window.addEventListener("resize", draw);
+  window.addEventListener(
+    "click",
+    (event) => {
+      if (!on) return;
+      event.preventDefault();
+      event.stopPropagation();
+      const found = partAt(event);
+      const why = found && (unreachable[found.nodeName] ?? (found.shadowRoot ? shadow : undefined));
+      if (why) say(why);
+      else aim(found, true);
+    },
+    true,
+  );
+  window.addEventListener(
+    "keydown",
+    (event) => {
+      const way = on ? keys[event.key] : undefined;
+      if (!way || event.ctrlKey || event.metaKey || event.altKey) return;
+      event.preventDefault();
+      event.stopPropagation();
+      go(way);
+    },
+    true,
+  );
+  return {
+    isOn: () => on,
+    go,
+    around: (number) => {
+      const wider = at && around(at)[number];
+      if (wider) aim(wider, true);
+    },
+  };
+}
+const shadow = "This part draws itself apart from the page: only as a whole can it be pointed at, by a wider part.";

@@ -1,0 +1,71 @@
+/** By which way a page of a site is looked at, and why: see docs/architecture.md, “Looking at pages”. */
+import { mayBeFramed } from "@/core/preview/framing";
+import { mirrorOrigin } from "@/core/preview/mirror";
+import { openMirror, type MirrorFor } from "@/data/mirrors";
+import { lookOrigin, readSite } from "@/data/sites";
+import { fetchFrom } from "./fetch-page";
+import { mirrorPattern } from "./mirror-address";
+
+export interface Way {
+  by: "process" | "tag" | "mirror" | "none";
+  /** The origin of the page in the frame. */
+  origin: string;
+  /** Why it is this way, in words; of the usual way nothing is said. */
+  why?: string;
+  /** What would help where no way leads there. */
+  help?: string;
+  /** The mirror's origins, each with the site's that it shows. */
+  origins?: [mirror: string, site: string][];
+}
+
+const workbenchOrigin = (): string =>
+  new URL(process.env.MIRADA_ORIGIN ?? `http://localhost:${process.env.PORT ?? 4300}`).origin;
+
+/** The way to a page. `path`: path and query. */
+export async function wayTo(site: string, path: string, who: MirrorFor): Promise<Way | undefined> {
+  const row = await readSite(site);
+  if (!row) return undefined;
+  const origin = lookOrigin(row);
+  if (row.lookedBy === "process") return { by: "process", origin };
+  const origins = [...new Set([origin, ...row.origins])];
+  const page = await fetchFrom(origins, `${origin}${path}`, { "accept-encoding": "gzip, br" });
+  if (!page.ok)
+    return {
+      by: "none",
+      origin,
+      why: `The page cannot be fetched: ${page.problem}`,
+      help: "Once the page carries the tag and may be framed by this workbench, it is looked at in its own place, from your browser.",
+    };
+  const carriesTag = page.body.includes("/v1/page.js");
+  const header = (name: string) => {
+    const value = page.headers[name];
+    return Array.isArray(value) ? value.join(", ") : value;
+  };
+  const framed = mayBeFramed(
+    { "content-security-policy": header("content-security-policy"), "x-frame-options": header("x-frame-options") },
+    workbenchOrigin(),
+  );
+  const mixed = workbenchOrigin().startsWith("https:") && origin.startsWith("http:");
+  if (carriesTag && framed && !mixed) return { by: "tag", origin };
+  const why = !carriesTag
+    ? "the page does not carry the tag yet"
+    : mixed
+      ? "the page is served without encryption, and browsers show no such page within this one"
+      : "the page refuses to stand in frames of others";
+  return { ...(await throughMirror(site, origins, who)), why };
+}
+
+/** The mirror of a site, whatever else would lead there. */
+export async function mirrorOf(site: string, who: MirrorFor): Promise<Way | undefined> {
+  const row = await readSite(site);
+  return row && throughMirror(site, [...new Set([lookOrigin(row), ...row.origins])], who);
+}
+
+async function throughMirror(site: string, origins: readonly string[], who: MirrorFor): Promise<Way> {
+  const id = await openMirror(site, who);
+  const mirrors = origins.map((origin, number): [string, string] => [
+    mirrorOrigin(mirrorPattern(), id, number),
+    origin,
+  ]);
+  return { by: "mirror", origin: mirrorOrigin(mirrorPattern(), id), origins: mirrors };
+}

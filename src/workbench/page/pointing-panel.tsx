@@ -1,0 +1,275 @@
+"use client";
+import Button from "@mui/material/Button";
+import IconButton from "@mui/material/IconButton";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import { ArrowDown, ArrowLeft, ArrowRight, ArrowUp, X } from "lucide-react";
+import { useEffect, useState } from "react";
+import { freshThingId, insertItem } from "@/core/draft/lists";
+import { addOwn, hasOwnContent } from "@/core/draft/variants";
+import { placeWays, type Slot } from "@/core/formats/ruleset";
+import type { Pointed } from "@/core/preview/messages";
+import type { PlaceSearch } from "@/server/types";
+import { useDesk } from "../parts/desk/desk";
+import type { Pointing } from "./use-pointing";
+
+interface Props {
+  pointing: Pointing;
+  /** Opens a slot, and a variant of it. */
+  onOpen: (slot: string, variant?: string) => void;
+}
+type How = (typeof placeWays)[number];
+const ways: Record<How, string> = {
+  replace: "It is the slot: versions change or replace it",
+  before: "A new place before it",
+  after: "A new place after it",
+  first: "A new place inside it, at its start",
+  last: "A new place inside it, at its end",
+};
+
+/** A part of the page becomes the place of a slot: pointed at, named, and tried on the other pages. */
+export function PointingPanel({ pointing, onOpen }: Props) {
+  const { at, chosen } = pointing;
+  return (
+    <section aria-label="Point at a part of the page" style={{ display: "contents" }}>
+      <div className="slothead">
+        <h2>{pointing.for === null ? "A new slot" : "Another place for the slot"}</h2>
+        <IconButton onClick={pointing.stop} aria-label="End pointing">
+          <X size={17} />
+        </IconButton>
+      </div>
+      <div className="slotscroll">
+        {chosen && at ? (
+          <Chosen key={at.selector} at={at} pointing={pointing} onOpen={onOpen} />
+        ) : (
+          <Aiming pointing={pointing} />
+        )}
+      </div>
+    </section>
+  );
+}
+
+function Aiming({ pointing }: { pointing: Pointing }) {
+  const { at, go } = pointing;
+  return (
+    <div className="editor">
+      <p style={{ margin: 0 }}>Click the part of the page that is to have versions.</p>
+      <div className="aimed" role="status">
+        {at?.name ?? "Nothing is pointed at yet."}
+      </div>
+      <div className="row" role="group" aria-label="Point by keyboard">
+        <IconButton size="small" onClick={() => go("wider")} aria-label="Wider: the part around it" title="Wider (↑)">
+          <ArrowUp size={16} />
+        </IconButton>
+        <IconButton
+          size="small"
+          onClick={() => go("narrower")}
+          aria-label="Narrower: the first part in it"
+          title="Narrower (↓)"
+        >
+          <ArrowDown size={16} />
+        </IconButton>
+        <IconButton size="small" onClick={() => go("previous")} aria-label="The part before it" title="Before (←)">
+          <ArrowLeft size={16} />
+        </IconButton>
+        <IconButton size="small" onClick={() => go("next")} aria-label="The part after it" title="After (→)">
+          <ArrowRight size={16} />
+        </IconButton>
+        <Button variant="contained" disabled={!at} onClick={() => go("choose")}>
+          Take this part
+        </Button>
+      </div>
+      <span className="quiet">
+        In the page the arrow keys do the same: ↑ wider, ↓ narrower, ← and → to the next; Enter takes it, Esc ends.
+      </span>
+    </div>
+  );
+}
+
+/** The part that was taken: what it lies in, what becomes of it, where else it is found. */
+function Chosen({ at, pointing, onOpen }: Props & { at: Pointed }) {
+  const { ruleset, draft, actions, look } = useDesk();
+  const again = ruleset.slots.find((slot) => slot.id === pointing.for);
+  const [name, setName] = useState(at.name.slice(0, 80));
+  const [how, setHow] = useState<How>(again?.at?.how ?? "replace");
+  const [where, setWhere] = useState<"every" | "this">("every");
+  const [found, setFound] = useState<PlaceSearch>();
+  useEffect(() => {
+    let stale = false;
+    actions.searchPlace(at.selector).then(
+      (told) => !stale && !("problem" in told) && setFound(told),
+      () => undefined,
+    );
+    return () => {
+      stale = true;
+    };
+  }, [actions, at.selector]);
+  const taken = how === "replace" ? ruleset.slots.find((slot) => slot.id === at.slot && slot !== again) : undefined;
+  const place = { selector: at.selector, how };
+
+  const make = (withCopy: boolean) => {
+    const id = freshThingId(name, "slots", ruleset);
+    const pages = where === "this" ? { signal: "page.path", op: "is" as const, value: look.path } : null;
+    const slot: Slot = { id, name: name.trim(), pages, at: place, take: 1, variants: [], fallback: null };
+    const edits = [insertItem(["slots"], slot, ruleset.slots.length)];
+    const added = withCopy ? addOwn(slot, ruleset) : undefined;
+    if (added) edits.push(added.edit);
+    draft.edit(`Slot ${slot.name} is new`, edits);
+    pointing.stop();
+    onOpen(id, added?.id);
+  };
+  const replace = () => {
+    if (!again) return;
+    draft.edit(`Another place for ${again.name}`, [
+      { do: "set", at: ["slots", again.id, "at"], before: again.at, after: place },
+    ]);
+    pointing.stop();
+    onOpen(again.id);
+  };
+  return (
+    <div className="editor">
+      <div className="aimed chosen">{at.name}</div>
+      <div className="row" style={{ flexWrap: "wrap", gap: "2px 4px" }} role="group" aria-label="What it lies in">
+        {at.around.length > 0 && <span className="quiet">in</span>}
+        {at.around
+          .map((words, number) => ({ words, number }))
+          .reverse()
+          .slice(0, 5)
+          .map(({ words, number }) => (
+            <Button key={number} size="small" onClick={() => pointing.around(number)} sx={{ py: 0, px: 1 }}>
+              {words}
+            </Button>
+          ))}
+      </div>
+      <div className="row">
+        <Button onClick={() => pointing.go("again")}>Point at another part</Button>
+      </div>
+      <OnPages found={found} here={look.path} />
+      {at.byPosition && (
+        <div className="missing" role="note">
+          Only its position tells this part from its like. When the page changes, another may stand there: a wider part,
+          or an id in the page, is safer.
+        </div>
+      )}
+      {taken && (
+        <div className="missing" role="note">
+          This is the place of the slot “{taken.name}” already.{" "}
+          <Button
+            size="small"
+            onClick={() => {
+              pointing.stop();
+              onOpen(taken.id);
+            }}
+          >
+            Open it
+          </Button>
+        </div>
+      )}
+      <TextField
+        select
+        label="What becomes of it"
+        value={how}
+        onChange={(event) => setHow(event.target.value as How)}
+        fullWidth
+      >
+        {placeWays.map((way) => (
+          <MenuItem key={way} value={way}>
+            {ways[way]}
+          </MenuItem>
+        ))}
+      </TextField>
+      {!again && (
+        <>
+          <TextField
+            label="Name of the slot"
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+            error={name.trim() === ""}
+            helperText={name.trim() === "" ? "Give it a name" : undefined}
+            slotProps={{ htmlInput: { maxLength: 200 } }}
+            fullWidth
+          />
+          <TextField
+            select
+            label="On which pages"
+            value={where}
+            onChange={(event) => setWhere(event.target.value as "every" | "this")}
+            fullWidth
+          >
+            <MenuItem value="every">Every page that has this part</MenuItem>
+            <MenuItem value="this">Only {look.path}</MenuItem>
+          </TextField>
+        </>
+      )}
+      <details>
+        <summary className="quiet">How it is found</summary>
+        <code style={{ overflowWrap: "anywhere" }}>{at.selector}</code>
+      </details>
+      <div className="row" style={{ flexWrap: "wrap" }}>
+        {again ? (
+          <Button variant="contained" onClick={replace}>
+            Use this place
+          </Button>
+        ) : (
+          <>
+            {hasOwnContent({ at: place }) && (
+              <Button
+                variant="contained"
+                disabled={name.trim() === "" || taken !== undefined}
+                onClick={() => make(true)}
+              >
+                Copy what stands there
+              </Button>
+            )}
+            <Button disabled={name.trim() === "" || taken !== undefined} onClick={() => make(false)}>
+              Make the slot only
+            </Button>
+          </>
+        )}
+      </div>
+    </div>
+  );
+}
+
+/** On how many pages a part is found, and on which it is not, or several times. */
+function OnPages({ found, here }: { found: PlaceSearch | undefined; here: string }) {
+  if (!found) return <span className="quiet">Looking for it on the site’s other pages …</span>;
+  // It stands on this page, and the server does not find it there: scripts draw it.
+  if (found.pages.every((page) => !page.found) || found.pages.some((page) => page.path === here && page.found === 0))
+    return (
+      <span className="quiet">
+        This page is drawn in the browser: on which other pages it stands shows only when they are opened.
+      </span>
+    );
+  const count = (test: (times: number) => boolean) =>
+    found.pages.filter((page) => page.found !== null && test(page.found));
+  const [once, several, none] = [count((n) => n === 1), count((n) => n > 1), count((n) => n === 0)];
+  const unread = found.pages.filter((page) => page.found === null).length;
+  const some = (pages: PlaceSearch["pages"]) =>
+    `${pages
+      .slice(0, 3)
+      .map((page) => page.path)
+      .join(", ")}${pages.length > 3 ? ` and ${pages.length - 3} more` : ""}`;
+  const pages = (number: number) => (number === 1 ? "1 page" : `${number} pages`);
+  return (
+    <div className="stack" style={{ gap: 2 }} role="status">
+      <span>
+        Found once on {pages(once.length)}
+        {none.length > 0 && once.length > 0 && `, not on ${some(none)}`}
+      </span>
+      {several.length > 0 && (
+        <span className="missing">Found several times on {some(several)}: nothing is put in there.</span>
+      )}
+      {(unread > 0 || found.untried > 0) && (
+        <span className="quiet">
+          {[
+            unread > 0 && `${pages(unread)} could not be read`,
+            found.untried > 0 && `${pages(found.untried)} were not tried`,
+          ]
+            .filter(Boolean)
+            .join(", ")}
+        </span>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,52 @@
+"use client";
+import { useCallback, useEffect, useMemo, useState } from "react";
+import type { Pointed, ToPage } from "@/core/preview/messages";
+import type { PageLine } from "../parts/page-frame/page-line";
+
+type Way = Extract<ToPage, { mirada: "point" }>["to"];
+
+/** Pointing at a part of the page: what is under the pointer, and what was taken. */
+export interface Pointing {
+  /** For which slot a place is looked for; null: for a new one; undefined: nobody points. */
+  for: string | null | undefined;
+  at: Pointed | undefined;
+  chosen: boolean;
+  start: (slot: string | null) => void;
+  go: (to: Way) => void;
+  around: (number: number) => void;
+  stop: () => void;
+}
+
+export function usePointing(line: PageLine): Pointing {
+  const [wanted, setWanted] = useState<string | null>();
+  const [told, setTold] = useState<{ at: Pointed | undefined; chosen: boolean }>({ at: undefined, chosen: false });
+  const stop = useCallback(() => {
+    setWanted(undefined);
+    setTold({ at: undefined, chosen: false });
+    line.tell({ mirada: "point", to: "stop" });
+  }, [line]);
+  useEffect(() => {
+    if (wanted === undefined) return;
+    const end = line.listen((message) => {
+      // A page that came anew knows nothing of it.
+      if (message.mirada === "hello") line.tell({ mirada: "point", to: "start" });
+      if (message.mirada !== "pointed") return;
+      setTold({ at: message.at, chosen: message.chosen });
+      // Ended in the page itself, by Escape.
+      if (!message.at && !message.chosen) setWanted(undefined);
+    });
+    line.tell({ mirada: "point", to: "start" });
+    return end;
+  }, [wanted, line]);
+  return useMemo(
+    () => ({
+      for: wanted,
+      ...told,
+      start: setWanted,
+      go: (to) => line.tell({ mirada: "point", to }),
+      around: (number) => line.tell({ mirada: "around", number }),
+      stop,
+    }),
+    [wanted, told, line, stop],
+  );
+}

@@ -1,0 +1,195 @@
+"use client";
+import Button from "@mui/material/Button";
+import { useState } from "react";
+import { textProblem } from "@/core/content/author";
+import { quoteText } from "@/core/content/message";
+import { changesOf, kindOfChange, withChange, type OwnChange } from "@/core/content/own";
+import type { Edit } from "@/core/draft/edit";
+import type { Content } from "@/core/formats/ruleset";
+import type { Part } from "@/core/preview/messages";
+import { useDesk } from "../desk/desk";
+import { useParts } from "../page-frame/page-line";
+import { TextField } from "../text-field/text-field";
+import { PictureField } from "./picture-field";
+import { useReading } from "./use-reading";
+
+interface Props {
+  content: Content;
+  /** Where the content stands in the draft. */
+  at: readonly string[];
+  slot: string;
+  owner: string;
+}
+type Kind = ReturnType<typeof kindOfChange>;
+
+/** So many parts are shown before one asks for the rest. */
+const few = 8;
+const spaced = (text: string): string => text.replace(/\s+/g, " ").trim();
+
+/** What the page itself has in a slot's place, part by part, each to be changed or hidden. */
+export function OwnFields({ content, at, slot, owner }: Props) {
+  const { draft, ruleset } = useDesk();
+  const reading = useReading();
+  const parts = useParts(slot);
+  const [all, setAll] = useState(false);
+  const changes = changesOf(content);
+  const found = (part: string, kind: Kind) =>
+    changes.find((change) => change.part === part && kindOfChange(change) === kind);
+
+  const put = (part: string, kind: Kind, next: OwnChange | undefined, says: string, tokens = content.tokens) => {
+    const edits: Edit[] = [
+      { do: "set", at: [...at, "fields", "changes"], before: changes, after: withChange(changes, part, kind, next) },
+    ];
+    if (tokens !== content.tokens)
+      edits.push({ do: "set", at: [...at, "tokens"], before: content.tokens, after: tokens });
+    draft.edit(`${says} in ${owner}`, edits);
+  };
+  /** The texts of all changes as fields of a block: what the text editor reads tokens by. */
+  const flat: Content = {
+    type: content.type,
+    tokens: content.tokens,
+    fields: Object.fromEntries(
+      changes.map((change) => [`${kindOfChange(change)} ${change.part}`, change.text ?? change.link ?? ""]),
+    ),
+  };
+  const message = (part: Part, kind: "text" | "link", label: string) => {
+    const own = (kind === "text" ? part.text : part.link) ?? "";
+    const change = found(part.part, kind);
+    const value = change?.[kind] ?? quoteText(own);
+    const missing = reading.text(flat, value, kind);
+    return (
+      <TextField
+        label={label}
+        kind="line"
+        value={value}
+        content={flat}
+        field={`${kind} ${part.part}`}
+        ruleset={ruleset}
+        read={(name, source) => {
+          const text = reading.text(flat, source, "text");
+          return typeof text === "string" && Object.hasOwn(flat.tokens, name) ? text : undefined;
+        }}
+        note={
+          typeof missing === "string" ? undefined : "A value is missing for this visitor: the page’s own stays here."
+        }
+        // What the page itself has there is no mistake of whoever edits.
+        problem={(typed) => (typed === quoteText(own) ? undefined : textProblem(typed, kind))}
+        onCommit={(typed, tokens) => {
+          const isOwn = typed === quoteText(own);
+          const next: OwnChange = { part: part.part, ...(part.text ? { was: part.text } : {}), [kind]: typed };
+          if (isOwn ? change : change?.[kind] !== typed || tokens !== content.tokens)
+            put(part.part, kind, isOwn ? undefined : next, part.name, tokens);
+        }}
+      />
+    );
+  };
+  const isChanged = (part: Part) => changes.some((change) => change.part === part.part);
+  const gone = parts ? changes.filter((change) => !parts.some((part) => part.part === change.part)) : [];
+  const listed = parts ?? [];
+  const shown = all || listed.length <= few + 2 ? listed : listed.filter((part, at) => at < few || isChanged(part));
+  return (
+    <div className="stack">
+      {!parts && (
+        <span className="quiet">
+          The page is asked what stands there. It has to be open beside this, on a page that has the slot.
+        </span>
+      )}
+      {parts?.length === 0 && <span className="quiet">Nothing that stands there can be changed part by part.</span>}
+      {shown.map((part) => {
+        const hiding = found(part.part, "hidden");
+        const drifted = changes.find(
+          (change) =>
+            change.part === part.part && change.was !== undefined && spaced(change.was) !== spaced(part.text ?? ""),
+        );
+        return (
+          <section key={part.part} className={`ownpart${isChanged(part) ? " changed" : ""}`} aria-label={part.name}>
+            <div className="row">
+              <span className="ownname">{part.name}</span>
+              <Button
+                size="small"
+                aria-pressed={hiding !== undefined}
+                onClick={() =>
+                  put(
+                    part.part,
+                    "hidden",
+                    hiding ? undefined : { part: part.part, ...(part.text ? { was: part.text } : {}), hidden: true },
+                    `${part.name} ${hiding ? "shown again" : "hidden"}`,
+                  )
+                }
+              >
+                {hiding ? "Show it again" : "Hide"}
+              </Button>
+            </div>
+            {hiding ? (
+              <span className="quiet">Hidden for whoever sees this.</span>
+            ) : (
+              <>
+                {part.text !== undefined && message(part, "text", "Words")}
+                {part.link !== undefined && message(part, "link", "Leads to")}
+                {part.image && (
+                  <PictureField
+                    label="Picture"
+                    value={found(part.part, "image")?.image ?? part.image}
+                    onChange={(image) => {
+                      const isOwn = image.src === part.image?.src && (image.alt ?? "") === (part.image.alt ?? "");
+                      put(part.part, "image", isOwn ? undefined : { part: part.part, image }, part.name);
+                    }}
+                  />
+                )}
+              </>
+            )}
+            {drifted && (
+              <div className="missing" role="note">
+                The page said “{drifted.was}” here when this was made. While it says something else, nothing of this
+                version is shown.{" "}
+                <Button
+                  size="small"
+                  onClick={() =>
+                    draft.edit(`${part.name} taken as it is now, in ${owner}`, [
+                      {
+                        do: "set",
+                        at: [...at, "fields", "changes"],
+                        before: changes,
+                        after: changes.map((change) =>
+                          change.part === part.part && change.was !== undefined
+                            ? { ...change, was: part.text ?? "" }
+                            : change,
+                        ),
+                      },
+                    ])
+                  }
+                >
+                  Take it as it is now
+                </Button>
+              </div>
+            )}
+          </section>
+        );
+      })}
+      {shown.length < listed.length && (
+        <div className="row">
+          <Button onClick={() => setAll(true)}>All {listed.length} parts</Button>
+        </div>
+      )}
+      {(parts ? gone : changes).map((change) => {
+        const kind = kindOfChange(change);
+        return (
+          <section key={`${kind} ${change.part}`} className="ownpart changed" aria-label={change.was ?? change.part}>
+            {parts && (
+              <div className="missing" role="note">
+                {change.was ? `“${change.was}”` : <code>{change.part}</code>} is not on this page any more: nothing of
+                this version is shown until the change is taken out or made anew.
+              </div>
+            )}
+            <div className="row">
+              <span style={{ flex: 1 }}>{change.text ?? change.link ?? change.image?.src ?? "Hidden"}</span>
+              <Button size="small" onClick={() => put(change.part, kind, undefined, "A change taken out")}>
+                Take it out
+              </Button>
+            </div>
+          </section>
+        );
+      })}
+    </div>
+  );
+}
