@@ -25,6 +25,7 @@ import {
   type LookedBy,
   type SiteRow,
 } from "@/data/sites";
+import { nowText } from "@/clock";
 import { Refusal } from "./act";
 
 const line = z.string().max(300);
@@ -113,7 +114,12 @@ export async function makeSiteIn(
       db,
     );
     await saveLinks(id, await listLinks(input.copyOf, db), db);
-  } else await addPages(id, [{ path: "/", title: "Home page", facts: {} }], db);
+  } else {
+    await addPages(id, [{ path: "/", title: "Home page", facts: {} }], db);
+    // Whoever looks first sees what most visitors get: nothing is remembered of them.
+    const visit = { at: nowText(), url: `${origin}/`, consent: false };
+    await saveLens(id, { id: "first-visit", name: "A first-time visitor", visit, steps: [] }, db);
+  }
   const says = from ? `${name} was made, as a copy of ${from.ruleset.site.name}` : `${name} was made`;
   await tell(id, account.id, { kind: "settings", says }, db);
   return { ok: true, site: id };
