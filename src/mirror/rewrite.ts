@@ -114,6 +114,7 @@ export async function rewritePage(html: string, options: Options): Promise<strin
     within = "";
   });
   stream.on("text", (_, raw) => {
+    if (raw.trim() !== "") begin();
     if (within === "style") stream.emitRaw(rewriteStyle(raw, { url: base, map }));
     // The tag as it is pasted into pages is a script of its own.
     else if (within !== "tag" && !(within === "script" && isTag(raw))) stream.emitRaw(raw);

@@ -91,8 +91,8 @@ export function mirrorServer({ pattern, workbench, look }: Options): Server {
       );
   const headersOf = (more: Record<string, string>): Record<string, string> => ({
     ...more,
-    // A page's own service worker would stand between the mirror and the lens; only the workbench may frame it.
-    "content-security-policy": `frame-ancestors ${new URL(workbench).origin}; worker-src blob:; form-action 'self'`,
+    // A page's own service worker would stand between the mirror and the lens; only the workbench may frame it, and it itself.
+    "content-security-policy": `frame-ancestors 'self' ${new URL(workbench).origin}; worker-src blob:; form-action 'self'`,
     "referrer-policy": "same-origin",
     "x-content-type-options": "nosniff",
     "x-robots-tag": "noindex",
@@ -143,7 +143,7 @@ export function mirrorServer({ pattern, workbench, look }: Options): Server {
     const { referer } = request.headers;
     const from = referer && URL.canParse(referer) ? mirror.map.toSite(new URL(referer)) : undefined;
     if (from) headers.referer = from;
-    const got = await fetchOnce(mirror.origins, url, headers);
+    const got = await fetchOnce(mirror.origins, url, headers, longestFile);
     if (!got.ok)
       return isPage ? void say(response, 502, got.problem) : void response.writeHead(502, headersOf({})).end();
     for (const cookie of got.headers["set-cookie"] ?? [])
@@ -187,7 +187,6 @@ export function mirrorServer({ pattern, workbench, look }: Options): Server {
       !/^(image|text|application\/pdf)/.test(type)
     )
       return void say(response, 502, `This is no page, but ${type || "something of an unknown kind"}.`);
-    if (got.bytes.length > longestFile) return void response.writeHead(502, headersOf({})).end();
     const body = /^text\/css/i.test(type) ? rewriteStyle(got.body, { url: url.href, map: mirror.map }) : got.bytes;
     response.writeHead(got.status, headersOf(out)).end(request.method === "HEAD" ? undefined : body);
   }

@@ -50,17 +50,17 @@ async function addressOf(hostname: string): Promise<{ address: string } | { prob
 }
 
 /** An answer as it came, without what a transfer packed it into. */
-async function unpacked(bytes: Buffer, encoding: string | undefined): Promise<Buffer | undefined> {
+async function unpacked(bytes: Buffer, encoding: string | undefined, most: number): Promise<Buffer | undefined> {
   if (!/^(x-gzip|gzip|deflate|br)$/.test(encoding ?? "")) return bytes;
   return new Promise((done) => {
     const taken = (error: Error | null, found: Buffer) => done(error ? undefined : found);
-    const most = { maxOutputLength: longest };
-    if (encoding === "br") brotliDecompress(bytes, most, taken);
-    else unzip(bytes, most, taken);
+    const bound = { maxOutputLength: most };
+    if (encoding === "br") brotliDecompress(bytes, bound, taken);
+    else unzip(bytes, bound, taken);
   });
 }
 
-function askOnce(url: URL, address: string, headers: Record<string, string>): Promise<Fetching> {
+function askOnce(url: URL, address: string, headers: Record<string, string>, most: number): Promise<Fetching> {
   return new Promise((done) => {
     const fail = (problem: string) => done({ ok: false, problem });
     const ask = url.protocol === "https:" ? askSecure : askPlain;
@@ -82,16 +82,16 @@ function askOnce(url: URL, address: string, headers: Record<string, string>): Pr
         let size = 0;
         response.on("data", (chunk: Buffer) => {
           size += chunk.length;
-          if (size <= longest) chunks.push(chunk);
+          if (size <= most) chunks.push(chunk);
           else {
             request.destroy();
-            fail(`${url.host} answered with more than ${longest / 1_000_000} MB.`);
+            fail(`${url.host} answered with more than ${most / 1_000_000} MB.`);
           }
         });
         response.on("end", () => {
-          void unpacked(Buffer.concat(chunks), response.headers["content-encoding"]).then((bytes) =>
+          void unpacked(Buffer.concat(chunks), response.headers["content-encoding"], most).then((bytes) =>
             bytes === undefined
-              ? fail(`What ${url.host} answered cannot be unpacked.`)
+              ? fail(`What ${url.host} answered cannot be unpacked, or is longer than ${most / 1_000_000} MB.`)
               : done({
                   ok: true,
                   status: response.statusCode ?? 0,
@@ -121,16 +121,18 @@ function askOnce(url: URL, address: string, headers: Record<string, string>): Pr
 /**
  * Fetches an address of a site; what it answers with may be a redirect.
  * @param origins the site's own; nothing else is asked
+ * @param most the longest answer that is read, in bytes
  */
 export async function fetchOnce(
   origins: readonly string[],
   url: URL,
   headers: Record<string, string> = {},
+  most = longest,
 ): Promise<Fetching> {
   if (!origins.includes(url.origin))
     return { ok: false, problem: `It leads on to ${url.origin}, which is none of the site’s own addresses.` };
   const at = await addressOf(url.hostname);
-  return "problem" in at ? { ok: false, problem: at.problem } : askOnce(url, at.address, headers);
+  return "problem" in at ? { ok: false, problem: at.problem } : askOnce(url, at.address, headers, most);
 }
 
 /** Fetches an address of a site, and follows redirects as long as they stay on it. */

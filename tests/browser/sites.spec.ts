@@ -30,8 +30,9 @@ test("a site is made by its name and address; what is wrong is said at its field
   await expect(page.getByText("Live · release none")).toBeVisible();
   // With nothing made yet the main screen says what comes first.
   await page.getByRole("link", { name: "Pages", exact: true }).click();
-  await page.getByRole("link", { name: "Make the first one, under Settings, Slots" }).click();
-  await expect(page.getByRole("heading", { name: "Settings" })).toBeVisible();
+  await expect(page.getByText("This site has no slots yet.")).toBeVisible();
+  await page.locator(".slotside").getByRole("button", { name: "Add a slot" }).click();
+  await expect(page.getByRole("heading", { name: "A new slot" })).toBeVisible();
 });
 
 test("one goes from site to site by the name at the top, to the same screen, and back", async ({ page }) => {
