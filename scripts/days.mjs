@@ -1,5 +1,6 @@
 // npm run test:days: starts the whole on other dates, each with the clock of Node.js and PostgreSQL set, and walks through it in a
-// browser. `--one` takes one of the dates, another each day. Closes with "N passed, N failed".
+// browser. `--one` takes one of the dates, another each day; `--whole` runs all unit, reference, system and browser tests on each
+// (`--from N` begins with the Nth date). Closes with "N passed, N failed".
 import { spawn } from "node:child_process";
 import { ensureDemoBuild } from "../demo/programs.mjs";
 import { ensureBuild, ensureDebian, ensurePackages, isFile, main, root } from "./lib/steps.mjs";
@@ -34,11 +35,13 @@ await main(async () => {
   await ensureBuild();
   await ensureDemoBuild();
   const today = Math.floor(Date.now() / 86_400_000);
-  const chosen = process.argv.includes("--one") ? [dates[today % dates.length]] : dates;
+  const from = process.argv.includes("--from") ? Number(process.argv[process.argv.indexOf("--from") + 1]) - 1 : 0;
+  const chosen = process.argv.includes("--one") ? [dates[today % dates.length]] : dates.slice(from);
+  const whole = process.argv.includes("--whole") ? ["--whole"] : [];
   let failed = 0;
   for (const [what, at] of chosen) {
     console.log(`\n— ${at}: ${what}`);
-    if (!(await withClock(at, ["scripts/lib/day.mjs"]))) failed += 1;
+    if (!(await withClock(at, ["scripts/lib/day.mjs", ...whole]))) failed += 1;
   }
   console.log(`\n${chosen.length - failed} passed, ${failed} failed`);
   process.exitCode = failed === 0 ? 0 : 1;
