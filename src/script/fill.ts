@@ -18,12 +18,18 @@ export interface Fillable {
   kinds: Kinds;
   places?: Record<string, Place>;
 }
+export interface Drifted {
+  slot: string;
+  /** The version that does not fit; "": the slot's place is not there. */
+  variant: string;
+  why: string;
+}
 export interface Filling {
   seen: Seen[];
   /** The slots that were filled just now, each once a place. */
   filled: string[];
   /** Slots whose place was not found once, or whose version does not fit the page any more: the page's own content stands. */
-  drifted: { slot: string; why: string }[];
+  drifted: Drifted[];
   /** Takes everything back: the page is as it came. */
   undo: () => void;
 }
@@ -92,7 +98,7 @@ export function locateAll(places: Fillable["places"] = {}): Pick<Filling, "drift
   for (const [slot, place] of Object.entries(places)) {
     if (document.querySelector(`[data-mirada-slot="${CSS.escape(slot)}"]`)) continue;
     const done = locate(slot, place);
-    if ("why" in done) drifted.push({ slot, why: done.why });
+    if ("why" in done) drifted.push({ slot, variant: "", why: done.why });
     else undo.push(done.undo);
   }
   return { drifted, undo: () => undo.reverse().forEach((step) => step()) };
@@ -124,7 +130,7 @@ export function fill({ slots, kinds, places }: Fillable, may: (slot: string) => 
     // An empty answer leaves the page's own content: it is the fallback of whoever made the page.
     const back = blocks.length > 0 ? put(place, blocks, kinds) : () => undefined;
     if (!back) {
-      drifted.push({ slot, why: "the page has changed under this version" });
+      drifted.push({ slot, variant: shown[0]?.variant ?? "", why: "the page has changed under this version" });
       continue;
     }
     place.dataset.miradaFilled = "";

@@ -24,6 +24,8 @@ type Look = Extract<ToPage, { mirada: "look" }>;
 const tag = document.currentScript as HTMLScriptElement | null;
 const server = tag?.dataset.server ?? "";
 const key = tag?.dataset.key ?? "";
+/** A page that its own server has made for this look, with what it gets in it already. */
+const made = tag?.dataset.made !== undefined;
 /** In the mirror the look is asked of the mirror itself; what it says in a page's place comes with it. */
 const mirrored = tag?.dataset.mirror !== undefined;
 const saying = tag?.dataset.says;
@@ -36,7 +38,16 @@ let shown: Keeping | undefined;
 let answered: LookAnswer | undefined;
 let popup: ReturnType<typeof popUp>;
 
+/** Another look of a page that its server makes: it is asked for anew, with the pass that the server hands on. */
+function askServer({ path, pass, shared, turn }: Look): void {
+  const wanted = new URL(path, location.origin);
+  for (const [name, value] of Object.entries({ look: pass, shared, turn: String(turn) }))
+    if (value !== undefined) wanted.searchParams.set(name, value);
+  location.replace(`${wanted.pathname}${wanted.search}`);
+}
+
 async function take(look: Look): Promise<void> {
+  if (made) return askServer(look);
   latest = look;
   const wanted = new URL(look.path, location.origin);
   // Another page: it says hello when it is there, and is given this look once more.
@@ -101,7 +112,7 @@ function mark(good: LookAnswer): void {
   }
 }
 function tellDrift({ drifted }: Filling): void {
-  for (const { slot, why } of drifted) tell({ mirada: "trouble", says: `${slot}: ${why}` });
+  for (const { slot, why } of drifted) tell({ mirada: "drift", slot, why });
 }
 
 /** Tells the parts of a slot's place as the page itself has them: what fills it is out of the way for that moment. */
@@ -134,10 +145,13 @@ const sheet = new CSSStyleSheet();
 sheet.replaceSync(lensStyle);
 document.adoptedStyleSheets = [...document.adoptedStyleSheets, sheet];
 const hello = () => {
+  // What the server has made stands.
+  const turn = Number(new URLSearchParams(location.search).get("turn") ?? 0);
+  if (made) return tell({ mirada: "ready", slots: slotsHere(), path: here(), turn });
   tell({ mirada: "hello", version: previewVersion, path: here() });
   if (saying) tell({ mirada: "trouble", says: saying.slice(0, 500) });
 };
 if (document.readyState === "loading") document.addEventListener("DOMContentLoaded", hello, { once: true });
 else hello();
 // A page that leads itself on is looked at where it stands.
-onOtherAddress(hello);
+if (!made) onOtherAddress(hello);

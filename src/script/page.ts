@@ -3,7 +3,7 @@
  * `data-mirada-slot="ID"`, opens a pop-up, and tells what happened. Should no answer come within a short, set time, the page's
  * own content stands, and nothing else happens.
  */
-import { isFillable, type Fillable } from "./fill";
+import { isFillable, type Drifted, type Fillable } from "./fill";
 import { watch, type Happened } from "./happened";
 import { keepFilled, onOtherAddress } from "./keep";
 import { popUp, type PagePopup } from "./popup";
@@ -41,6 +41,9 @@ const usualWait = Number(setting("wait") ?? said().wait ?? 400) || 400;
 const wait = setting("until") === undefined ? usualWait : Number(setting("until")) - now();
 /** For how long places that come late are waited for, in milliseconds. */
 const watched = 30_000;
+/** By when a page is taken to have drawn itself, in milliseconds after it was filled. */
+const settled = 3000;
+const driftKey = "mirada-drift";
 
 /** Consent: set outright, or found in a cookie of the page's own, named `data-consent-cookie="name=value"`. `Sec-GPC` is a no. */
 function consent(told: Settings): boolean {
@@ -141,8 +144,11 @@ async function show(left: number, referrer: string): Promise<void> {
     reveal();
     const popup = popUp(good.popup, good.kinds);
     ends.push(watch(popup ? [...kept.filling.seen, popup.seen] : kept.filling.seen, telling));
+    // By then a page has drawn itself; what does not fit now is told once.
+    const late = setTimeout(() => tellDrift(kept.filling.drifted), settled);
     view = {
       leave() {
+        clearTimeout(late);
         for (const end of ends) end();
         popup?.close();
         kept.undo();
@@ -153,12 +159,34 @@ async function show(left: number, referrer: string): Promise<void> {
   else here();
 }
 
+/** Tells where the page no longer fits its slots: each place once a session. */
+function tellDrift(drifted: readonly Drifted[]): void {
+  const path = location.pathname;
+  let told: string[] = [];
+  try {
+    told = JSON.parse(sessionStorage.getItem(driftKey) ?? "[]") as string[];
+  } catch {
+    // The browser keeps nothing: then it is told once a page view.
+  }
+  const fresh = drifted.filter(({ slot, variant }) => !told.includes(`${path} ${slot} ${variant}`));
+  if (fresh.length === 0) return;
+  try {
+    const all = [...told, ...fresh.map(({ slot, variant }) => `${path} ${slot} ${variant}`)];
+    sessionStorage.setItem(driftKey, JSON.stringify(all.slice(-50)));
+  } catch {
+    // As above.
+  }
+  post("/v1/drift", { key: siteKey, path: path.slice(0, 1000), drifts: fresh.slice(0, 50) });
+}
+
 /** Sends events in the background, also while the page is being left. */
-function send(events: Happened[]): void {
-  const body = JSON.stringify({ key: siteKey, sent: nowText(), events });
-  const sent = navigator.sendBeacon?.(`${server}/v1/events`, new Blob([body], { type: "text/plain" }));
+const send = (events: Happened[]): void => post("/v1/events", { key: siteKey, sent: nowText(), events });
+
+function post(path: string, what: object): void {
+  const body = JSON.stringify(what);
+  const sent = navigator.sendBeacon?.(`${server}${path}`, new Blob([body], { type: "text/plain" }));
   if (!sent)
-    void fetch(`${server}/v1/events`, {
+    void fetch(`${server}${path}`, {
       method: "POST",
       body,
       keepalive: true,

@@ -1,11 +1,62 @@
-import { answerSays, type SiteAnswer } from "@/core/checks/site";
-import { lookOrigin, readSite } from "@/data/sites";
-import { fetchFrom, type Fetching } from "./fetch-page";
+import { selectAll } from "css-select";
+import { parseDocument } from "htmlparser2";
+import { answerSays, tagAnswerSays, type SiteAnswer } from "@/core/checks/site";
+import { listKeys } from "@/data/keys";
+import { lookOrigin, readSite, type SiteRow } from "@/data/sites";
+import { deliveryAddress } from "./delivery-address";
+import { fetchFrom, type Fetched, type Fetching } from "./fetch-page";
 
-/** Asks a site for a page with a preview pass, as a browser would, and reads what stands in it. */
+/** Asks a site for a page with a preview pass, as a browser would, and reads what visitors get there. */
 export async function askPage(site: string, path: string, pass: string): Promise<SiteAnswer | undefined> {
+  const row = await readSite(site);
+  if (row?.lookedBy === "tag") return askByTag(row, path, pass);
   const page = await fetchPage(site, `${path}?look=${encodeURIComponent(pass)}`);
   return page.ok ? answerSays(page.status, page.headers, page.body) : undefined;
+}
+
+/** The page as it is served, and what the tag's door answers it: asked over HTTP, as from a visitor's browser. */
+async function askByTag(row: SiteRow, path: string, pass: string): Promise<SiteAnswer | undefined> {
+  const page = await fetchPage(row.id, path);
+  if (!page.ok) return undefined;
+  const bare = (amiss: string): SiteAnswer => ({
+    ...answerSays(page.status, page.headers, page.body),
+    plain: false,
+    amiss,
+  });
+  if (page.status >= 400) return bare(`the site answered ${page.status}: there is no such page`);
+  if (!page.body.includes("/v1/page.js"))
+    return bare("the page does not carry the tag, so visitors get its own content");
+  const keys = (await listKeys(row.id)).filter((key) => key.kind === "public" && !key.endedAt && key.key);
+  const key = keys.find((one) => page.body.includes(one.key as string));
+  if (!key?.key) return bare("the page’s tag has a key that is not good, so visitors get its own content");
+  const answer = await fetch(`${deliveryAddress()}/v1/look`, {
+    method: "POST",
+    headers: { "content-type": "text/plain", origin: new URL(page.url).origin },
+    body: JSON.stringify({ key: key.key, pass, path }),
+    signal: AbortSignal.timeout(10_000),
+  }).then(
+    async (response) => ({ ok: response.ok, said: (await response.json()) as never }),
+    () => undefined,
+  );
+  if (!answer) return bare("the delivery server could not be reached");
+  if (!answer.ok)
+    return bare(
+      `the delivery server refuses it: ${(answer.said as { title?: string }).title ?? "for an unknown reason"}`,
+    );
+  return tagAnswerSays(page.status, page.headers, page.body, answer.said, placesIn(page, answer.said));
+}
+
+/** Whether a page, as the server gets it, has a place for a slot: marked, or found once by its selector. */
+function placesIn(page: Fetched, { places = {} }: { places?: Record<string, { selector: string }> }) {
+  const document = parseDocument(page.body).children;
+  return (slot: string): boolean => {
+    const marked = selectAll(`[data-mirada-slot="${slot.replace(/["\\]/g, "\\$&")}"]`, document).length > 0;
+    try {
+      return marked || (slot in places && selectAll(places[slot]?.selector ?? "", document).length === 1);
+    } catch {
+      return false;
+    }
+  };
 }
 
 /** Fetches something of a site from where its pages are looked at. `path`: path and query. */

@@ -1,9 +1,14 @@
-/** Whether a selector finds its place on the pages of a site, as the server gets them: without what scripts draw. */
+/** Where slots are on the pages of a site, as the server gets them: without what scripts draw. */
 import { selectAll } from "css-select";
 
-import { parseDocument } from "htmlparser2";
+import { DomUtils, parseDocument } from "htmlparser2";
+import type { Finding } from "@/core/analysis/findings";
+import { changesOf, ownType, type OwnChange } from "@/core/content/own";
+import { createEngine } from "@/core/decision/engine";
+import type { Ruleset, Slot, Variant } from "@/core/formats/ruleset";
 import { selectorProblem } from "@/core/formats/selector";
 import { listPages } from "@/data/pages";
+import { nowText } from "@/clock";
 import { fetchPage } from "./ask-page";
 
 type Nodes = ReturnType<typeof parseDocument>["children"];
@@ -42,6 +47,24 @@ function read(site: string, path: string): Promise<Nodes | undefined> {
   return document;
 }
 
+/** How often a selector is found; undefined: this reader does not know it, browsers may. */
+function countOf(selector: string, within: Nodes | Nodes[number]): number | undefined {
+  try {
+    return selectAll(selector, within).length;
+  } catch {
+    return undefined;
+  }
+}
+
+/** Does something for each of several, a few at a time. */
+async function forEach<T>(items: readonly T[], work: (item: T) => Promise<void>): Promise<void> {
+  const waiting = [...items];
+  const one = async () => {
+    for (let item = waiting.shift(); item !== undefined; item = waiting.shift()) await work(item);
+  };
+  await Promise.all(Array.from({ length: atOnce }, one));
+}
+
 /** Tries a selector on the pages of a site. @returns what is wrong with the selector, in words, if anything is */
 export async function searchPlace(site: string, selector: string): Promise<PlaceSearch | { problem: string }> {
   const wrong = selectorProblem(selector);
@@ -49,21 +72,93 @@ export async function searchPlace(site: string, selector: string): Promise<Place
   const all = await listPages(site);
   const tried = all.slice(0, mostPages);
   const pages: PlaceOnPage[] = [];
-  const waiting = [...tried];
-  const work = async () => {
-    for (let page = waiting.shift(); page; page = waiting.shift()) {
-      const document = await read(site, page.path);
-      let found: number | null = null;
-      try {
-        found = document ? selectAll(selector, document).length : null;
-      } catch {
-        // A selector that browsers know and this reader does not: nothing is said of it.
-      }
-      pages.push({ path: page.path, title: page.title, found });
-    }
-  };
-  await Promise.all(Array.from({ length: atOnce }, work));
+  await forEach(tried, async ({ path, title }) => {
+    const document = await read(site, path);
+    const found = document && countOf(selector, document);
+    pages.push({ path, title, found: found ?? null });
+  });
   const order = new Map(tried.map((page, index) => [page.path, index]));
   pages.sort((a, b) => (order.get(a.path) ?? 0) - (order.get(b.path) ?? 0));
   return { pages, untried: all.length - tried.length };
+}
+
+const spaced = (text: string): string => text.replace(/\s+/g, " ").trim();
+/** A page with less text than this, in characters, is taken to be drawn in the browser: the server cannot tell what stands there. */
+const drawn = 100;
+
+/** Why a version of the page's own content does not fit a page; undefined: it fits. */
+function misfit(place: Nodes[number], changes: readonly OwnChange[]): string | undefined {
+  for (const { part, was } of changes) {
+    const count = part === "" ? 1 : countOf(part, place);
+    if (count === undefined) continue;
+    if (count !== 1) return count === 0 ? "a part of it is gone" : `a part of it is there ${count} times`;
+    const [element] = part === "" ? [place] : selectAll(part, place);
+    if (was !== undefined && element && spaced(DomUtils.textContent(element)) !== spaced(was))
+      return `it says “${spaced(DomUtils.textContent(element)).slice(0, 60)}” where it said “${was.slice(0, 60)}”`;
+  }
+  return undefined;
+}
+
+/**
+ * Looks whether the slots of a ruleset that were pointed at, and the versions of what stands there, still fit the pages. What fits
+ * none of the pages that have the slot is a fault, what does not fit some is a remark.
+ */
+export async function lookAtPlaces(site: string, ruleset: Ruleset): Promise<Finding[]> {
+  const pointed = ruleset.slots.filter(
+    (slot) => slot.at || slot.variants.some(({ arms }) => arms.some(({ content }) => content?.type === ownType)),
+  );
+  if (pointed.length === 0) return [];
+  const engine = createEngine(ruleset);
+  /** By slot, or slot and variant: the pages that were tried, and why it does not fit some. */
+  const tried = new Map<
+    string,
+    { slot: Slot; variant?: Variant; fits: number; misfits: { path: string; why: string }[] }
+  >();
+  const note = (slot: Slot, variant: Variant | undefined, path: string, why: string | undefined) => {
+    const key = `${slot.id} ${variant?.id ?? ""}`;
+    const known = tried.get(key) ?? { slot, ...(variant ? { variant } : {}), fits: 0, misfits: [] };
+    tried.set(key, known);
+    if (why === undefined) known.fits += 1;
+    else known.misfits.push({ path, why });
+  };
+  const pages = (await listPages(site)).slice(0, mostPages);
+  await forEach(pages, async ({ path, facts }) => {
+    const here = engine.decide({ at: nowText(), url: `${ruleset.site.origin}${path}`, page: facts }).slots;
+    const slots = pointed.filter((slot) => slot.id in here);
+    if (slots.length === 0) return;
+    const document = await read(site, path);
+    if (!document || spaced(DomUtils.innerText(document)).length < drawn) return;
+    for (const slot of slots) {
+      const marked = `[data-mirada-slot="${slot.id}"]`;
+      const selector = countOf(marked, document) ? marked : (slot.at?.selector ?? marked);
+      const count = countOf(selector, document);
+      if (count === undefined) continue;
+      note(
+        slot,
+        undefined,
+        path,
+        count === 1 ? undefined : count === 0 ? "its place was not found" : `its place was found ${count} times`,
+      );
+      const [place] = selectAll(selector, document);
+      for (const variant of count === 1 && place ? slot.variants : [])
+        for (const { content } of variant.arms)
+          if (place && content?.type === ownType) note(slot, variant, path, misfit(place, changesOf(content)));
+    }
+  });
+  // Told in the order of the pages, whichever was read first.
+  const order = new Map(pages.map((page, index) => [page.path, index]));
+  for (const { misfits } of tried.values()) misfits.sort((a, b) => (order.get(a.path) ?? 0) - (order.get(b.path) ?? 0));
+  return [...tried.values()].flatMap(({ slot, variant, fits, misfits: [first, ...more] }) =>
+    first
+      ? [
+          {
+            finding: "drift" as const,
+            slot: slot.id,
+            ...(variant ? { variant: variant.id } : {}),
+            proof: fits === 0 ? ("exact" as const) : ("searched" as const),
+            says: `${variant ? `“${variant.name}” in ` : ""}“${slot.name}” does not fit ${first.path}${more.length > 0 ? ` and ${more.length} more` : ""}${fits === 0 ? ", nor any page that was tried" : ""}: ${first.why}. The page’s own content stands there`,
+          },
+        ]
+      : [],
+  );
 }

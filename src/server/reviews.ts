@@ -40,6 +40,7 @@ import {
 } from "@/data/reviews";
 import { announceDesk } from "@/data/sessions";
 import { holdSite } from "@/data/sites";
+import { lookAtPlaces } from "./place-search";
 import { inWorker } from "./work";
 import { now } from "@/clock";
 
@@ -57,8 +58,11 @@ async function report(site: string, ruleset: Ruleset): Promise<Report> {
     deliverySettings(site),
   ]);
   const engine = createEngine(ruleset, { lookup, mayLeadTo: (host) => otherHosts.includes(host) });
-  const found = await inWorker<Finding[]>("findings", { ruleset, pages, from: now() });
-  return reportOf(engine, checks, found);
+  const [found, drift] = await Promise.all([
+    inWorker<Finding[]>("findings", { ruleset, pages, from: now() }),
+    lookAtPlaces(site, ruleset).catch((): Finding[] => []),
+  ]);
+  return reportOf(engine, checks, [...found, ...drift]);
 }
 
 /**

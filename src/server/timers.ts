@@ -1,5 +1,6 @@
 import { forgetOldEvents, tendPartitions } from "@/data/events";
 import { allSites, of } from "@/data/pool";
+import { lookAtAll } from "./drift";
 import { releaseDue } from "./reviews";
 
 /** Does something again and again; one failure (the database is away, say) is no reason to stop. */
@@ -25,4 +26,5 @@ export function startTimers(): void {
     await tendPartitions(of(allSites));
     await forgetOldEvents(of(allSites));
   });
+  every(600_000, lookAtAll);
 }

@@ -18,3 +18,4 @@ export type { LookedBy } from "@/data/sites";
 export type { SharedWords } from "./shared";
 export type { PlaceSearch } from "./place-search";
 export type { Way } from "./way";
+export type { DriftNow } from "./drift";

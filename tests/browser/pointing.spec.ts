@@ -4,7 +4,7 @@
  * and carry no tag yet by keyboard alone, through the mirror.
  */
 import { expect, type Page } from "@playwright/test";
-import { goLive, port, site, test } from "./support";
+import { goLive, openScreen, port, site, test } from "./support";
 
 const blog = `http://stone-and-moss.localhost:${port + 20}`;
 const hotel = `http://lantern-quay.localhost:${port + 20}`;
@@ -79,7 +79,17 @@ test("by mouse on static pages with the tag: pointed at, changed, shown to some,
   await visitor.goto(`${blog}/stones?utm_source=walkers`);
   await expect(visitor.locator("[data-mirada-filled]").first()).toBeAttached();
   await expect(visitor.locator(line)).toContainText("Lift two sides");
+  // The page tells so once; the workbench says since when, and how many got the original.
+  await visitor.waitForResponse((response) => response.url().endsWith("/v1/drift"));
   await context.close();
+  await openScreen(page, "Proof", "Findings");
+  const told = page.getByRole("region", { name: "The site’s pages" });
+  await expect(told).toContainText("“A changed copy” in “The line below the heading” on /stones");
+  await expect(told).toContainText("1 visitor got the page’s own content instead");
+  await told.getByRole("button", { name: "Look now" }).click();
+  await expect(told).toContainText("looked at");
+  await told.getByRole("button", { name: "Mended" }).click();
+  await expect(told).toContainText("Every slot that was pointed at, and every changed copy, fits the pages.");
 });
 
 test("a place that the page marks is found by itself, and made a slot; a part is hidden", async ({ page }) => {

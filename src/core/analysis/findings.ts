@@ -33,7 +33,8 @@ export type FindingKind =
   | "untold-offer"
   | "offer-boundary"
   | "offers-apart"
-  | "currency";
+  | "currency"
+  | "drift";
 
 export interface Finding {
   finding: FindingKind;
@@ -57,6 +58,7 @@ const faults: readonly FindingKind[] = [
   "loop",
   "popup-never",
   "promise",
+  "drift",
 ];
 
 /**

@@ -11,7 +11,10 @@ export interface SiteAnswer {
   plain: boolean;
   /** Where the visitor would be sent, and what they would pay (minor units), as the door told. */
   redirect: string | null;
-  total: number | null;
+  /** Undefined: a page that carries the tag tells no total. */
+  total: number | null | undefined;
+  /** Why visitors get nothing of what is decided there, in words. */
+  amiss?: string;
   /** The page's words, without markup. */
   words: string;
   /** How old the answer is, in seconds, where a cache in between says so. */
@@ -46,25 +49,66 @@ export function answerSays(
     plain: Object.keys(slots).length === 0 && html.includes("data-mirada-slot="),
     redirect: told.redirect ?? null,
     total: told.total ?? null,
-    words: html
-      .replace(/<(script|style)[\s\S]*?<\/\1>/g, " ")
-      .replace(/<[^>]*>/g, " ")
-      .replace(/&(#?\w+);/g, (all, name: string) => entities[name] ?? all)
-      .replace(/\s+/g, " "),
+    words: wordsOf(html),
     age: Number.isFinite(age) ? age : 0,
     // RFC 9211, and what many caches said before it (common practice).
     cached: /\bhit\b/i.test(String(headers["cache-status"] ?? headers["x-cache"] ?? "")),
   };
 }
 
+/** The words of a page, without its markup. */
+const wordsOf = (html: string): string =>
+  html
+    .replace(/<(script|style)[\s\S]*?<\/\1>/g, " ")
+    .replace(/<[^>]*>/g, " ")
+    .replace(/&(#?\w+);/g, (all, name: string) => entities[name] ?? all)
+    .replace(/\s+/g, " ");
+
+/** What the tag's door answered a page. */
+interface TagAnswer {
+  slots: Decision["slots"];
+  redirect: { location: string } | null;
+}
+/**
+ * What visitors get of a page that carries the tag: the page as it is served, and what the tag's door answers it.
+ * @param has whether the page has a place for a slot, and only one
+ */
+export function tagAnswerSays(
+  status: number,
+  headers: Parameters<typeof answerSays>[1],
+  html: string,
+  answer: TagAnswer,
+  has: (slot: string) => boolean,
+): SiteAnswer {
+  const all = Object.entries(answer.slots);
+  const placed = all.filter(([slot]) => has(slot));
+  // A page without any place is drawn in the browser: there they may all be.
+  const shown = placed.length > 0 ? placed : all;
+  const texts: string[] = [];
+  const read = (value: unknown): void => {
+    if (typeof value === "string") texts.push(wordsOf(value));
+    else if (typeof value === "object" && value !== null) Object.values(value).forEach(read);
+  };
+  for (const [, blocks] of shown) for (const { content } of blocks) read(content?.fields);
+  return {
+    ...answerSays(status, headers, html),
+    slots: Object.fromEntries(shown.map(([slot, blocks]) => [slot, blocks.map((block) => block.variant ?? "")])),
+    plain: false,
+    redirect: answer.redirect?.location ?? null,
+    total: undefined,
+    words: [wordsOf(html), ...texts].join(" "),
+  };
+}
+
 /** In what a site's answer differs from what the engine says of a check's visit, in words; undefined: in nothing. */
 export function answerDiffers(check: Check, decision: Decision, answer: SiteAnswer): string | undefined {
   const { expect } = check;
+  if (answer.amiss) return answer.amiss;
   if (answer.redirect !== (decision.redirect?.location ?? null))
     return `the site ${answer.redirect ? `sends to ${answer.redirect}` : "sends nowhere"}, the engine ${decision.redirect ? `says ${decision.redirect.location}` : "does not send"}`;
   if (decision.redirect) return undefined;
   if (answer.status >= 400) return `the site answered ${answer.status}: there is no such page`;
-  if ("total" in expect && answer.total !== (decision.cart?.total ?? null))
+  if ("total" in expect && answer.total !== undefined && answer.total !== (decision.cart?.total ?? null))
     return "the site reckons another total than the engine";
   if ("text" in expect && !answer.words.includes(expect.text.replace(/\s+/g, " ").trim()))
     return `the page does not say “${expect.text}”`;

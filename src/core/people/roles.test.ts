@@ -10,7 +10,7 @@ const cases: [string, Edit, Ability][] = [
   ["a switch", set("slots", "hero", "variants", "a", "on"), "rules"],
   ["how long it is remembered", set("slots", "hero", "variants", "a", "rememberDays"), "rules"],
   ["a fallback", set("slots", "hero", "fallback", "fields", "headline"), "content"],
-  ["the pages of a slot", set("slots", "hero", "pages"), "build"],
+  ["the pages of a slot", set("slots", "hero", "pages"), "slots"],
   [
     "a variant for everyone",
     { do: "insert", list: ["slots", "hero", "variants"], index: 0, item: { id: "b", rule: null } },
@@ -22,7 +22,7 @@ const cases: [string, Edit, Ability][] = [
     "rules",
   ],
   ["the order", { do: "move", list: ["slots", "hero", "variants"], id: "a", from: 0, to: 1 }, "rules"],
-  ["a slot", { do: "insert", list: ["slots"], index: 0, item: { id: "new" } }, "build"],
+  ["a slot", { do: "insert", list: ["slots"], index: 0, item: { id: "new" } }, "slots"],
   ["an offer", set("offers", "box", "threshold"), "rules"],
   ["a pop-up's rule", set("popups", "p", "rule"), "rules"],
   ["a pop-up's words", set("popups", "p", "arms"), "content"],
@@ -40,10 +40,10 @@ describe("roles", () => {
       author: ["content"],
       editor: ["content", "rules"],
       approver: ["release"],
-      developer: ["build", "people"],
+      developer: ["slots", "build", "people"],
     };
     for (const role of roles)
-      for (const ability of ["content", "rules", "release", "build", "people"] as const)
+      for (const ability of ["content", "rules", "slots", "release", "build", "people"] as const)
         expect([role, ability, mayDo([role], ability)]).toEqual([role, ability, table[role].includes(ability)]);
   });
 

@@ -5,19 +5,19 @@ export const roles = ["author", "editor", "approver", "developer"] as const;
 export type Role = (typeof roles)[number];
 
 /** What may be done: the least that an action asks of a person. Looking, lenses and checks are everybody's. */
-export type Ability = "content" | "rules" | "release" | "build" | "people";
+export type Ability = "content" | "rules" | "slots" | "release" | "build" | "people";
 
 const abilities: Record<Role, readonly Ability[]> = {
   author: ["content"],
-  editor: ["content", "rules"],
+  editor: ["content", "rules", "slots"],
   approver: ["release"],
-  developer: ["build", "people"],
+  developer: ["slots", "build", "people"],
 };
 
 /** What each role is for, in words. */
 export const roleWords: Record<Role, string> = {
   author: "writes what versions say",
-  editor: "also sets rules, offers and order",
+  editor: "also sets slots, rules, offers and order",
   approver: "approves what goes live",
   developer: "keeps slots, kinds of blocks, settings, keys and people",
 };
@@ -35,8 +35,9 @@ export const mayAs = (
 const doers: Record<Ability, string> = {
   content: "Content is an author’s or an editor’s",
   rules: "Rules, order and offers are an editor’s",
+  slots: "Slots are an editor’s or a developer’s",
   release: "What goes live is an approver’s",
-  build: "Slots, kinds of blocks and settings are a developer’s",
+  build: "Kinds of blocks and settings are a developer’s",
   people: "People and their roles are a developer’s",
 };
 
@@ -56,7 +57,7 @@ export function neededFor(edit: Edit): Ability {
   if (ruleLists.includes(list)) return list === "popups" && part === "arms" ? "content" : "rules";
   if (list !== "slots") return "build";
   if (part === "fallback") return "content";
-  if (part !== "variants") return "build";
+  if (part !== "variants") return "slots";
   if (edit.do === "insert" && variant === undefined) return edit.item.rule == null ? "content" : "rules";
   if (edit.do === "remove" && variant === undefined) return edit.item.rule == null ? "content" : "rules";
   return field === "arms" || field === "name" ? "content" : "rules";

@@ -89,6 +89,8 @@ export const fromPageSchema = z.discriminatedUnion("mirada", [
   z.strictObject({ mirada: z.literal("parts"), slot: z.string().max(200), parts: z.array(partSchema).max(300) }),
   /** A picture of the page, as a data address; without it none could be made. */
   z.strictObject({ mirada: z.literal("picture"), url: z.string().startsWith("data:image/").optional() }),
+  /** A slot in which the page's own content stands, since its place or version does not fit the page any more. */
+  z.strictObject({ mirada: z.literal("drift"), slot: z.string().max(200), why: z.string().max(300) }),
   /** What is amiss, in words. */
   z.strictObject({ mirada: z.literal("trouble"), says: z.string().max(500) }),
 ]);

@@ -9,8 +9,15 @@ export const decideSchema = z.strictObject({
   visit: visitSchema,
   /** Whether the reasons come with the decision. */
   trace: z.boolean().default(false),
+  /** A pass of the workbench, as it came with the page's address (`look`): then that lens's decision is answered. */
+  look: z.string().max(60).optional(),
 });
-export const decidedSchema = z.strictObject({ release: z.number().int(), decision: decisionSchema });
+export const decidedSchema = z.strictObject({
+  release: z.number().int(),
+  decision: decisionSchema,
+  /** Whether it is a lens's: such a page is for nobody else, and loads /v1/look.js. */
+  look: z.literal(true).optional(),
+});
 
 /** What a page tells by its script. Address, user agent and languages come from the request itself. */
 export const pageSchema = z.strictObject({
@@ -62,6 +69,18 @@ export const lookAnswerSchema = shownSchema.extend({
   /** Shown just as the visitor gets it: empty places take no room. */
   plain: z.boolean(),
 });
+
+/** Where a page no longer fits its slots, as it tells once a session. */
+export const driftSchema = z.strictObject({
+  key: z.string().max(200),
+  path: z.string().startsWith("/").max(1000),
+  drifts: z
+    .array(z.strictObject({ slot: z.string().max(200), variant: z.string().max(200), why: z.string().max(300) }))
+    .min(1)
+    .max(50),
+});
+
+export const driftTakenSchema = z.strictObject({ taken: z.number().int() });
 
 /** Events of a page (with its public key) or of a server, which may also tell country and device. */
 export const eventsSchema = z.strictObject({

@@ -2,6 +2,8 @@ import { z } from "zod";
 import {
   decidedSchema,
   decideSchema,
+  driftSchema,
+  driftTakenSchema,
   eventsSchema,
   lookAnswerSchema,
   lookSchema,
@@ -101,6 +103,17 @@ export function openApi(address: string): object {
           requestBody: { required: true, content: json(lookSchema, "input") },
           responses: {
             200: { description: "What that lens sees in the page’s slots.", content: json(lookAnswerSchema) },
+            ...problems(400, 401, 403, 404, 413, 429),
+          },
+        },
+      },
+      "/v1/drift": {
+        post: {
+          operationId: "drift",
+          summary: "Where a page no longer fits its slots, told by the page script once a session",
+          requestBody: { required: true, content: json(driftSchema, "input") },
+          responses: {
+            202: { description: "It is counted.", content: json(driftTakenSchema) },
             ...problems(400, 401, 403, 404, 413, 429),
           },
         },

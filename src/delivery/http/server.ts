@@ -8,6 +8,7 @@ import { readVisit } from "@/core/formats/visit";
 import { digest } from "@/data/secret-names";
 import { goodKeys, siteOfKey } from "@/data/keys";
 import { deliverySettings } from "@/data/delivery";
+import { countDrift } from "@/data/drift";
 import { readSite } from "@/data/sites";
 import { isTargetTooLong, longestBody as bodyLimit } from "@/front/limits";
 import { clientAddress } from "../client-address";
@@ -16,9 +17,10 @@ import { decideOrFallBack } from "../decide";
 import { clockError, completed, eventQueue } from "../events";
 import { liveRulesets, type Live } from "../live";
 import { readiness } from "../ready";
+import { answerPass } from "../answer";
 import { lookAnswer } from "../look";
 import { decidePage } from "../page";
-import { eventsSchema, lookSchema, pageSchema } from "./formats";
+import { driftSchema, eventsSchema, lookSchema, pageSchema } from "./formats";
 import { makeMetrics, type Metrics } from "./metrics";
 import { openApi } from "./openapi";
 import { problem } from "./problem";
@@ -119,14 +121,17 @@ export async function deliveryServer({
   app.post("/v1/decide", async (request, reply) => {
     const live = await byServerKey(request, reply);
     if (!live) return reply;
-    const body = request.body as { visit?: unknown; trace?: unknown } | null;
+    const body = request.body as { visit?: unknown; trace?: unknown; look?: unknown } | null;
     if (typeof body !== "object" || body === null)
       return problem(reply, 400, "The body could not be understood", "It must be an object with a visit.");
-    const odd = Object.keys(body).find((key) => key !== "visit" && key !== "trace");
+    const odd = Object.keys(body).find((key) => !["visit", "trace", "look"].includes(key));
     if (odd !== undefined)
       return problem(reply, 400, "The body could not be understood", `There is no key ${odd}.`, {
         problems: [{ path: `/${odd}`, problem: "is not known" }],
       });
+    // A parameter that names no pass is what anybody may write into an address: then it is a visit like others.
+    const looked = typeof body.look === "string" ? await answerPass(live.engine.ruleset.site.id, body.look) : undefined;
+    if (looked) return { release: live.release, decision: looked.decision, look: true };
     const read = readVisit(body.visit);
     if (!read.ok)
       return problem(
@@ -194,6 +199,24 @@ export async function deliveryServer({
       if (site === undefined) return reply;
       const found = await lookAnswer(site, read.data);
       return found ?? problem(reply, 404, "This look has ended", "Open the page once more in the workbench.");
+    });
+
+    pages.post("/v1/drift", async (request, reply) => {
+      const read = driftSchema.safeParse(request.body);
+      if (!read.success) return refused(reply, read.error);
+      const live = await byPublicKey(read.data.key, request, reply);
+      if (!live) return reply;
+      // Only of what there is: nobody fills the list with names of their own.
+      const { slots, site } = live.engine.ruleset;
+      const known = read.data.drifts.filter(({ slot, variant }) =>
+        slots.some((one) => one.id === slot && (variant === "" || one.variants.some(({ id }) => id === variant))),
+      );
+      if (known.length > 0)
+        await countDrift(
+          site.id,
+          known.map((one) => ({ ...one, path: read.data.path })),
+        );
+      return reply.code(202).send({ taken: known.length });
     });
 
     pages.post("/v1/events", async (request, reply) => {

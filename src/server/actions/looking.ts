@@ -10,10 +10,12 @@ import { deleteCheck, listChecks, saveChecks } from "@/data/checks";
 import { deleteLens, listLenses, saveLens } from "@/data/lenses";
 import { endShare, makePass, makeShare, readShare, type LookSource } from "@/data/passes";
 import { siteLookup } from "@/data/places";
-import { transaction } from "@/data/pool";
+import { forgetDrift } from "@/data/drift";
+import { of, transaction } from "@/data/pool";
 import { announceDesk } from "@/data/sessions";
 import { mirrorOf, wayTo } from "../way";
 import { action } from "../act";
+import { driftNow, lookAgain } from "../drift";
 import { askPage } from "../ask-page";
 import { searchPlace } from "../place-search";
 import { shareAddresses } from "../share-addresses";
@@ -85,6 +87,19 @@ export const lookingActions = {
   mirror: action("signed in", [], (who) => mirrorOf(who.site, { session: who.session })),
   /** On which pages of the site a selector finds its place, as the server gets them. */
   searchPlace: action("signed in", [z.string().max(1000)], (who, selector) => searchPlace(who.site, selector)),
+  /** Where the pages have changed under what is live. */
+  drift: action("signed in", [], (who) => driftNow(who.site)),
+  /** Looks at the pages anew. */
+  lookAtPages: action("signed in", [], (who) => lookAgain(who.site)),
+  /** Forgets what visitors' pages told of a place: it is told again if it is still so. */
+  forgetDrift: action(
+    "slots",
+    [z.strictObject({ path: z.string().max(4000), slot: z.string().max(200), variant: z.string().max(200) })],
+    async (who, place) => {
+      await forgetDrift(who.site, place, of(who.site));
+      return driftNow(who.site);
+    },
+  ),
   /** Where an address is, by the site's place data; null if it is not known. */
   placeOf: action("signed in", [z.string().max(100)], async (who, ip) => {
     const address = parseAddress(ip);

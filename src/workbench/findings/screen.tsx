@@ -9,6 +9,7 @@ import { isFault, standingOf, type Finding, type FindingKind } from "@/core/anal
 import { useDesk } from "../parts/desk/desk";
 import { variantAddress } from "../parts/desk/screens";
 import { useGo } from "../parts/desk/use-go";
+import { DriftList } from "./drift-list";
 import { ownerAddress } from "../parts/lists/used-by";
 
 const titles: Record<FindingKind, string> = {
@@ -29,6 +30,7 @@ const titles: Record<FindingKind, string> = {
   "offer-boundary": "Exactly at the threshold",
   "offers-apart": "Never together",
   currency: "Another currency",
+  drift: "The page has changed",
 };
 
 const standings = {
@@ -80,6 +82,7 @@ export function FindingsScreen() {
       {findings.share < 1 && !findings.stopped && (
         <LinearProgress variant="determinate" value={findings.share * 100} sx={{ mt: 2, height: 3, borderRadius: 2 }} />
       )}
+      <DriftList />
       {shown.map((item, index) => {
         const to = address(item);
         return (

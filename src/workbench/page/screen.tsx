@@ -24,7 +24,7 @@ import { VariantEditor } from "./variant-editor";
 
 /** The main screen: the page, the slot and the ribbon, under the visit sentence. The address says which slot and variant are open. */
 export function PageScreen() {
-  const { draft, ruleset, look, width, setWidth, lookedBy, actions, pages, facts } = useDesk();
+  const { draft, ruleset, look, width, setWidth, lookedBy, actions, pages, facts, may } = useDesk();
   const go = useGo();
   useAddress();
   const query = useSearchParams();
@@ -71,7 +71,7 @@ export function PageScreen() {
   const { onGo, onForm, onFollow } = useSite();
   const line = useNewPageLine();
   const pointing = usePointing(line);
-  const mayPoint = lookedBy === "tag";
+  const mayPoint = lookedBy === "tag" && may("slots");
   // The slot at hand comes into view; what somebody looks at just now is left where it is.
   const slotId = slot?.id;
   useEffect(() => {
@@ -109,6 +109,7 @@ export function PageScreen() {
           onForm={onForm}
           onFollow={onFollow}
           onUnpin={() => setPin(undefined)}
+          onPoint={mayPoint ? pointing.start : undefined}
           tools={
             <>
               {mayPoint && point}

@@ -92,11 +92,11 @@ export function SiteHosts() {
         helperText={
           hosts.lookedBy === "tag"
             ? "The page script, in the workbench’s frame alone: visitors never load it"
-            : "The site’s own application, which decides in its process (docs/connect.md)"
+            : "The site’s own server or application, which is handed the lens with each address (docs/connect.md)"
         }
       >
         <MenuItem value="tag">The tag in the page</MenuItem>
-        <MenuItem value="process">The site’s own application</MenuItem>
+        <MenuItem value="process">The site’s own server</MenuItem>
       </TextField>
     </Section>
   );

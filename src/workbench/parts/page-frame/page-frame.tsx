@@ -41,6 +41,8 @@ interface Props {
   onUnpin: () => void;
   /** Goes where a redirect leads. */
   onFollow: (location: string) => void;
+  /** Points at another place for a slot that does not fit the page any more. */
+  onPoint?: ((slot: string) => void) | undefined;
   /** What else stands in the bar above the page. */
   tools?: React.ReactNode;
   actions: Pick<Actions, "pass">;
@@ -71,6 +73,7 @@ export function PageFrame(props: Props) {
     onForm,
     onUnpin,
     onFollow,
+    onPoint,
     tools,
     actions,
   } = props;
@@ -82,6 +85,7 @@ export function PageFrame(props: Props) {
   const [trouble, setTrouble] = useState(false);
   const [amiss, setAmiss] = useState<string>();
   const [answered, setAnswered] = useState(false);
+  const [drift, setDrift] = useState<readonly { slot: string; why: string }[]>([]);
   const ready = useRef(false);
   const turn = useRef(0);
   const link = useRef<PageLink & { origin: string }>(undefined);
@@ -122,6 +126,7 @@ export function PageFrame(props: Props) {
         setAnswered(false);
       }
       setAmiss(undefined);
+      setDrift([]);
       const address = link.current.look(wanted);
       if (address) setSrc(address);
     }, 90);
@@ -163,7 +168,10 @@ export function PageFrame(props: Props) {
         setAmiss((old) => (old === silent ? undefined : old));
         tell();
       } else if (message.mirada === "trouble") setAmiss(message.says);
-      else if (message.mirada === "slot") onSlot(message.id);
+      else if (message.mirada === "drift") {
+        const { slot, why } = message;
+        setDrift((old) => [...old.filter((item) => item.slot !== slot), { slot, why }]);
+      } else if (message.mirada === "slot") onSlot(message.id);
       else if (message.mirada === "go") onGo(way ? onSite(message.href, way) : message.href);
       else if (message.mirada === "form") onForm(message.action, message.fields);
     };
@@ -245,6 +253,14 @@ export function PageFrame(props: Props) {
           )}
         </div>
       )}
+      {drift.map(({ slot, why }) => (
+        <div key={slot} className="senton" role="status">
+          <span>
+            The page’s own content stands in “{slots.find((item) => item.id === slot)?.name ?? slot}”: {why}.
+          </span>
+          {onPoint && <Button onClick={() => onPoint(slot)}>Point at it anew</Button>}
+        </div>
+      ))}
       {redirect && (
         <div className="senton" role="status">
           <span>

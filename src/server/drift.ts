@@ -1,0 +1,29 @@
+/** Where the pages of a site have changed under what is live: told by visitors' pages, and looked for once a day. */
+import { listDrift, readLook, saveLook, sitesToLookAt, type KeptDrift } from "@/data/drift";
+import { liveRelease } from "@/data/releases";
+import type { Finding } from "@/core/analysis/findings";
+import { lookAtPlaces } from "./place-search";
+
+export interface DriftNow {
+  /** What visitors' pages have told. */
+  told: KeptDrift[];
+  /** What the server found when it looked last; undefined: it has not looked yet. */
+  look: { at: string; found: Finding[] } | undefined;
+}
+
+export async function driftNow(site: string): Promise<DriftNow> {
+  const [told, look] = await Promise.all([listDrift(site), readLook(site)]);
+  return { told, look };
+}
+
+/** Looks at the pages of a site under what is live. */
+export async function lookAgain(site: string): Promise<DriftNow> {
+  const live = await liveRelease(site);
+  if (live) await saveLook(site, await lookAtPlaces(site, live.ruleset));
+  return driftNow(site);
+}
+
+/** Looks at the pages of every site that was not looked at for a day. */
+export async function lookAtAll(): Promise<void> {
+  for (const site of await sitesToLookAt()) await lookAgain(site).catch(() => undefined);
+}
