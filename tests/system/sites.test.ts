@@ -101,7 +101,7 @@ describe("making a site", () => {
     const there = `https://copy.${stem}.example`;
     expect(await makeSite(owner, input("Copy", { copyOf: first }))).toMatchObject({ ok: true });
     const site = `${stem}-copy`;
-    expect((await listLenses(site))[0]?.visit.url).toBe(`${there}/ferns?x=1`);
+    expect((await listLenses(site)).map((lens) => lens.visit.url)).toContain(`${there}/ferns?x=1`);
     expect((await listLinks(site)).map((link) => link.id)).toEqual(["k"]);
     const [from, copy] = [await loadDraft(first), await loadDraft(site)];
     expect(copy?.ruleset.blockTypes).toEqual(from?.ruleset.blockTypes);
@@ -251,8 +251,8 @@ describe("the second lock: a query that forgets which site it is for", () => {
   it("changes nothing of another’s, and writes nothing there", async () => {
     const lenses = async () => (await everything.query("select site, id, name from lenses order by 1, 2")).rows;
     const before = await lenses();
-    expect((await of(second).query("update lenses set name = 'taken'")).rowCount).toBe(0);
-    expect((await of(second).query("delete from lenses")).rowCount).toBe(0);
+    expect((await of(second).query("update lenses set name = 'taken' where id <> 'first-visit'")).rowCount).toBe(0);
+    expect((await of(second).query("delete from lenses where id <> 'first-visit'")).rowCount).toBe(0);
     await expect(
       of(second).query("insert into lenses (site, id, position, name, visit) values ($1, 'x', 0, 'x', '{}')", [first]),
     ).rejects.toThrow("row-level security");

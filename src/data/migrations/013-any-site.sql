@@ -10,13 +10,14 @@ $$;
 -- The mirror: an origin of its own for whoever looks at a site.
 create table mirrors (
   site text not null references sites,
-  id text not null unique,              -- the first label of its hosts: whoever has it may look
-  session text references sessions on delete cascade,
+  id text not null,                     -- the first label of its hosts: whoever has it may look
+  session text,
   share text,                           -- or the shared lens that is looked at
   expires_at timestamptz not null,
   primary key (site, id),
   check ((session is null) <> (share is null))
 );
+create index mirrors_by_id on mirrors (id);
 create unique index mirrors_of_sessions on mirrors (site, session) where session is not null;
 create unique index mirrors_of_shares on mirrors (site, share) where share is not null;
 
