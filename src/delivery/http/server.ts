@@ -20,7 +20,7 @@ import { readiness } from "../ready";
 import { answerPass } from "../answer";
 import { lookAnswer } from "../look";
 import { decidePage } from "../page";
-import { driftSchema, eventsSchema, lookSchema, pageSchema } from "./formats";
+import { driftSchema, eventsSchema, lookSchema, pageSchema, type decidedSchema } from "./formats";
 import { makeMetrics, type Metrics } from "./metrics";
 import { openApi } from "./openapi";
 import { problem } from "./problem";
@@ -119,9 +119,12 @@ export async function deliveryServer({
   if (process.env.MIRADA_BENCH) app.post("/empty", () => ({ ok: true }));
 
   app.post("/v1/decide", async (request, reply) => {
+    const body = request.body as { visit?: unknown; trace?: unknown; look?: unknown } | null;
+    // A parameter that names no pass is what anybody may write into an address: then it is a visit like others.
+    const looked = typeof body?.look === "string" ? await lookedAt(request, body.look) : undefined;
+    if (looked) return looked;
     const live = await byServerKey(request, reply);
     if (!live) return reply;
-    const body = request.body as { visit?: unknown; trace?: unknown; look?: unknown } | null;
     if (typeof body !== "object" || body === null)
       return problem(reply, 400, "The body could not be understood", "It must be an object with a visit.");
     const odd = Object.keys(body).find((key) => !["visit", "trace", "look"].includes(key));
@@ -129,9 +132,6 @@ export async function deliveryServer({
       return problem(reply, 400, "The body could not be understood", `There is no key ${odd}.`, {
         problems: [{ path: `/${odd}`, problem: "is not known" }],
       });
-    // A parameter that names no pass is what anybody may write into an address: then it is a visit like others.
-    const looked = typeof body.look === "string" ? await answerPass(live.engine.ruleset.site.id, body.look) : undefined;
-    if (looked) return { release: live.release, decision: looked.decision, look: true };
     const read = readVisit(body.visit);
     if (!read.ok)
       return problem(
@@ -285,6 +285,15 @@ async function byServerKey(request: FastifyRequest, reply: FastifyReply): Promis
   reply.header("www-authenticate", "Bearer");
   await problem(reply, 401, "A secret key of the site is needed", "Send it as: Authorization: Bearer server_…");
   return undefined;
+}
+
+/** What a lens gets on a page that the customer's server makes, also while nothing is live; undefined: it is no lens's. */
+async function lookedAt(request: FastifyRequest, pass: string): Promise<z.input<typeof decidedSchema> | undefined> {
+  const claim = claimOf(request.headers.authorization ?? "");
+  if (!claim || (await goodKeys(claim.site)).get(claim.digest) !== "secret") return undefined;
+  const [answer, live] = await Promise.all([answerPass(claim.site, pass), liveRulesets().get(claim.site)]);
+  // A decision is what the schema of decisions makes of it: it is written, not read, here.
+  return answer?.look && { release: live?.release ?? 0, decision: answer.decision as never, look: true };
 }
 
 interface Claim {
