@@ -7,6 +7,7 @@ import { isFillable, type Drifted, type Fillable } from "./fill";
 import { watch, type Happened } from "./happened";
 import { keepFilled, onOtherAddress } from "./keep";
 import { popUp, type PagePopup } from "./popup";
+import { hideKey } from "./tag";
 import { now, nowText } from "../clock";
 
 interface PageAnswer extends Fillable {
@@ -51,6 +52,26 @@ function consent(told: Settings): boolean {
   if (told.consent !== undefined) return told.consent === true;
   const cookie = setting("consentCookie");
   return cookie !== undefined && document.cookie.split("; ").includes(cookie);
+}
+
+/**
+ * Parts that slots were pointed at wait for the answer as marked slots do: the server tells their selectors with this script. For
+ * the pages to come in this tab the tag knows them before the script is there.
+ */
+function hidePointed(): void {
+  const { miradaHide = [] } = window as { miradaHide?: readonly string[] };
+  const rules = miradaHide.filter((selector) => CSS.supports(`selector(${selector})`));
+  const style = rules.map((selector) => `[data-mirada-wait] :is(${selector}){visibility:hidden}`).join("");
+  try {
+    if (style === "") sessionStorage.removeItem(hideKey);
+    else sessionStorage.setItem(hideKey, style);
+  } catch {
+    // The browser keeps nothing: then they are hidden once this script is there.
+  }
+  if (style === "") return;
+  const sheet = new CSSStyleSheet();
+  sheet.replaceSync(style);
+  document.adoptedStyleSheets = [...document.adoptedStyleSheets, sheet];
 }
 
 /** Unhides the slots: `data-mirada-wait` on the page hides them while the answer is awaited (see the tag). */
@@ -198,6 +219,7 @@ function post(path: string, what: object): void {
 // Looked at through a lens, in the workbench's frame: nobody is asked for a decision, and nothing is told.
 if (location.hash === lookMark && window.parent !== window) look();
 else {
+  hidePointed();
   void show(wait, document.referrer).catch(reveal);
   onOtherAddress((before) => void show(usualWait, before).catch(reveal));
 }

@@ -246,9 +246,11 @@ export async function deliveryServer({
   });
 
   /** A file for pages of any origin. */
-  const give = (path: string, text: string) => {
-    const etag = `"${createHash("sha256").update(text).digest("base64url").slice(0, 20)}"`;
+  const give = (path: string, textFor: (key: string | undefined) => string | Promise<string>) => {
     app.get(path, async (request, reply) => {
+      const { key } = request.query as { key?: unknown };
+      const text = await textFor(typeof key === "string" ? key : undefined);
+      const etag = `"${createHash("sha256").update(text).digest("base64url").slice(0, 20)}"`;
       reply.headers({
         etag,
         "cache-control": "public, max-age=300",
@@ -259,12 +261,14 @@ export async function deliveryServer({
       return reply.type("text/javascript; charset=utf-8").send(text);
     });
   };
-  if (script !== undefined) give("/v1/page.js", readFileSync(script, "utf8"));
-  if (look !== undefined)
-    give(
-      "/v1/look.js",
-      readFileSync(look, "utf8").replace("MIRADA_WORKBENCH_ORIGIN", () => new URL(workbench).origin),
-    );
+  if (script !== undefined) {
+    const text = readFileSync(script, "utf8");
+    give("/v1/page.js", async (key) => `${await settingsFor(key)}${text}`);
+  }
+  if (look !== undefined) {
+    const text = readFileSync(look, "utf8").replace("MIRADA_WORKBENCH_ORIGIN", () => new URL(workbench).origin);
+    give("/v1/look.js", () => text);
+  }
   return app;
 }
 
@@ -285,6 +289,17 @@ async function byServerKey(request: FastifyRequest, reply: FastifyReply): Promis
   reply.header("www-authenticate", "Bearer");
   await problem(reply, 401, "A secret key of the site is needed", "Send it as: Authorization: Bearer server_…");
   return undefined;
+}
+
+/**
+ * What the page script is told beforehand about the site of its key: which parts wait for the answer, because slots were pointed at
+ * there. Marked slots are hidden by the tag itself.
+ */
+async function settingsFor(key: string | undefined): Promise<string> {
+  const site = key === undefined ? undefined : siteOfPublicKey(key);
+  const live = site === undefined ? undefined : await liveRulesets().get(site);
+  const hide = (live?.engine.ruleset.slots ?? []).flatMap(({ at }) => (at?.how === "replace" ? [at.selector] : []));
+  return hide.length > 0 ? `window.miradaHide=${JSON.stringify(hide).replaceAll("<", "\\u003c")};` : "";
 }
 
 /** What a lens gets on a page that the customer's server makes, also while nothing is live; undefined: it is no lens's. */

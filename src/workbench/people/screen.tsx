@@ -42,7 +42,7 @@ export function PeopleScreen() {
       <h1>People</h1>
       <Section
         title="Who works here"
-        says="Everybody sees everything. What one may change goes by role: an author’s content, an editor’s rules and offers, an approver’s releases, a developer’s slots, settings and people."
+        says="Everybody sees everything. What one may change goes by role: an author’s content, an editor’s slots, rules and offers, an approver’s releases, a developer’s kinds of blocks, settings and people."
       >
         {now.people.map((person) => (
           <div key={person.id} className="row line">
