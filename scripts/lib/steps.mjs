@@ -46,8 +46,8 @@ export const isRoot = () => process.getuid?.() === 0;
 /** Installs the npm packages if they are missing or older than the lock file. */
 export async function ensurePackages() {
   const [major = 0, minor = 0] = process.versions.node.split(".").map(Number);
-  if (major < 20 || (major === 20 && minor < 9))
-    throw new Stop(`Node.js 20.9 or newer is needed; this is ${process.versions.node}.`);
+  if (major < 20 || (major === 20 && minor < 19))
+    throw new Stop(`Node.js 20.19 or newer is needed; this is ${process.versions.node}.`);
   const mark = join(root, "node_modules/.mirada-lock");
   const lock = createHash("sha256")
     .update(readFileSync(join(root, "package-lock.json")))

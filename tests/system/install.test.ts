@@ -89,7 +89,7 @@ beforeAll(async () => {
     "-out",
     join(folder, "fullchain.pem"),
     "-addext",
-    `subjectAltName=${names.map((name) => `DNS:${name}`).join(",")}`,
+    `subjectAltName=${[...names, "*.mirror.example.com"].map((name) => `DNS:${name}`).join(",")}`,
   ]);
   expect(made.status).toBe(0);
   // The guide's nginx file, with this test's ports and folder.
@@ -97,7 +97,8 @@ beforeAll(async () => {
     .replaceAll("/etc/ssl/mirada", folder)
     .replaceAll("listen 443", `listen 127.0.0.1:${tls}`)
     .replaceAll("127.0.0.1:4300", `127.0.0.1:${port}`)
-    .replaceAll("127.0.0.1:4301", `127.0.0.1:${port + 1}`);
+    .replaceAll("127.0.0.1:4301", `127.0.0.1:${port + 1}`)
+    .replaceAll("127.0.0.1:4303", `127.0.0.1:${port + 3}`);
   const conf = join(folder, "nginx.conf");
   const parts = ["client_body", "proxy", "fastcgi", "uwsgi", "scgi"];
   writeFileSync(
@@ -139,6 +140,11 @@ afterAll(async () => {
 }, 60_000);
 
 describe("installed by the guide", () => {
+  it("the mirror answers under its names, and shows nothing to whoever only guesses one", async () => {
+    expect((await ask("any.mirror.example.com", "/~mirada/health")).body).toBe("ok\n");
+    expect((await ask(`${"a".repeat(24)}.mirror.example.com`, "/")).status).toBe(421);
+  });
+
   it("systemd finds nothing wrong with the unit", async () => {
     await ensureDebian(["systemd"], () => isFile("/usr/bin/systemd-analyze"));
     const unit = join(folder, "unit/mirada.service");
