@@ -12,6 +12,7 @@ import type { Ruleset } from "@/core/formats/ruleset";
 import type { SiteDraft } from "@/core/formats/site-draft";
 import type { Visit } from "@/core/formats/visit";
 import { randomBy } from "@/core/statistics/random";
+import type * as Line from "@/workbench/parts/page-frame/page-link";
 import { port, shopPort, test, visitShop } from "./support";
 
 const pairs = 200;
@@ -79,7 +80,7 @@ async function look(page: Page, site: string, visits: readonly Visit[]): Promise
     frame.name = "looked-at";
     frame.style.cssText = "position:fixed;inset:0;width:1280px;height:800px;z-index:9999;background:#fff";
     document.body.append(frame);
-    const { pageLink } = (window as unknown as { line: typeof import("@/workbench/parts/page-frame/page-link") }).line;
+    const { pageLink } = (window as unknown as { line: typeof Line }).line;
     const link = pageLink(origin, by as "tag", () => frame.contentWindow);
     let turn = 0;
     Object.assign(window, {
