@@ -19,6 +19,7 @@ import { readDeviceOnce } from "@/delivery/devices";
 import { analysisFigures } from "./analysis";
 import { cpu, line, median, random } from "./measure";
 import { deliveryFigures } from "./delivery";
+import { pageFigures } from "./pages";
 import { replayFigures } from "./replay";
 
 const only = (part: string): boolean => process.argv.includes(part);
@@ -254,3 +255,5 @@ if (wanted())
 if (wanted("--analysis")) await analysisFigures();
 if (wanted("--replay")) await replayFigures();
 if (wanted("--delivery")) await deliveryFigures();
+// Against a demo that is running.
+if (only("--pages")) await pageFigures();

@@ -37,7 +37,7 @@ const tooLong = (value: unknown): boolean =>
 export const draftActions = {
   change: action(
     "signed in",
-    [z.string().min(1).max(300), z.array(editSchema).min(1).max(50), z.uuid()],
+    [z.string().min(1).max(300), z.array(editSchema).min(1).max(1000), z.uuid()],
     (who, says, edits, name) => {
       if (edits.some(tooLong))
         throw new Refusal(422, `A text is longer than ${longestText.toLocaleString("en")} characters.`);

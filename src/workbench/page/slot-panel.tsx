@@ -27,6 +27,8 @@ import { reasonsFor, verdictText } from "@/core/rules/explain";
 import { RuleSentence } from "../parts/sentence-text";
 import type { Draft } from "../parts/desk/use-draft";
 import type { Pinned } from "../parts/page-frame/page-frame";
+import { pasteParts } from "@/core/exchange/parts";
+import { useCopied } from "../parts/copied";
 import { useDesk } from "../parts/desk/desk";
 import { emptyWords } from "./empty-words";
 import { useKeepCheck } from "./keep-check";
@@ -62,6 +64,7 @@ export function SlotPanel(props: Props) {
     ? String(slot.fallback.fields.headline ?? slot.fallback.fields.text ?? "its content")
     : undefined;
   const { lookedBy } = useDesk();
+  const copied = useCopied();
   const nobodys = emptyWords(lookedBy).rest;
   // Where the page script fills the slots, what the page itself has can be changed.
   const ofThePage = lookedBy === "tag" && slot.take === 1;
@@ -184,6 +187,19 @@ export function SlotPanel(props: Props) {
               }}
             >
               A copy of the fallback
+            </MenuItem>
+          )}
+          {copied && copied.variants.length > 0 && (
+            <MenuItem
+              onClick={() => {
+                setAdding(null);
+                const { edits, ids } = pasteParts(copied, draft.ruleset, slot);
+                draft.edit(`${copied.variants[0]?.name} pasted into ${slot.name}`, edits);
+                onOpen(ids[0] ?? null);
+                enqueueSnackbar("What was pasted is switched off until you switch it on");
+              }}
+            >
+              Paste “{copied.variants[0]?.name}”
             </MenuItem>
           )}
           {slot.variants.map((variant, index) => (

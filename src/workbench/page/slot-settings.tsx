@@ -1,8 +1,11 @@
 "use client";
 import Button from "@mui/material/Button";
+import { useSnackbar } from "notistack";
+import { takeParts } from "@/core/exchange/parts";
 import { placeWords, type Slot } from "@/core/formats/ruleset";
 import type { RuleTrace } from "@/core/rules/evaluate";
 import { useDesk } from "../parts/desk/desk";
+import { keepCopied } from "../parts/copied";
 import { Field } from "../parts/field";
 import { RuleEditor } from "../parts/rule-editor/rule-editor";
 
@@ -15,7 +18,8 @@ interface Props {
 
 /** Name, place and pages of a slot, and how many variants it shows at a time. */
 export function SlotSettings({ slot, pages, onPoint }: Props) {
-  const { draft } = useDesk();
+  const { draft, ruleset } = useDesk();
+  const { enqueueSnackbar } = useSnackbar();
   const set = <K extends keyof Slot>(key: K, after: Slot[K], says: string) =>
     draft.edit(says, [{ do: "set", at: ["slots", slot.id, key], before: slot[key], after }]);
   return (
@@ -65,6 +69,17 @@ export function SlotSettings({ slot, pages, onPoint }: Props) {
         trace={pages}
         empty="On every page that has a place for it. Say on which by its path, category, tags, language or words."
       />
+      <div className="row">
+        <Button
+          onClick={() =>
+            void keepCopied(takeParts({ slots: [slot] }, ruleset)).then(() =>
+              enqueueSnackbar(`“${slot.name}” can be pasted under Settings, Slots, on any site`),
+            )
+          }
+        >
+          Copy the slot for another site
+        </Button>
+      </div>
     </section>
   );
 }

@@ -10,12 +10,14 @@ import { blankContent, set } from "@/core/draft/variants";
 import type { Rule } from "@/core/formats/rule";
 import type { Slot, Variant } from "@/core/formats/ruleset";
 import type { Schedule } from "@/core/formats/schedule";
+import { takeParts } from "@/core/exchange/parts";
 import { parseInstant } from "@/core/formats/visit";
 import { timingOf, withoutTiming, withTiming } from "@/core/rules/timing";
 import { verdictText } from "@/core/rules/explain";
 import { ArmsEditor, armName } from "../parts/content/arms-editor";
 import type { OtherContent } from "../parts/content/compare-dialog";
 import { ContentFields } from "../parts/content/content-fields";
+import { keepCopied } from "../parts/copied";
 import { PauseButton } from "../parts/pause-button";
 import { useDesk } from "../parts/desk/desk";
 import { emptyWords } from "./empty-words";
@@ -83,6 +85,7 @@ export function VariantEditor(props: Props) {
 
 function VariantForm({ slot, variant, draft, look, pin, onPin }: Props & { variant: Variant }) {
   const { ruleset } = useDesk();
+  const { enqueueSnackbar } = useSnackbar();
   const { edit } = draft;
   // Of an unfinished rule nothing is told: it stands there switched off.
   const trace = look.runnable.unfinished.has(variant.id)
@@ -141,6 +144,17 @@ function VariantForm({ slot, variant, draft, look, pin, onPin }: Props & { varia
       />
       <Remembering slot={slot} variant={variant} />
       <PauseButton kind="variant" id={variant.id} />
+      <div className="row">
+        <Button
+          onClick={() =>
+            void keepCopied(takeParts({ variants: [variant] }, ruleset)).then(() =>
+              enqueueSnackbar(`“${variant.name}” can be pasted under Add a variant, in any slot of any site`),
+            )
+          }
+        >
+          Copy for another slot or site
+        </Button>
+      </div>
     </div>
   );
 }

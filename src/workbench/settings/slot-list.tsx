@@ -1,11 +1,18 @@
 "use client";
 import { To } from "../parts/desk/site-address";
+import { useSnackbar } from "notistack";
+import { useState } from "react";
+import { pasteParts, readParts, slotsFromCsv, type Parts } from "@/core/exchange/parts";
+import { tableText } from "@/core/exchange/table";
+import type { Problem } from "@/core/formats/problem";
 import { freshThingId, insertItem } from "@/core/draft/lists";
 import type { Slot } from "@/core/formats/ruleset";
 import { useDesk } from "../parts/desk/desk";
 import { variantAddress } from "../parts/desk/screens";
 import { useList } from "../parts/lists/use-list";
 import { RuleSentence } from "../parts/sentence-text";
+import { useCopied } from "../parts/copied";
+import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
 import { Trash2 } from "lucide-react";
 import { AddLine } from "./add-line";
@@ -15,10 +22,30 @@ import { Section } from "./section";
 export function SlotList() {
   const { ruleset, draft } = useDesk();
   const list = useList("slots", "Slot", () => undefined);
+  const copied = useCopied();
+  const { enqueueSnackbar } = useSnackbar();
+  const [problems, setProblems] = useState<readonly Problem[]>([]);
   const add = (name: string) => {
     const id = freshThingId(name, "slots", ruleset);
     const slot: Slot = { id, name, pages: null, take: 1, variants: [], fallback: null };
     draft.edit(`Slot ${name} is new`, [insertItem(["slots"], slot, ruleset.slots.length)]);
+  };
+  const paste = (parts: Parts) => {
+    const { edits, ids } = pasteParts(parts, ruleset);
+    draft.edit(ids.length === 1 ? `Slot ${parts.slots[0]?.name} is new` : `${ids.length} slots are new`, edits);
+    enqueueSnackbar(ids.length === 1 ? "The slot is made" : `${ids.length} slots are made`);
+  };
+  const read = async (file: File) => {
+    const bytes = tableText(new Uint8Array(await file.arrayBuffer()));
+    const found =
+      "problem" in bytes
+        ? { problems: [{ path: "", problem: bytes.problem }] }
+        : /^\s*\{/.test(bytes.text)
+          ? readParts(bytes.text)
+          : slotsFromCsv(bytes.text);
+    setProblems("problems" in found ? found.problems.slice(0, 20) : []);
+    if ("parts" in found && found.parts.slots.length > 0) paste(found.parts);
+    else if ("parts" in found) setProblems([{ path: "", problem: "There is no slot in this file." }]);
   };
   return (
     <Section
@@ -40,6 +67,32 @@ export function SlotList() {
         </div>
       ))}
       <AddLine label="Name of a new slot" button="Add a slot" onAdd={add} />
+      <div className="row">
+        {copied && copied.slots.length > 0 && (
+          <Button onClick={() => paste(copied)}>Paste “{copied.slots[0]?.name}”</Button>
+        )}
+        <Button component="label">
+          Read slots from a file
+          <input
+            type="file"
+            accept=".csv,.json,text/csv,application/json"
+            hidden
+            aria-label="File of slots"
+            onChange={(event) => {
+              const [file] = event.target.files ?? [];
+              if (file) void read(file);
+              event.target.value = "";
+            }}
+          />
+        </Button>
+        <span className="quiet">CSV with the columns name, id, selector, how, path; or JSON as it is copied here</span>
+      </div>
+      {problems.map(({ path, problem }) => (
+        <span key={`${path} ${problem}`} className="error" role="alert">
+          {path ? `${path}: ` : ""}
+          {problem}
+        </span>
+      ))}
     </Section>
   );
 }

@@ -1,0 +1,128 @@
+/**
+ * From a lens change to new pixels, on a page with the tag and on one of a site in the same process; and what the mirror adds to a
+ * page. Against a running demo: PORT=4300 npm run bench -- --pages.
+ */
+import { chromium, type Page } from "@playwright/test";
+import { build } from "esbuild";
+import { get } from "node:http";
+import { line, median } from "./measure";
+
+const port = Number(process.env.PORT ?? 4300);
+const rounds = 40;
+const workbench = `http://localhost:${port}`;
+
+const act = async (page: Page, site: string, name: string, data: unknown[]): Promise<unknown> =>
+  (await page.request.post(`${site ? `/s/${site}` : ""}/act/${name}`, { headers: { origin: workbench }, data })).json();
+
+/** Milliseconds from telling a page another look until its pixels are there, each round. */
+async function changes(page: Page, site: string, url: string): Promise<number[]> {
+  const way = (await act(page, site, "wayTo", [new URL(url).pathname])) as { by: "tag"; origin: string };
+  await page.goto(`/s/${site}/people`, { waitUntil: "networkidle" });
+  const bundled = await build({
+    stdin: {
+      contents: 'export { pageLink } from "./src/workbench/parts/page-frame/page-link";',
+      resolveDir: ".",
+      loader: "ts",
+    },
+    bundle: true,
+    write: false,
+    format: "iife",
+    globalName: "line",
+    target: "es2022",
+    alias: { "@": "./src" },
+    banner: { js: "globalThis.__zod_globalConfig = { jitless: true };" },
+  });
+  await page.evaluate(`${bundled.outputFiles[0]?.text}; window.line = line;`);
+  const visit = (source: string) => ({
+    at: "2026-11-24T10:15:00Z",
+    url: `${url}?utm_source=${source}`,
+    consent: false,
+  });
+  const passes: unknown[] = [];
+  for (let round = 0; round <= rounds; round++)
+    passes.push(
+      await act(page, site, "pass", [{ visit: visit(round % 2 ? "letter" : "mossmail"), source: "draft", pins: {} }]),
+    );
+  return page.evaluate(
+    async ({ way, url, passes }) => {
+      const frame = document.createElement("iframe");
+      frame.style.cssText = "position:fixed;inset:0;width:1280px;height:800px;z-index:9999";
+      document.body.append(frame);
+      const { pageLink } = (
+        window as unknown as {
+          line: {
+            pageLink: (...of: unknown[]) => {
+              look: (w: object) => string | undefined;
+              read: (e: MessageEvent) => { mirada: string; turn?: number } | undefined;
+            };
+          };
+        }
+      ).line;
+      const link = pageLink(way.origin, way.by, () => frame.contentWindow);
+      const show = (pass: unknown, turn: number) =>
+        new Promise<number>((done) => {
+          const began = performance.now();
+          const hear = (event: MessageEvent) => {
+            const message = link.read(event);
+            if (message?.mirada !== "ready" || message.turn !== turn) return;
+            window.removeEventListener("message", hear);
+            requestAnimationFrame(() => setTimeout(() => done(performance.now() - began)));
+          };
+          window.addEventListener("message", hear);
+          const address = link.look({ url, pass, turn });
+          if (address) frame.src = address;
+        });
+      const out: number[] = [];
+      for (const [turn, pass] of passes.entries()) out.push(await show(pass, turn + 1));
+      frame.remove();
+      // The first opens the page.
+      return out.slice(1);
+    },
+    { way, url, passes },
+  );
+}
+
+/** Milliseconds until an address has been answered whole. */
+const fetched = (at: number, host: string, path: string): Promise<number> =>
+  new Promise((done, failed) => {
+    const began = performance.now();
+    get({ host: "127.0.0.1", port: at, path, headers: { host, "sec-fetch-dest": "iframe" } }, (response) => {
+      response.resume();
+      response.on("end", () => done(performance.now() - began));
+    }).on("error", failed);
+  });
+
+export async function pageFigures(): Promise<void> {
+  const browser = await chromium.launch({
+    executablePath: "/usr/bin/chromium",
+    args: ["--no-sandbox", "--disable-gpu"],
+  });
+  const page = await browser.newPage({ baseURL: workbench, viewport: { width: 1280, height: 800 } });
+  await page.request.post("/enter", {
+    headers: { origin: workbench },
+    data: { email: "owner@brackenfold.example", password: "owner of the ferns" },
+  });
+  const [inProcess, tagged] = [
+    await changes(page, "brackenfold", `http://brackenfold.localhost:${port + 10}/`),
+    await changes(page, "stone-and-moss", `http://stone-and-moss.localhost:${port + 20}/stones`),
+  ];
+  line({
+    figure: "a lens change to new pixels, page with the tag beside one in the same process",
+    rounds,
+    milliseconds: { tag: Math.round(median(tagged)), process: Math.round(median(inProcess)) },
+    ratio: Number((median(tagged) / median(inProcess)).toFixed(2)),
+  });
+  const { origin } = (await act(page, "stone-and-moss", "mirror", [])) as { origin: string };
+  const [direct, mirrored]: [number[], number[]] = [[], []];
+  for (let round = 0; round < rounds; round++) {
+    direct.push(await fetched(port + 20, `stone-and-moss.localhost:${port + 20}`, "/stones"));
+    mirrored.push(await fetched(port + 3, new URL(origin).host, "/stones"));
+  }
+  line({
+    figure: "a page through the mirror beside the same page fetched",
+    rounds,
+    milliseconds: { mirror: Number(median(mirrored).toFixed(1)), fetch: Number(median(direct).toFixed(1)) },
+    ratio: Number((median(mirrored) / median(direct)).toFixed(2)),
+  });
+  await browser.close();
+}
