@@ -3,8 +3,8 @@
  * page. Against a running demo: PORT=4300 npm run bench -- --pages.
  */
 import { chromium, type Page } from "@playwright/test";
-import { build } from "esbuild";
 import { get } from "node:http";
+import { pageLineScript } from "../tests/generated/page-line";
 import { line, median } from "./measure";
 
 const port = Number(process.env.PORT ?? 4300);
@@ -18,21 +18,7 @@ const act = async (page: Page, site: string, name: string, data: unknown[]): Pro
 async function changes(page: Page, site: string, url: string): Promise<number[]> {
   const way = (await act(page, site, "wayTo", [new URL(url).pathname])) as { by: "tag"; origin: string };
   await page.goto(`/s/${site}/people`, { waitUntil: "networkidle" });
-  const bundled = await build({
-    stdin: {
-      contents: 'export { pageLink } from "./src/workbench/parts/page-frame/page-link";',
-      resolveDir: ".",
-      loader: "ts",
-    },
-    bundle: true,
-    write: false,
-    format: "iife",
-    globalName: "line",
-    target: "es2022",
-    alias: { "@": "./src" },
-    banner: { js: "globalThis.__zod_globalConfig = { jitless: true };" },
-  });
-  await page.evaluate(`${bundled.outputFiles[0]?.text}; window.line = line;`);
+  await page.evaluate(await pageLineScript());
   const visit = (source: string) => ({
     at: "2026-11-24T10:15:00Z",
     url: `${url}?utm_source=${source}`,

@@ -83,7 +83,7 @@ const rule = (row: Row, index: number, count: number) => ({
 });
 
 const spent = new Map<number, number>();
-const parts = ["--analysis", "--replay", "--delivery"];
+const parts = ["--analysis", "--replay", "--delivery", "--pages"];
 /** Whether a part is run: all are, unless some are named. */
 const wanted = (part?: string): boolean => (part && only(part)) || !parts.some(only);
 

@@ -93,8 +93,11 @@ async function main(): Promise<void> {
   await shot("checks");
   await page.goto(`http://localhost:${port}/s/stone-and-moss/pages?slot=heading`);
   await page.frameLocator("iframe").first().locator("[data-mirada-mark]").first().waitFor();
-  await page.getByRole("button", { name: "Pin Short, on phones" }).click();
-  await shot("tagged");
+  await page.getByRole("button", { name: "Add a slot" }).click();
+  await page.frameLocator("iframe").first().locator("body").press("ArrowRight");
+  await page.getByRole("button", { name: "Take this part" }).click();
+  await page.getByText("Found once on").waitFor();
+  await shot("pointing");
   await browser.close();
 }
 void main();

@@ -11,6 +11,8 @@ export interface Found {
 
 /** The longest selector that is made: as long as a ruleset takes. */
 const longest = 500;
+/** So many selectors are tried before positions are counted: on a long page nobody waits. */
+const mostTries = 2000;
 /** How many of its ancestors a part is told by, at most. */
 const farthest = 12;
 /** Attributes that say what a thing is, most telling first. */
@@ -98,8 +100,9 @@ const pathWithin = (element: Element, root: ParentNode): Element[] => {
  * @returns undefined: nothing tells it apart, or only what is too long
  */
 export function selectorOf(element: Element, root: ParentNode): Found | undefined {
+  let tries = 0;
   const isIt = (selector: string): boolean => {
-    if (selector.length > longest) return false;
+    if (selector.length > longest || ++tries > mostTries) return false;
     try {
       const found = root.querySelectorAll(selector);
       return found.length === 1 && found[0] === element;
@@ -133,6 +136,7 @@ export function selectorOf(element: Element, root: ParentNode): Found | undefine
         const three = own.map((one) => `${outer} ${inner} ${one}`).find(isIt);
         if (three) return sure(three);
       }
+  tries = 0;
   return byPosition(element, root, isIt);
 }
 

@@ -189,3 +189,27 @@ plain(
     ).toEqual([]);
   },
 );
+
+test("a page that neither browser nor server can reach: why, and what would help", async ({ page }) => {
+  await page.request.post("/act/makeSite", {
+    headers: { origin: `http://localhost:${port}` },
+    data: [
+      {
+        name: "Away",
+        id: "away",
+        origin: "https://no-such-host.invalid",
+        zone: "UTC",
+        currency: "EUR",
+        language: "en",
+        copyOf: "",
+      },
+    ],
+  });
+  await page.goto("/s/away/pages");
+  await expect(page.getByText("The page cannot be fetched: There is no host no-such-host.invalid.")).toBeVisible({
+    timeout: 20_000,
+  });
+  await expect(page.getByText("Once the page carries the tag and may be framed by this workbench")).toBeVisible();
+  await page.getByRole("link", { name: "How to connect it" }).click();
+  await expect(page.getByRole("heading", { name: "Connect" })).toBeVisible();
+});

@@ -3,7 +3,6 @@
  * with the tag, drawn in the browser and shown in the mirror – each on a page of that site, by what stands in the page.
  */
 import { expect, type Page } from "@playwright/test";
-import { build } from "esbuild";
 import { createEngine } from "@/core/decision/engine";
 import { changesOf, isPagesOwn, ownType } from "@/core/content/own";
 import { rulesetOf } from "@/core/draft/picks";
@@ -13,6 +12,7 @@ import type { SiteDraft } from "@/core/formats/site-draft";
 import type { Visit } from "@/core/formats/visit";
 import { randomBy } from "@/core/statistics/random";
 import type * as Line from "@/workbench/parts/page-frame/page-link";
+import { pageLineScript } from "../generated/page-line";
 import { port, shopPort, test, visitShop } from "./support";
 
 const pairs = 200;
@@ -56,23 +56,8 @@ interface Standing {
 
 /** Shows each visitor a page in one frame, and gives what stood there. */
 async function look(page: Page, site: string, visits: readonly Visit[]): Promise<Standing[][]> {
-  const bundled = await build({
-    stdin: {
-      contents: 'export { pageLink } from "./src/workbench/parts/page-frame/page-link";',
-      resolveDir: ".",
-      loader: "ts",
-    },
-    bundle: true,
-    write: false,
-    format: "iife",
-    globalName: "line",
-    // While a test puts it in, code may be made of text; later the page's policy forbids it.
-    banner: { js: "globalThis.__zod_globalConfig = { jitless: true };" },
-    target: "es2022",
-    alias: { "@": "./src" },
-  });
   await page.goto(`/s/${site}/people`, { waitUntil: "networkidle" });
-  await page.evaluate(`${bundled.outputFiles[0]!.text}; window.line = line;`);
+  await page.evaluate(await pageLineScript());
   const first = new URL(visits[0]!.url).pathname;
   const way = (await (await act(page, site, "wayTo", [first])).json()) as { by: string; origin: string };
   await page.evaluate(({ by, origin }) => {

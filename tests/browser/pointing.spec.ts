@@ -184,6 +184,24 @@ test("by keyboard alone in the mirror: drawn in the browser, refusing frames, wi
   await page.getByRole("button", { name: "Put live" }).press("Enter");
   await goLive(page);
 
+  // Everything else shows it, too: the contact sheet, and a shared lens, whose links lead on.
+  await page.goto("/s/lantern-quay/sheet");
+  await expect(page.frameLocator(".sitecell iframe").first().locator("h1")).toHaveText("Rooms by the water", {
+    timeout: 20_000,
+  });
+  await page.goto("/s/lantern-quay/lenses");
+  await page.getByRole("button", { name: "Share A first-time visitor" }).click();
+  await page.getByRole("button", { name: "Make the link" }).click();
+  const link = (await page.getByRole("link", { name: "Open it" }).getAttribute("href")) as string;
+  const away = await browser.newContext(aVisitor);
+  const guest = await away.newPage();
+  await guest.goto(`http://localhost:${port}${new URL(link).pathname}`);
+  const inside = guest.frameLocator("iframe");
+  await expect(inside.locator("h1")).toHaveText("Rooms by the water");
+  await inside.getByRole("link", { name: "Boats" }).click();
+  await expect(inside.locator("h1")).toHaveText("Out before breakfast");
+  await away.close();
+
   // The tag comes into its pages: visitors get it, also where the page becomes another without loading.
   const key = await page.request
     .post("/s/lantern-quay/act/makeKey", {
