@@ -53,7 +53,7 @@ test("by mouse on static pages with the tag: pointed at, changed, shown to some,
   await words.fill("Two hands, and nobody below.");
   await expect(site(page).locator(line)).toHaveText("Two hands, and nobody below.");
   await page.getByRole("button", { name: "Add a condition" }).click();
-  await page.getByRole("combobox", { name: "What it depends on" }).fill("campaign source");
+  await page.getByRole("combobox", { name: "What it depends on" }).fill("utm_source");
   await page.getByRole("option", { name: "the campaign source", exact: true }).click();
   await page.getByLabel("Value", { exact: true }).fill("walkers");
   await page.keyboard.press("Tab");

@@ -22,6 +22,39 @@ export const namedSignals: readonly (SignalChoice & { example: string; what: str
   { signal: "history.category.", label: "views of a page category", group: "History", what: "Page category", example: "such as ferns" },
 ]; // prettier-ignore
 
+/** What else people call some signals (common practice), so that they are found by it. */
+const otherNames: Readonly<Record<string, string>> = {
+  time: "date day weekday hour schedule office hours clock",
+  place: "country region city location geo",
+  "campaign.source": "utm_source",
+  "campaign.medium": "utm_medium channel",
+  "campaign.name": "utm_campaign",
+  "campaign.term": "utm_term keyword",
+  "campaign.content": "utm_content ad",
+  "campaign.id": "utm_id",
+  "referrer.kind": "traffic source direct social search",
+  "referrer.host": "referrer partner domain",
+  "referrer.url": "referrer address",
+  "search.words": "keywords search words query",
+  "device.kind": "mobile phone tablet desktop",
+  "device.os": "operating system iOS Android Windows",
+  "device.width": "screen viewport",
+  language: "locale accept-language",
+  "page.path": "url address page",
+  "history.returning": "new visitor first-time returning visitor",
+  "history.minutes": "time on site session duration",
+  "history.views": "page views session",
+  "cart.subtotal": "basket order value",
+  "cart.total": "basket order value",
+  "cart.count": "basket quantity",
+  "cart.skus": "basket products",
+  "query.": "url query string parameter utm",
+  "cookie.": "consent",
+};
+/** The text by which a signal is found: what it is called here, and what else. */
+export const searchText = ({ signal, label, group }: SignalChoice): string =>
+  `${label} ${group} ${otherNames[signal] ?? ""} ${signal}`;
+
 /** The signals that a rule may be built from, in the order of their groups. `without` leaves out what its owner may not use. */
 export function signalChoices(names: RuleNames, without?: (signal: string) => boolean): SignalChoice[] {
   const out: SignalChoice[] = Object.entries(fixedSignals).map(([signal, info]) => ({

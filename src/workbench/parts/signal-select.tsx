@@ -1,7 +1,7 @@
 "use client";
-import Autocomplete from "@mui/material/Autocomplete";
+import Autocomplete, { createFilterOptions } from "@mui/material/Autocomplete";
 import TextField from "@mui/material/TextField";
-import type { SignalChoice } from "@/core/rules/choices";
+import { searchText, type SignalChoice } from "@/core/rules/choices";
 
 interface Props {
   choices: readonly SignalChoice[];
@@ -13,6 +13,9 @@ interface Props {
   autoFocus: boolean;
   error?: boolean;
 }
+
+/** A signal is found by whatever people call it: utm_source is the campaign source. */
+const filter = createFilterOptions<SignalChoice>({ stringify: searchText });
 
 /** Chooses a signal by a few letters of its words, in the groups in which signals are known. */
 export function SignalSelect({ choices, chosen, onChoose, label, placeholder, autoFocus, error = false }: Props) {
@@ -27,6 +30,7 @@ export function SignalSelect({ choices, chosen, onChoose, label, placeholder, au
       value={chosen as never}
       getOptionLabel={(choice) => choice.label}
       getOptionKey={(choice) => choice.signal}
+      filterOptions={filter}
       isOptionEqualToValue={(a, b) => a.signal === b.signal}
       onChange={(_, choice) => onChoose(choice.signal)}
       renderInput={(input) => (
