@@ -139,7 +139,7 @@ test("whole pages run and look as they do by themselves", async ({ page, context
         }),
       `${mirror}${path}#mirada-look`,
     );
-    await page.waitForTimeout(400);
+    await page.waitForTimeout(150);
     itself.off("pageerror", hearItself);
     page.off("pageerror", hearMirrored);
     const fresh = errors.mirrored.filter((message) => !errors.itself.includes(message));

@@ -221,6 +221,15 @@ test("by keyboard alone in the mirror: drawn in the browser, refusing frames, wi
       }),
     [`http://localhost:${port + 1}/v1/page.js`, key.key],
   );
+  const views: { url: string; referrer?: string }[] = [];
+  const exposures: string[] = [];
+  visitor.on("request", (request) => {
+    if (request.url().endsWith("/v1/page")) views.push(JSON.parse(request.postData() ?? "{}") as (typeof views)[0]);
+    if (request.url().endsWith("/v1/events"))
+      for (const event of (JSON.parse(request.postData() ?? "{}") as { events: { kind: string; variant: string }[] })
+        .events)
+        exposures.push(`${event.kind} ${event.variant}`);
+  });
   await visitor.goto(`${hotel}/boats`);
   await expect(visitor.locator("h1")).toHaveText("Out before breakfast");
   await visitor.getByRole("link", { name: "Home" }).click();
@@ -230,5 +239,13 @@ test("by keyboard alone in the mirror: drawn in the browser, refusing frames, wi
   await visitor.goBack();
   await expect(visitor.locator("h1")).toHaveText("Rooms by the water");
   await expect(visitor.locator(".hero a.cta")).toHaveAttribute("href", "/contact");
+  // Each change is one page view, with the page before as its referrer, and what was seen is told once for each.
+  expect(views.map(({ url, referrer = "" }) => `${referrer.replace(hotel, "")} > ${url.replace(hotel, "")}`)).toEqual([
+    " > /boats",
+    "/boats > /",
+    "/ > /rooms",
+    "/rooms > /",
+  ]);
+  await expect.poll(() => exposures.filter((told) => told === "exposure a-changed-copy").length).toBe(2);
   await context.close();
 });

@@ -182,6 +182,7 @@ function Chosen({ at, pointing, onOpen }: Props & { at: Pointed }) {
         <>
           <TextField
             label="Name of the slot"
+            autoFocus
             value={name}
             onChange={(event) => setName(event.target.value)}
             error={name.trim() === ""}
