@@ -202,16 +202,7 @@ function contentDifferences(old: Content | null, now: Content | null, say: Say, 
       typeName(old.type, ruleset.blockTypes),
       typeName(now.type, ruleset.blockTypes),
     );
-  const [was, is] = [changeRows(old), changeRows(now)];
-  for (const row of is) {
-    const before = was.find((item) => item.key === row.key);
-    if (!before) say(`changes ${row.name}`, undefined, row.value);
-    else if (before.value !== row.value) say(`changes ${row.name} otherwise`, before.value, row.value);
-  }
-  for (const row of was)
-    if (!is.some((item) => item.key === row.key)) say(`no longer changes ${row.name}`, row.value, undefined);
-  // Neither said by a row: what was found there when it was made, its order, what a picture says.
-  if (isPagesOwn(now) && !same(old.fields, now.fields) && same(was, is)) say("is changed in what it was made from");
+  if (isPagesOwn(now)) return ownDifferences(old, now, say);
   const type = ruleset.blockTypes.find((item) => item.id === now.type);
   const text = (value: unknown): string =>
     value === undefined
@@ -223,4 +214,18 @@ function contentDifferences(old: Content | null, now: Content | null, say: Say, 
     if (!same(old.fields[field.id], now.fields[field.id]))
       say(`has another ${field.name.toLowerCase()}`, text(old.fields[field.id]), text(now.fields[field.id]));
   if (!same(old.tokens, now.tokens)) say("has other values of the visit in it");
+}
+
+function ownDifferences(old: Content, now: Content, say: Say): void {
+  const [was, is] = [changeRows(old), changeRows(now)];
+  const changed = is.filter((row) => !was.some((one) => one.key === row.key && one.value === row.value));
+  for (const { key, name, value } of changed) {
+    const before = was.find((row) => row.key === key);
+    say(before ? `changes ${name} otherwise` : `changes ${name}`, before?.value, value);
+  }
+  const gone = was.filter((row) => !is.some((one) => one.key === row.key));
+  for (const { name, value } of gone) say(`no longer changes ${name}`, value, undefined);
+  if (!same(old.tokens, now.tokens)) say("has other values of the visit in it");
+  // What stood there when it was made, which decides whether it is shown; the order; what a picture says.
+  else if (changed.length === 0 && gone.length === 0) say("is made from what the page says now");
 }

@@ -333,8 +333,9 @@ function VariantRow({
         {unfinished
           ? unfinished.slice(0, 2).map((problem) => (
               <span key={problem.path} className="error">
-                {problem.path.includes("/rule") ? "Its rule: a part " : "Its content: a part "}
-                {problem.problem}
+                {/\/changes$/.test(problem.path)
+                  ? "Nothing is changed in it yet"
+                  : `${problem.path.includes("/rule") ? "Its rule" : "Its content"}: a part ${problem.problem}`}
               </span>
             ))
           : trace &&
