@@ -1,6 +1,6 @@
 "use client";
 import { useSearchParams } from "next/navigation";
-import { createContext, useContext, useEffect, useMemo, useState } from "react";
+import { createContext, useContext, useEffect, useMemo, useRef, useState } from "react";
 import { differences, nothingLive, type Difference } from "@/core/draft/difference";
 import { keepSame } from "@/core/draft/edit";
 import type { CampaignLink } from "@/core/campaigns/link";
@@ -126,7 +126,16 @@ export function Desk({ opened, storefront, lookedBy, children }: Props) {
   const [shared, setShared] = useState({ present: opened.present, names: opened.names, review: opened.review });
   const [pauses, setPauses] = useState<readonly KeptPause[]>(opened.pauses);
   const [secondPerson, setSecondPerson] = useState(opened.secondPerson);
-  useNews(site, actions, { version: draft.version, mark: live?.mark ?? "" }, (news) => {
+  /** Counts what came of one's own changes: news that were asked for before are older. */
+  const own = useRef(0);
+  const byOneself =
+    <T,>(set: (value: T) => void) =>
+    (value: T): void => {
+      own.current += 1;
+      set(value);
+    };
+  const known = { version: draft.version, mark: live?.mark ?? "", own: () => own.current };
+  useNews(site, actions, known, (news) => {
     const { present, names, review } = news;
     setShared((old) => keepSame(old, { present, names, review }));
     setPauses((old) => keepSame(old, news.pauses));
@@ -166,9 +175,9 @@ export function Desk({ opened, storefront, lookedBy, children }: Props) {
     ruleset,
     look,
     lenses,
-    setLenses,
+    setLenses: byOneself(setLenses),
     links,
-    setLinks,
+    setLinks: byOneself(setLinks),
     lens,
     pickLens(next) {
       setLens(next.id);
@@ -180,7 +189,7 @@ export function Desk({ opened, storefront, lookedBy, children }: Props) {
     live,
     review: shared.review,
     pauses,
-    setPauses,
+    setPauses: byOneself(setPauses),
     me,
     may: (ability) => mayAs(me, ability),
     secondPerson,
@@ -189,7 +198,7 @@ export function Desk({ opened, storefront, lookedBy, children }: Props) {
     present: shared.present,
     changed,
     checks,
-    setChecks,
+    setChecks: byOneself(setChecks),
     findings,
     pages,
     setPages,

@@ -11,12 +11,12 @@ const settle = 300;
 
 /**
  * Hears of what others change, and asks for it: `known` tells the version of the draft and the mark of what is live that are on
- * the screen, `hear` takes what is new.
+ * the screen, and how many changes of one's own have been answered (`own`); `hear` takes what is new.
  */
 export function useNews(
   site: string,
   actions: Actions,
-  known: { version: number; mark: string },
+  known: { version: number; mark: string; own: () => number },
   hear: (news: DeskNews) => void,
 ): void {
   const now = useRef({ known, hear });
@@ -36,9 +36,12 @@ export function useNews(
         // One's own change is announced, too: its answer comes first, and then nothing is new.
         await new Promise((next) => setTimeout(next, settle));
         again = false;
-        const { version, mark } = now.current.known;
+        const { version, mark, own } = now.current.known;
+        const before = own();
         const news = await actions.news(version, mark).catch(() => undefined);
-        if (news) now.current.hear(news);
+        // What was asked for before one's own last change was answered may be older than that: it is asked for once more.
+        if (own() !== before) again = true;
+        else if (news) now.current.hear(news);
       } while (again);
       asking = false;
     };
