@@ -53,6 +53,8 @@ export function Field({ value, onCommit, problem, known, delay = 350, helperText
       helperText={wrong ?? helperText}
       onChange={(event) => {
         setTyped(event.target.value);
+        // At once: the field may be left before it has been drawn with what was typed.
+        latest.current = { ...latest.current, text: event.target.value };
         clearTimeout(timer.current);
         timer.current = setTimeout(commit, delay);
       }}
