@@ -10,7 +10,7 @@ import { migrate } from "@/data/migrate";
 import { allSites, pool, transaction } from "@/data/pool";
 import { newPerson } from "./support";
 import { hashPassword } from "@/server/people";
-import { freePort } from "../../scripts/lib/steps.mjs";
+import { freePorts } from "../../scripts/lib/steps.mjs";
 import { uniqueId } from "./support";
 
 const site = uniqueId("door");
@@ -60,7 +60,7 @@ describe("limits at the door", () => {
       createSite({ ...ruleset({ site: { ...plain, id: site } }), library: [], picks: [] }, db),
     );
     await newPerson(site, "one", ["developer"], await hashPassword(password));
-    port = await freePort();
+    port = await freePorts([1, 2, 3]);
     server = spawn("node", ["scripts/serve.mjs"], {
       env: { ...process.env, PORT: String(port) },
       stdio: ["ignore", "pipe", "inherit"],

@@ -6,7 +6,7 @@ import { join } from "node:path";
 import { randomUUID } from "node:crypto";
 import { get } from "node:http";
 import pg from "pg";
-import { freePort } from "../../scripts/lib/steps.mjs";
+import { freePorts } from "../../scripts/lib/steps.mjs";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { rulesetOf } from "@/core/draft/picks";
 import { siteDraftSchema } from "@/core/formats/site-draft";
@@ -24,7 +24,7 @@ const servers: { port: number; child: ChildProcess }[] = [];
 let secret = "";
 
 async function startDelivery(): Promise<{ port: number; child: ChildProcess }> {
-  const port = await freePort();
+  const port = await freePorts([1, 2, 3]);
   const child = spawn("node", [".next/mirada/delivery.mjs"], {
     env: {
       ...process.env,

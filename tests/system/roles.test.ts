@@ -1,7 +1,7 @@
 /** Who may do what, over HTTP: every action × every role, and the ways in. Asks the application as it is built. */
 import { randomUUID } from "node:crypto";
 import { spawn, type ChildProcess } from "node:child_process";
-import { freePort } from "../../scripts/lib/steps.mjs";
+import { freePorts } from "../../scripts/lib/steps.mjs";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { mayDo, roles, type Ability, type Role } from "@/core/people/roles";
 import { ruleset, site as plain } from "@/core/testing";
@@ -64,7 +64,7 @@ describe("roles over HTTP", () => {
     const hash = await hashPassword(password);
     for (const role of roles)
       if (!(await accountByEmail(`${role}@${site}.example`))) await newPerson(site, role, [role], hash);
-    port = await freePort();
+    port = await freePorts([1, 2, 3]);
     server = spawn("node", ["scripts/serve.mjs"], {
       env: { ...process.env, PORT: String(port), MIRADA_ALONE: "1" },
       stdio: ["ignore", "pipe", "inherit"],
