@@ -35,9 +35,9 @@ test("a version is pasted into a slot of another site, a slot too, and slots are
   await read("name,selector,how\nNote,main >,\nOther,main,inside\n");
   await expect(slots.getByRole("alert")).toHaveCount(2);
   await expect(slots.getByRole("alert").first()).toContainText("line 2, column selector");
-  await read("name,selector,how,path\nNote,main,first,/\nFoot,footer,,\n");
+  await read("name,selector,how,path\nNote,main,first,/\nThe very end,footer,,\n");
   await expect(slots.getByRole("alert")).toHaveCount(0);
-  await expect(slots.getByRole("link", { name: "Foot" })).toBeVisible();
+  await expect(slots.getByRole("link", { name: "The very end" })).toBeVisible();
   await page.getByRole("button", { name: "Undo" }).click();
-  await expect(slots.getByRole("link", { name: "Foot" })).toBeHidden();
+  await expect(slots.getByRole("link", { name: "The very end" })).toBeHidden();
 });
