@@ -8,7 +8,7 @@ import { createServer, type Server } from "node:http";
 import type { AddressInfo } from "node:net";
 import { extname, join, normalize } from "node:path";
 import { pagesRoot, wholePages } from "../generated/whole-pages";
-import { port, site, test } from "./support";
+import { port, removeSite, site, test } from "./support";
 
 const types: Record<string, string> = {
   ".html": "text/html; charset=utf-8",
@@ -51,7 +51,11 @@ plain.beforeAll(async () => {
   await new Promise<void>((ready) => server.listen(0, "127.0.0.1", ready));
   origin = `http://whole-pages.localhost:${(server.address() as AddressInfo).port}`;
 });
-plain.afterAll(() => server.close());
+plain.afterAll(async ({ request }) => {
+  server.close();
+  await removeSite(request, `whole-${new URL(origin).port}`, "Whole pages");
+  await removeSite(request, "away", "Away");
+});
 
 /** Nothing leaves this machine: what pages load from elsewhere is missing, by itself as in the mirror. */
 const stayHere = (context: BrowserContext) =>

@@ -2,7 +2,7 @@
 import { expect } from "@playwright/test";
 import { createServer, type Server } from "node:http";
 import type { AddressInfo } from "node:net";
-import { goLive, port, site, test } from "./support";
+import { goLive, port, removeSite, site, test } from "./support";
 
 const delivery = `http://localhost:${port + 1}`;
 let server: Server;
@@ -36,7 +36,10 @@ test.beforeAll(async () => {
   await new Promise<void>((ready) => server.listen(0, "127.0.0.1", ready));
   origin = `http://own-server.localhost:${(server.address() as AddressInfo).port}`;
 });
-test.afterAll(() => server.close());
+test.afterAll(async ({ request }) => {
+  server.close();
+  await removeSite(request, `own-${new URL(origin).port}`, "Own server");
+});
 
 test("what the lens gets stands in the page that the server makes", async ({ page, browser }) => {
   const id = `own-${new URL(origin).port}`;

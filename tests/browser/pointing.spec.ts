@@ -4,7 +4,7 @@
  * and carry no tag yet by keyboard alone, through the mirror.
  */
 import { expect, type Page } from "@playwright/test";
-import { goLive, openScreen, port, site, test } from "./support";
+import { goLive, openScreen, port, removeSite, site, test } from "./support";
 
 const blog = `http://stone-and-moss.localhost:${port + 20}`;
 const hotel = `http://lantern-quay.localhost:${port + 20}`;
@@ -121,12 +121,7 @@ test("a place that the page marks is found by itself, and made a slot; a part is
   await expect(page.getByText("1 place on this page has no slot yet:")).toBeVisible();
 });
 
-test.afterAll(async ({ request }) => {
-  const ask = (name: string, data: unknown[]) =>
-    request.post(`/act/${name}`, { headers: { origin: `http://localhost:${port}` }, data });
-  await ask("archiveSite", ["lantern-quay", true]);
-  await ask("deleteSite", ["lantern-quay", "Lantern Quay"]);
-});
+test.afterAll(({ request }) => removeSite(request, "lantern-quay", "Lantern Quay"));
 
 test("by keyboard alone in the mirror: drawn in the browser, refusing frames, without a tag", async ({
   page,

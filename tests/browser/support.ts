@@ -1,4 +1,11 @@
-import { expect, test as plain, type FrameLocator, type Locator, type Page } from "@playwright/test";
+import {
+  expect,
+  test as plain,
+  type APIRequestContext,
+  type FrameLocator,
+  type Locator,
+  type Page,
+} from "@playwright/test";
 import { readFileSync } from "node:fs";
 import http from "node:http";
 
@@ -109,6 +116,14 @@ export const askForReview = (page: Page): Promise<void> =>
 export async function openScreen(page: Page, group: string, name: string): Promise<void> {
   await page.getByRole("navigation", { name: "Screens" }).getByRole("button", { name: group }).click();
   await page.getByRole("menuitem", { name }).click();
+}
+
+/** Takes a site away that a test has made, so that others find what the demo has. */
+export async function removeSite(request: APIRequestContext, id: string, name: string): Promise<void> {
+  const ask = (action: string, data: unknown[]) =>
+    request.post(`/act/${action}`, { headers: { origin: `http://localhost:${port}` }, data });
+  await ask("archiveSite", [id, true]);
+  await ask("deleteSite", [id, name]);
 }
 
 /** The row of a variant in the slot's list. */
