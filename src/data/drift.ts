@@ -23,8 +23,8 @@ export async function countDrift(site: string, drifts: readonly Drift[]): Promis
   const rows = [...drifts].sort((a, b) => (a.path + a.slot + a.variant < b.path + b.slot + b.variant ? -1 : 1));
   await of(site).query(
     `insert into drift (site, path, slot, variant, why)
-     select $1, path, slot, variant, why from jsonb_to_recordset($2::jsonb) as d (path text, slot text, variant text, why text)
-     where (select count(*) from drift where site = $1) < $3
+     select distinct on (path, slot, variant) $1, path, slot, variant, why from jsonb_to_recordset($2::jsonb) as d (path text, slot text, variant text, why text)
+     where (select count(*) from drift o where o.site = $1) < $3
        or exists (select from drift o where o.site = $1 and o.path = d.path and o.slot = d.slot and o.variant = d.variant)
      on conflict (site, path, slot, variant) do update
        set visitors = drift.visitors + 1, last_at = now(), why = excluded.why`,
@@ -59,11 +59,17 @@ export async function forgetDrift(
   ]);
 }
 
-/** The sites whose pages were not looked at for a day; from now on they count as looked at, so that no two processes do it. */
+/**
+ * Some of the sites whose pages were not looked at for a day; from now on they count as looked at, so that no two processes do it.
+ * A few at a time: should a process end meanwhile, the others stay for the next.
+ */
 export async function sitesToLookAt(): Promise<string[]> {
   const found = await of(allSites).query<{ site: string }>(
     `insert into page_looks (site)
-     select s.site from sites s where s.archived_at is null and exists (select from went_live w where w.site = s.site)
+     select s.site from sites s left join page_looks l on l.site = s.site
+     where s.archived_at is null and (l.at is null or l.at < now() - interval '1 day')
+       and exists (select from went_live w where w.site = s.site)
+     order by l.at nulls first limit 10
      on conflict (site) do update set at = now() where page_looks.at < now() - interval '1 day'
      returning site`,
   );

@@ -52,6 +52,11 @@ export const holdSite = (site: string, db: Queryable): Promise<unknown> =>
 export const lookOrigin = ({ lookedAt, origins, origin }: Pick<SiteRow, "lookedAt" | "origins" | "origin">): string =>
   lookedAt ?? origins[0] ?? origin;
 
+/** The origins that are a site's own: that at which its pages are looked at first. */
+export const ownOrigins = (row: Pick<SiteRow, "lookedAt" | "origins" | "origin">): string[] => [
+  ...new Set([lookOrigin(row), ...row.origins]),
+];
+
 /** Which of some origins another site has already, with that site's id. */
 export async function takenOrigins(
   site: string,

@@ -8,7 +8,7 @@ import sniff from "html-encoding-sniffer";
 import { CookieJar } from "tough-cookie";
 import { mirrorMap, mirrorPaths, readMirrorHost, type MirrorMap } from "@/core/preview/mirror";
 import { readMirror } from "@/data/mirrors";
-import { lookOrigin, readSite } from "@/data/sites";
+import { ownOrigins, readSite } from "@/data/sites";
 import { lookSchema } from "@/delivery/http/formats";
 import { lookAnswer } from "@/delivery/look";
 import { isTargetTooLong } from "@/front/limits";
@@ -68,7 +68,7 @@ export function mirrorServer({ pattern, workbench, look }: Options): Server {
       kept.delete(id);
       return undefined;
     }
-    const origins = [...new Set([lookOrigin(row), ...row.origins])];
+    const origins = ownOrigins(row);
     const mirror: Mirror = {
       ...(known ?? { jar: new CookieJar(), busy: 0, waiting: [] }),
       site,

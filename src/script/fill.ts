@@ -116,7 +116,7 @@ const isFilled = (place: HTMLElement): boolean => {
  * Fills every slot that is on the page and was not filled before.
  * @param may whether a slot may still be filled
  */
-export function fill({ slots, kinds, places }: Fillable, may: (slot: string) => boolean = () => true): Filling {
+export function fill({ slots, kinds, places }: Fillable, may: (slot: string) => boolean): Filling {
   const seen: Seen[] = [];
   const filled: string[] = [];
   const located = locateAll(places);

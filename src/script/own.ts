@@ -1,4 +1,5 @@
 /** What a page itself has in a slot's place, with changes: all of a version's changes, or none, so that no page is ever half of one. */
+import { spaced } from "@/core/text/spaced";
 
 export interface OwnChange {
   /** A selector within the place that finds exactly one element; "": the place itself. */
@@ -14,8 +15,8 @@ export interface OwnChange {
 /** Only web, mail and telephone addresses, and the page's own, lead anywhere. */
 export const safe = (link: string): boolean => /^(https?:\/\/|mailto:|tel:|\/(?!\/)|#)/i.test(link);
 
-/** Text as people see it: white space of any length is one space. */
-export const seenText = (element: Element): string => (element.textContent ?? "").replace(/\s+/g, " ").trim();
+/** The text of an element as people see it. */
+export const seenText = (element: Element): string => spaced(element.textContent ?? "");
 
 /** The one element that a change is for; undefined: there is none, or several, or something else stands there now. */
 function find(place: HTMLElement, change: OwnChange): HTMLElement | undefined {
@@ -27,7 +28,7 @@ function find(place: HTMLElement, change: OwnChange): HTMLElement | undefined {
   }
   const [element] = found;
   if (found.length !== 1 || !(element instanceof HTMLElement)) return undefined;
-  if (change.was !== undefined && seenText(element) !== change.was.replace(/\s+/g, " ").trim()) return undefined;
+  if (change.was !== undefined && seenText(element) !== spaced(change.was)) return undefined;
   if (change.link !== undefined && !(element instanceof HTMLAnchorElement && safe(change.link))) return undefined;
   if (change.image !== undefined && !(element instanceof HTMLImageElement && safe(change.image.src))) return undefined;
   return element;

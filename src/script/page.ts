@@ -219,7 +219,11 @@ function post(path: string, what: object): void {
 // Looked at through a lens, in the workbench's frame: nobody is asked for a decision, and nothing is told.
 if (location.hash === lookMark && window.parent !== window) look();
 else {
-  hidePointed();
+  try {
+    hidePointed();
+  } catch {
+    // A browser without constructed style sheets: pointed parts are seen until the answer comes.
+  }
   void show(wait, document.referrer).catch(reveal);
   onOtherAddress((before) => void show(usualWait, before).catch(reveal));
 }

@@ -1,10 +1,9 @@
-import { selectAll } from "css-select";
-import { parseDocument } from "htmlparser2";
-import { answerSays, tagAnswerSays, type SiteAnswer } from "@/core/checks/site";
+import { answerSays, tagAnswerSays, type SiteAnswer, type TagAnswer } from "@/core/checks/site";
 import { listKeys } from "@/data/keys";
-import { lookOrigin, readSite, type SiteRow } from "@/data/sites";
+import { lookOrigin, ownOrigins, readSite, type SiteRow } from "@/data/sites";
 import { deliveryAddress } from "./delivery-address";
-import { fetchFrom, type Fetched, type Fetching } from "./fetch-page";
+import { fetchFrom, type Fetching } from "./fetch-page";
+import { parsePage, placesOf } from "./page-places";
 
 /** Asks a site for a page with a preview pass, as a browser would, and reads what visitors get there. */
 export async function askPage(site: string, path: string, pass: string): Promise<SiteAnswer | undefined> {
@@ -29,39 +28,27 @@ async function askByTag(row: SiteRow, path: string, pass: string): Promise<SiteA
   const keys = (await listKeys(row.id)).filter((key) => key.kind === "public" && !key.endedAt && key.key);
   const key = keys.find((one) => page.body.includes(one.key as string));
   if (!key?.key) return bare("the page’s tag has a key that is not good, so visitors get its own content");
-  const answer = await fetch(`${deliveryAddress()}/v1/look`, {
+  const answer: unknown = await fetch(`${deliveryAddress()}/v1/look`, {
     method: "POST",
     headers: { "content-type": "text/plain", origin: new URL(page.url).origin },
     body: JSON.stringify({ key: key.key, pass, path }),
     signal: AbortSignal.timeout(10_000),
   }).then(
-    async (response) => ({ ok: response.ok, said: (await response.json()) as never }),
+    (response) => response.json(),
     () => undefined,
   );
-  if (!answer) return bare("the delivery server could not be reached");
-  if (!answer.ok)
-    return bare(
-      `the delivery server refuses it: ${(answer.said as { title?: string }).title ?? "for an unknown reason"}`,
-    );
-  return tagAnswerSays(page.status, page.headers, page.body, answer.said, placesIn(page, answer.said));
-}
-
-/** Whether a page, as the server gets it, has a place for a slot: marked, or found once by its selector. */
-function placesIn(page: Fetched, { places = {} }: { places?: Record<string, { selector: string }> }) {
-  const document = parseDocument(page.body).children;
-  return (slot: string): boolean => {
-    const marked = selectAll(`[data-mirada-slot="${slot.replace(/["\\]/g, "\\$&")}"]`, document).length > 0;
-    try {
-      return marked || (slot in places && selectAll(places[slot]?.selector ?? "", document).length === 1);
-    } catch {
-      return false;
-    }
-  };
+  if (answer === undefined) return bare("the delivery server could not be reached");
+  // A problem (RFC 9457) has a title.
+  const { title, ...said } = answer as TagAnswer & { title?: string };
+  if (title !== undefined) return bare(`the delivery server refuses it: ${title}`);
+  const document = parsePage(page.body);
+  const has = (slot: string) => placesOf(document, slot, said.places?.[slot]?.selector)?.length === 1;
+  return tagAnswerSays(page.status, page.headers, page.body, said, has);
 }
 
 /** Fetches something of a site from where its pages are looked at. `path`: path and query. */
 export async function fetchPage(site: string, path: string): Promise<Fetching> {
   const row = await readSite(site);
   if (!row) return { ok: false, problem: "There is no such site." };
-  return fetchFrom([...row.origins, lookOrigin(row)], `${lookOrigin(row)}${path}`);
+  return fetchFrom(ownOrigins(row), `${lookOrigin(row)}${path}`);
 }

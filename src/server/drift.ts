@@ -25,5 +25,6 @@ export async function lookAgain(site: string): Promise<DriftNow> {
 
 /** Looks at the pages of every site that was not looked at for a day. */
 export async function lookAtAll(): Promise<void> {
-  for (const site of await sitesToLookAt()) await lookAgain(site).catch(() => undefined);
+  for (let due = await sitesToLookAt(); due.length > 0; due = await sitesToLookAt())
+    for (const site of due) await lookAgain(site).catch(() => undefined);
 }

@@ -2,7 +2,7 @@ import { readSitemap, type Sitemap } from "@/core/exchange/sitemap";
 import { addPages, listPages, type SitePage } from "@/data/pages";
 import { of } from "@/data/pool";
 import { loadDraft } from "@/data/draft";
-import { lookOrigin, readSite } from "@/data/sites";
+import { ownOrigins, readSite } from "@/data/sites";
 import { fetchPage } from "./ask-page";
 
 /** What became of reading a sitemap. */
@@ -22,7 +22,7 @@ const mostSitemaps = 20;
 export async function readPages(site: string, xml: string | undefined): Promise<PagesRead> {
   const [row, draft] = await Promise.all([readSite(site), loadDraft(site)]);
   if (!row || !draft) return { ok: false, problem: "There is no such site." };
-  const origins = new Set([draft.ruleset.site.origin, ...row.origins, lookOrigin(row)]);
+  const origins = new Set([draft.ruleset.site.origin, ...ownOrigins(row)]);
   const got = xml === undefined ? await fetchPage(site, "/sitemap.xml") : undefined;
   if (got && !got.ok) return { ok: false, problem: `The site could not be asked for /sitemap.xml: ${got.problem}` };
   if (got && got.status !== 200)

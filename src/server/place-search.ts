@@ -1,17 +1,14 @@
 /** Where slots are on the pages of a site, as the server gets them: without what scripts draw. */
-import { selectAll } from "css-select";
-
-import { DomUtils, parseDocument } from "htmlparser2";
 import type { Finding } from "@/core/analysis/findings";
 import { changesOf, ownType, type OwnChange } from "@/core/content/own";
 import { createEngine } from "@/core/decision/engine";
 import type { Ruleset, Slot, Variant } from "@/core/formats/ruleset";
 import { selectorProblem } from "@/core/formats/selector";
+import { spaced } from "@/core/text/spaced";
 import { listPages } from "@/data/pages";
 import { nowText } from "@/clock";
 import { fetchPage } from "./ask-page";
-
-type Nodes = ReturnType<typeof parseDocument>["children"];
+import { findAll, isDrawnInBrowser, parsePage, placesOf, textOf, type PageNode, type PageNodes } from "./page-places";
 
 /** How often a selector was found on a page; `found` null: the page could not be read. */
 export interface PlaceOnPage {
@@ -31,29 +28,19 @@ const atOnce = 6;
 const believed = 60_000;
 const mostKept = 300;
 const longest = 3_000_000;
-const kept = new Map<string, { document: Promise<Nodes | undefined>; until: number }>();
+const kept = new Map<string, { document: Promise<PageNodes | undefined>; until: number }>();
 
-function read(site: string, path: string): Promise<Nodes | undefined> {
+function read(site: string, path: string): Promise<PageNodes | undefined> {
   const key = `${site} ${path}`;
   const known = kept.get(key);
   if (known && known.until > performance.now()) return known.document;
   const document = fetchPage(site, path).then(
-    (page) =>
-      page.ok && page.status === 200 && page.body.length <= longest ? parseDocument(page.body).children : undefined,
+    (page) => (page.ok && page.status === 200 && page.body.length <= longest ? parsePage(page.body) : undefined),
     () => undefined,
   );
   if (kept.size >= mostKept) kept.clear();
   kept.set(key, { document, until: performance.now() + believed });
   return document;
-}
-
-/** How often a selector is found; undefined: this reader does not know it, browsers may. */
-function countOf(selector: string, within: Nodes | Nodes[number]): number | undefined {
-  try {
-    return selectAll(selector, within).length;
-  } catch {
-    return undefined;
-  }
 }
 
 /** Does something for each of several, a few at a time. */
@@ -74,27 +61,24 @@ export async function searchPlace(site: string, selector: string): Promise<Place
   const pages: PlaceOnPage[] = [];
   await forEach(tried, async ({ path, title }) => {
     const document = await read(site, path);
-    const found = document && countOf(selector, document);
-    pages.push({ path, title, found: found ?? null });
+    const found = document && findAll(selector, document);
+    pages.push({ path, title, found: found?.length ?? null });
   });
   const order = new Map(tried.map((page, index) => [page.path, index]));
   pages.sort((a, b) => (order.get(a.path) ?? 0) - (order.get(b.path) ?? 0));
   return { pages, untried: all.length - tried.length };
 }
 
-const spaced = (text: string): string => text.replace(/\s+/g, " ").trim();
-/** A page with less text than this, in characters, is taken to be drawn in the browser: the server cannot tell what stands there. */
-const drawn = 100;
-
 /** Why a version of the page's own content does not fit a page; undefined: it fits. */
-function misfit(place: Nodes[number], changes: readonly OwnChange[]): string | undefined {
+function misfit(place: PageNode, changes: readonly OwnChange[]): string | undefined {
   for (const { part, was } of changes) {
-    const count = part === "" ? 1 : countOf(part, place);
-    if (count === undefined) continue;
-    if (count !== 1) return count === 0 ? "a part of it is gone" : `a part of it is there ${count} times`;
-    const [element] = part === "" ? [place] : selectAll(part, place);
-    if (was !== undefined && element && spaced(DomUtils.textContent(element)) !== spaced(was))
-      return `it says “${spaced(DomUtils.textContent(element)).slice(0, 60)}” where it said “${was.slice(0, 60)}”`;
+    const found = part === "" ? [place] : findAll(part, place);
+    const [element] = found ?? [];
+    if (!found) continue;
+    if (!element || found.length > 1)
+      return element ? `a part of it is there ${found.length} times` : "a part of it is gone";
+    if (was !== undefined && textOf(element) !== spaced(was))
+      return `it says “${textOf(element).slice(0, 60)}” where it said “${was.slice(0, 60)}”`;
   }
   return undefined;
 }
@@ -127,22 +111,19 @@ export async function lookAtPlaces(site: string, ruleset: Ruleset): Promise<Find
     const slots = pointed.filter((slot) => slot.id in here);
     if (slots.length === 0) return;
     const document = await read(site, path);
-    if (!document || spaced(DomUtils.innerText(document)).length < drawn) return;
+    if (!document || isDrawnInBrowser(document)) return;
     for (const slot of slots) {
-      const marked = `[data-mirada-slot="${slot.id}"]`;
-      const selector = countOf(marked, document) ? marked : (slot.at?.selector ?? marked);
-      const count = countOf(selector, document);
-      if (count === undefined) continue;
-      note(
-        slot,
-        undefined,
-        path,
-        count === 1 ? undefined : count === 0 ? "its place was not found" : `its place was found ${count} times`,
-      );
-      const [place] = selectAll(selector, document);
-      for (const variant of count === 1 && place ? slot.variants : [])
-        for (const { content } of variant.arms)
-          if (place && content?.type === ownType) note(slot, variant, path, misfit(place, changesOf(content)));
+      const found = placesOf(document, slot.id, slot.at?.selector);
+      if (!found) continue;
+      const [place] = found;
+      if (!place || found.length > 1)
+        note(slot, undefined, path, place ? `its place was found ${found.length} times` : "its place was not found");
+      else {
+        note(slot, undefined, path, undefined);
+        for (const variant of slot.variants)
+          for (const { content } of variant.arms)
+            if (content?.type === ownType) note(slot, variant, path, misfit(place, changesOf(content)));
+      }
     }
   });
   // Told in the order of the pages, whichever was read first.

@@ -2,7 +2,7 @@
 import { mayBeFramed } from "@/core/preview/framing";
 import { mirrorOrigin } from "@/core/preview/mirror";
 import { openMirror, type MirrorFor } from "@/data/mirrors";
-import { lookOrigin, readSite } from "@/data/sites";
+import { lookOrigin, ownOrigins, readSite } from "@/data/sites";
 import { fetchFrom } from "./fetch-page";
 import { mirrorPattern } from "./mirror-address";
 
@@ -27,7 +27,7 @@ export async function wayTo(site: string, path: string, who: MirrorFor): Promise
   if (!row) return undefined;
   const origin = lookOrigin(row);
   if (row.lookedBy === "process") return { by: "process", origin };
-  const origins = [...new Set([origin, ...row.origins])];
+  const origins = ownOrigins(row);
   const page = await fetchFrom(origins, `${origin}${path}`, { "accept-encoding": "gzip, br" });
   if (!page.ok)
     return {
@@ -58,7 +58,7 @@ export async function wayTo(site: string, path: string, who: MirrorFor): Promise
 /** The mirror of a site, whatever else would lead there. */
 export async function mirrorOf(site: string, who: MirrorFor): Promise<Way | undefined> {
   const row = await readSite(site);
-  return row && throughMirror(site, [...new Set([lookOrigin(row), ...row.origins])], who);
+  return row && throughMirror(site, ownOrigins(row), who);
 }
 
 async function throughMirror(site: string, origins: readonly string[], who: MirrorFor): Promise<Way> {

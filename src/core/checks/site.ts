@@ -1,6 +1,7 @@
 /** What a running site answered, read and compared with what the engine says. */
 import type { Check } from "../formats/check";
 import type { Decision } from "../formats/decision";
+import { spaced } from "../text/spaced";
 import { siteDiffers } from "./run";
 
 export interface SiteAnswer {
@@ -65,9 +66,11 @@ const wordsOf = (html: string): string =>
     .replace(/\s+/g, " ");
 
 /** What the tag's door answered a page. */
-interface TagAnswer {
+export interface TagAnswer {
   slots: Decision["slots"];
   redirect: { location: string } | null;
+  /** Where slots are that the page does not mark. */
+  places?: Record<string, { selector: string }>;
 }
 /**
  * What visitors get of a page that carries the tag: the page as it is served, and what the tag's door answers it.
@@ -110,8 +113,7 @@ export function answerDiffers(check: Check, decision: Decision, answer: SiteAnsw
   if (answer.status >= 400) return `the site answered ${answer.status}: there is no such page`;
   if ("total" in expect && answer.total !== undefined && answer.total !== (decision.cart?.total ?? null))
     return "the site reckons another total than the engine";
-  if ("text" in expect && !answer.words.includes(expect.text.replace(/\s+/g, " ").trim()))
-    return `the page does not say “${expect.text}”`;
+  if ("text" in expect && !answer.words.includes(spaced(expect.text))) return `the page does not say “${expect.text}”`;
   return siteDiffers(decision, answer.slots);
 }
 

@@ -1,7 +1,6 @@
 import type { Rule } from "../formats/rule";
-import type { Arm, Content, Ruleset, Slot, Variant } from "../formats/ruleset";
+import { placeWords, type Arm, type Content, type Ruleset, type Slot, type Variant } from "../formats/ruleset";
 import { changeRows, isPagesOwn, typeName } from "../content/own";
-import { placeWords } from "../formats/ruleset";
 import { ruleText } from "../rules/sentence";
 import { same } from "./edit";
 import { partName, valueText } from "./words";

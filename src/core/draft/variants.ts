@@ -11,6 +11,16 @@ export const freshId = (name: string, ruleset: Pick<Ruleset, "slots">): string =
 
 const list = (slot: Slot): string[] => ["slots", slot.id, "variants"];
 
+/** A slot with nothing in it, on every page. */
+export const newSlot = (id: string, name: string): Slot => ({
+  id,
+  name,
+  pages: null,
+  take: 1,
+  variants: [],
+  fallback: null,
+});
+
 /** Whether a slot has something of the page's own in its place: a place that is made beside another has nothing. */
 export const hasOwnContent = (slot: Pick<Slot, "at">): boolean => slot.at === undefined || slot.at.how === "replace";
 
@@ -18,8 +28,7 @@ export const hasOwnContent = (slot: Pick<Slot, "at">): boolean => slot.at === un
 export function blankContent(slot: Slot, ruleset: Ruleset): Content {
   const held = slot.fallback ?? slot.variants[0]?.arms[0]?.content;
   if (held ? isPagesOwn(held) : slot.at?.how === "replace") return unchanged();
-  const type = slot.fallback?.type ?? slot.variants[0]?.arms[0]?.content?.type ?? ruleset.blockTypes[0]?.id ?? "";
-  return { type, fields: {}, tokens: {} };
+  return { type: held?.type ?? ruleset.blockTypes[0]?.id ?? "", fields: {}, tokens: {} };
 }
 
 /** A variant before all others, with the content given. Without a rule it would hide all below it, so it starts switched off. */

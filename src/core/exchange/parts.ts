@@ -2,7 +2,7 @@
 import { z } from "zod";
 import { insertItem, freshIdIn, freshThingId } from "../draft/lists";
 import { applyEdits, type Edit } from "../draft/edit";
-import { freshId } from "../draft/variants";
+import { freshId, newSlot } from "../draft/variants";
 import type { Problem } from "../formats/problem";
 import { readBy } from "../formats/read";
 import {
@@ -70,13 +70,9 @@ export function slotsFromCsv(text: string): { parts: Parts } | { problems: Probl
     if (how !== "" && selector === "") wrong("how", "says nothing without a selector");
     if (path !== "" && !path.startsWith("/")) wrong("path", "must begin with /");
     slots.push({
-      id: id || freshIdIn(name, new Set(slots.map((slot) => slot.id)), "slot"),
-      name,
+      ...newSlot(id || freshIdIn(name, new Set(slots.map((slot) => slot.id)), "slot"), name),
       pages: path === "" ? null : { signal: "page.path", op: path.includes("*") ? "matches" : "is", value: path },
       ...(selector !== "" && way ? { at: { selector, how: way } } : {}),
-      take: 1,
-      variants: [],
-      fallback: null,
     });
   }
   return problems.length > 0 ? { problems } : { parts: { format: partsFormat, slots, variants: [], blockTypes: [] } };

@@ -3,7 +3,7 @@ import Button from "@mui/material/Button";
 import { useEffect, useState } from "react";
 import { insertItem } from "@/core/draft/lists";
 import { id as idSchema } from "@/core/formats/basics";
-import type { Slot } from "@/core/formats/ruleset";
+import { newSlot } from "@/core/draft/variants";
 import { useDesk } from "../parts/desk/desk";
 import type { PageLine } from "../parts/page-frame/page-line";
 
@@ -27,7 +27,7 @@ export function NewPlaces({ line, onOpen }: { line: PageLine; onOpen: (slot: str
   const fresh = marked.filter((id) => idSchema.safeParse(id).success && !ruleset.slots.some((slot) => slot.id === id));
   if (fresh.length === 0) return null;
   const make = (id: string) => {
-    const slot: Slot = { id, name: nameOf(id), pages: null, take: 1, variants: [], fallback: null };
+    const slot = newSlot(id, nameOf(id));
     draft.edit(`Slot ${slot.name} is new`, [insertItem(["slots"], slot, ruleset.slots.length)]);
     onOpen(id);
   };

@@ -6,8 +6,8 @@ import TextField from "@mui/material/TextField";
 import { ArrowDown, ArrowLeft, ArrowRight, ArrowUp, X } from "lucide-react";
 import { useEffect, useState } from "react";
 import { freshThingId, insertItem } from "@/core/draft/lists";
-import { addOwn, hasOwnContent } from "@/core/draft/variants";
-import { placeWays, type Slot } from "@/core/formats/ruleset";
+import { addOwn, hasOwnContent, newSlot } from "@/core/draft/variants";
+import { placeWays } from "@/core/formats/ruleset";
 import type { Pointed } from "@/core/preview/messages";
 import type { PlaceSearch } from "@/server/types";
 import { useDesk } from "../parts/desk/desk";
@@ -110,7 +110,7 @@ function Chosen({ at, pointing, onOpen }: Props & { at: Pointed }) {
   const make = (withCopy: boolean) => {
     const id = freshThingId(name, "slots", ruleset);
     const pages = where === "this" ? { signal: "page.path", op: "is" as const, value: look.path } : null;
-    const slot: Slot = { id, name: name.trim(), pages, at: place, take: 1, variants: [], fallback: null };
+    const slot = { ...newSlot(id, name.trim()), pages, at: place };
     const edits = [insertItem(["slots"], slot, ruleset.slots.length)];
     const added = withCopy ? addOwn(slot, ruleset) : undefined;
     if (added) edits.push(added.edit);

@@ -6,7 +6,7 @@ import { pasteParts, readParts, slotsFromCsv, type Parts } from "@/core/exchange
 import { tableText } from "@/core/exchange/table";
 import type { Problem } from "@/core/formats/problem";
 import { freshThingId, insertItem } from "@/core/draft/lists";
-import type { Slot } from "@/core/formats/ruleset";
+import { newSlot } from "@/core/draft/variants";
 import { useDesk } from "../parts/desk/desk";
 import { variantAddress } from "../parts/desk/screens";
 import { useList } from "../parts/lists/use-list";
@@ -27,8 +27,7 @@ export function SlotList() {
   const [problems, setProblems] = useState<readonly Problem[]>([]);
   const add = (name: string) => {
     const id = freshThingId(name, "slots", ruleset);
-    const slot: Slot = { id, name, pages: null, take: 1, variants: [], fallback: null };
-    draft.edit(`Slot ${name} is new`, [insertItem(["slots"], slot, ruleset.slots.length)]);
+    draft.edit(`Slot ${name} is new`, [insertItem(["slots"], newSlot(id, name), ruleset.slots.length)]);
   };
   const paste = (parts: Parts) => {
     const { edits, ids } = pasteParts(parts, ruleset);

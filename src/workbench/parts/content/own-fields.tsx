@@ -6,6 +6,7 @@ import { quoteText } from "@/core/content/message";
 import { changesOf, kindOfChange, withChange, type OwnChange } from "@/core/content/own";
 import type { Edit } from "@/core/draft/edit";
 import type { Content } from "@/core/formats/ruleset";
+import { spaced } from "@/core/text/spaced";
 import type { Part } from "@/core/preview/messages";
 import { useDesk } from "../desk/desk";
 import { useParts } from "../page-frame/page-line";
@@ -24,7 +25,6 @@ type Kind = ReturnType<typeof kindOfChange>;
 
 /** So many parts are shown before one asks for the rest. */
 const few = 8;
-const spaced = (text: string): string => text.replace(/\s+/g, " ").trim();
 
 /** What the page itself has in a slot's place, part by part, each to be changed or hidden. */
 export function OwnFields({ content, at, slot, owner }: Props) {
