@@ -150,7 +150,9 @@ function byPosition(element: Element, root: ParentNode, isIt: (selector: string)
     const step = like.length > 1 ? `${tag}:nth-of-type(${like.indexOf(here) + 1})` : tag;
     steps = steps === "" ? step : `${step} > ${steps}`;
     const start = parent && parent !== root && parent.localName !== "body" ? namesOf(parent, false)[0] : undefined;
-    for (const selector of [...(start ? [`${start} > ${steps}`] : []), steps])
+    // Within a part of a page, from that part on: what lies deeper is no like of it.
+    const within = parent !== null && parent === root ? [`:scope > ${steps}`] : [];
+    for (const selector of [...(start ? [`${start} > ${steps}`] : []), ...within, steps])
       if (isIt(selector)) return { selector, byPosition: /:nth-/.test(selector) };
   }
   return undefined;

@@ -173,7 +173,32 @@ test("parts are found again after a page was edited, or it is noticed that they 
           if (got === "wrong" && !found.byPosition) wrong.push(`${path}, ${name}: ${found.selector} (“${was}”)`);
         }
       }
-    return { sum, wrong: wrong.slice(0, 8), wrongs: wrong.length, parts, none, kinds: Object.keys(edits).length };
+    // Within any part of a page each of its texts is told from the others, and by that alone.
+    let within = 0;
+    const unfound: string[] = [];
+    for (const { path, html } of pages) {
+      const document = new DOMParser().parseFromString(html, "text/html");
+      const places = all(document).filter((one) => one.children.length > 1 && isPart(one));
+      for (let tries = 0; tries < 4 && places.length > 0; tries++) {
+        const place = places[random(places.length)]!;
+        for (const element of [...place.querySelectorAll("*")].filter((one) => kindOf(one) === "text").slice(0, 20)) {
+          const selector = selectorOf(element, place)?.selector;
+          within += 1;
+          const found = selector === undefined ? [] : [...place.querySelectorAll(selector)];
+          if (found.length !== 1 || found[0] !== element) unfound.push(`${path}: ${selector} (“${seenText(element)}”)`);
+        }
+      }
+    }
+    return {
+      within,
+      unfound: unfound.slice(0, 5),
+      sum,
+      wrong: wrong.slice(0, 8),
+      wrongs: wrong.length,
+      parts,
+      none,
+      kinds: Object.keys(edits).length,
+    };
   }, pages);
   const share = (of: { right: number; noticed: number; wrong: number }) => {
     const whole = of.right + of.noticed + of.wrong;
@@ -188,4 +213,6 @@ test("parts are found again after a page was edited, or it is noticed that they 
   console.log(`  positions only ${share(told.sum.positions)}`);
   expect(told.kinds).toBeGreaterThanOrEqual(12);
   expect(told.wrong).toEqual([]);
+  expect(told.within).toBeGreaterThan(300);
+  expect(told.unfound).toEqual([]);
 });

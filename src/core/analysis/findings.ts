@@ -275,7 +275,8 @@ function* slotFindings(slot: Slot, space: Space, evidence: Evidence): Generator<
       }
     }
   }
-  if (slot.fallback === null) {
+  // Where a slot was pointed at, the page’s own content stands for whom no variant is.
+  if (slot.fallback === null && slot.at?.how !== "replace") {
     const isEmpty = ({ slots }: Decision): boolean =>
       slots[slot.id]?.every((item) => item.variant === null && item.content === null) ?? false;
     const nobody = witnessOf([...here, ...on.map((item) => fails(item.rule))], isEmpty) ?? evidence.find(isEmpty);

@@ -49,7 +49,7 @@ export function SlotList() {
   return (
     <Section
       title="Slots"
-      says="The places of the site’s pages that can hold variants. The developer places a slot once, by its id; one that no template places stands at the end of the page."
+      says="The places of the site’s pages that can hold variants. Point at a part of a page to make one (Add a slot, above the page), or have the place marked in the page, once, by the slot’s id."
     >
       {ruleset.slots.map((slot) => (
         <div key={slot.id} className="row line">

@@ -73,7 +73,7 @@ export function Topline() {
         )}
         {problems.length > 0 && (
           <button type="button" className="pill problem" onClick={() => setGoing(true)}>
-            {problems.length === 1 ? "1 thing" : `${problems.length} things`} not finished
+            {problems.length} unfinished
           </button>
         )}
         <a href={storefront} target="_blank" rel="noreferrer" className="pill live">
