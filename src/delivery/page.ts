@@ -70,7 +70,10 @@ export function shownOn(ruleset: Ruleset, decision: Decision): Shown {
       .map((type) => [type.id, type.fields.map(({ id, name, kind }) => ({ id, name, kind }))]),
   );
   const places = Object.fromEntries(
-    ruleset.slots.flatMap((slot) => (slot.at && slot.id in slots ? [[slot.id, slot.at]] : [])),
+    ruleset.slots.flatMap(({ id, at, pages }) =>
+      // A slot of no pages in particular is on those that have its place.
+      at && id in slots ? [[id, pages === null ? { ...at, ifThere: true as const } : at]] : [],
+    ),
   );
   // A decision is what the schema of decisions makes of it: it is written, not read, here.
   return { slots: slots as never, popup: popup as never, redirect, kinds, places };

@@ -12,6 +12,8 @@ interface Shown {
 interface Place {
   selector: string;
   how: "replace" | "before" | "after" | "first" | "last";
+  /** A page without it is as it should be. */
+  ifThere?: true;
 }
 export interface Fillable {
   slots: Record<string, Shown[]>;
@@ -53,7 +55,7 @@ function innerHeightOf(element: HTMLElement): number {
 }
 
 /** Marks the places that are found by selectors, or makes them. @returns why a slot has none; what takes a place back */
-function locate(slot: string, { selector, how }: Place): { why: string } | { undo: () => void } {
+function locate(slot: string, { selector, how, ifThere }: Place): { why?: string } | { undo: () => void } {
   let found: Element[] = [];
   try {
     found = [...document.querySelectorAll(selector)];
@@ -61,6 +63,7 @@ function locate(slot: string, { selector, how }: Place): { why: string } | { und
     // The browser takes no such selector: then nothing is found by it.
   }
   const [element] = found;
+  if (found.length === 0 && ifThere) return {};
   if (found.length !== 1 || !(element instanceof HTMLElement))
     return { why: found.length === 0 ? "its place was not found" : `its place was found ${found.length} times` };
   if (how === "replace") {
@@ -98,8 +101,8 @@ export function locateAll(places: Fillable["places"] = {}): Pick<Filling, "drift
   for (const [slot, place] of Object.entries(places)) {
     if (document.querySelector(`[data-mirada-slot="${CSS.escape(slot)}"]`)) continue;
     const done = locate(slot, place);
-    if ("why" in done) drifted.push({ slot, variant: "", why: done.why });
-    else undo.push(done.undo);
+    if ("undo" in done) undo.push(done.undo);
+    else if (done.why) drifted.push({ slot, variant: "", why: done.why });
   }
   return { drifted, undo: () => undo.reverse().forEach((step) => step()) };
 }

@@ -98,6 +98,8 @@ export async function lookAtPlaces(site: string, ruleset: Ruleset): Promise<Find
     string,
     { slot: Slot; variant?: Variant; fits: number; misfits: { path: string; why: string }[] }
   >();
+  /** Pages without the place of a slot that need not have it. */
+  const absent = new Map<Slot, string[]>();
   const note = (slot: Slot, variant: Variant | undefined, path: string, why: string | undefined) => {
     const key = `${slot.id} ${variant?.id ?? ""}`;
     const known = tried.get(key) ?? { slot, ...(variant ? { variant } : {}), fits: 0, misfits: [] };
@@ -116,7 +118,9 @@ export async function lookAtPlaces(site: string, ruleset: Ruleset): Promise<Find
       const found = placesOf(document, slot.id, slot.at?.selector);
       if (!found) continue;
       const [place] = found;
-      if (!place || found.length > 1)
+      // A slot of no pages in particular is on those that have its place.
+      if (!place && slot.pages === null) absent.set(slot, [...(absent.get(slot) ?? []), path]);
+      else if (!place || found.length > 1)
         note(slot, undefined, path, place ? `its place was found ${found.length} times` : "its place was not found");
       else {
         note(slot, undefined, path, undefined);
@@ -126,6 +130,9 @@ export async function lookAtPlaces(site: string, ruleset: Ruleset): Promise<Find
       }
     }
   });
+  // Unless none has it.
+  for (const [slot, paths] of absent)
+    if (!tried.has(`${slot.id} `)) for (const path of paths) note(slot, undefined, path, "its place was not found");
   // Told in the order of the pages, whichever was read first.
   const order = new Map(pages.map((page, index) => [page.path, index]));
   for (const { misfits } of tried.values()) misfits.sort((a, b) => (order.get(a.path) ?? 0) - (order.get(b.path) ?? 0));

@@ -117,7 +117,7 @@ describe("what has changed under a slot", () => {
       [
         undefined,
         "searched",
-        "“Heading” does not fit /two and 1 more: its place was found 2 times. The page’s own content stands there",
+        "“Heading” does not fit /two: its place was found 2 times. The page’s own content stands there",
       ],
       [
         "letter",

@@ -42,8 +42,8 @@ const shownSchema = z.strictObject({
   redirect: decisionSchema.shape.redirect,
   /** The fields of the kinds of blocks that were answered, so that a page without templates of its own can draw them. */
   kinds: z.record(z.string(), fieldKinds),
-  /** Slots that are no marks in the page, by id: the element, and what becomes of it. */
-  places: z.record(z.string(), slotPlaceSchema),
+  /** Slots that are no marks in the page, by id: the element, and what becomes of it. `ifThere`: a page without it is as it should be. */
+  places: z.record(z.string(), slotPlaceSchema.extend({ ifThere: z.literal(true).optional() })),
 });
 export type Shown = z.input<typeof shownSchema>;
 
