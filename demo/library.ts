@@ -55,7 +55,7 @@ export const demoLibrary: Library = {
     }),
   ],
   picks: [
-    pick("strip-growers", ["offer"], { forAudience: true }),
+    pick("strip-growers", ["offer"], { audience: "growers" }),
     pick("strip-one", ["offer", "Gardeners"], cheapest),
     pick("strip-two", ["offer", "Gardeners"], { ...cheapest, nth: 2 }),
     pick("strip-three", ["offer", "Gardeners"], { ...cheapest, nth: 3 }),

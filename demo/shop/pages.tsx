@@ -110,6 +110,11 @@ export function Shell({ answer, children }: { answer: Answer; children: React.Re
           popup={{ id: popup.id, arm: popup.arm, opensAfter: popup.opensAfter, size: popup.size }}
           place={placeOf(popup.content)}
           now={answer.look?.popup?.split("/")[0] === popup.id}
+          telling={
+            answer.look
+              ? undefined
+              : { consent: answer.consent === "yes", source: answer.source, note: answer.openNote }
+          }
           label={textOf(popup.content, "headline") || "A word from Brackenfold"}
         >
           <Block block={popup.content} frames={answer.otherHosts} types={answer.ruleset.blockTypes} />
@@ -119,15 +124,11 @@ export function Shell({ answer, children }: { answer: Answer; children: React.Re
   );
 }
 
-/** What is shown, as events name it. */
-const shownIn = ({ decision }: Answer) => [
-  ...Object.entries(decision.slots).flatMap(([slot, shown]) =>
+/** What is shown, as events name it. A pop-up tells of itself, once it opens. */
+const shownIn = ({ decision }: Answer) =>
+  Object.entries(decision.slots).flatMap(([slot, shown]) =>
     shown.map(({ variant, arm }) => ({ slot, variant: variant ?? "", arm: arm ?? "" })),
-  ),
-  ...(decision.popup
-    ? [{ slot: `popup:${decision.popup.id}`, variant: decision.popup.id, arm: decision.popup.arm }]
-    : []),
-];
+  );
 
 /** Where a pop-up stands goes by the type of its block. */
 const placeOf = (block: Filled): "box" | "corner" | "bar" =>

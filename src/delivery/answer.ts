@@ -18,7 +18,18 @@ import { sourceOf } from "./source";
 import { readDeviceOnce } from "./devices";
 import { liveRulesets } from "./live";
 import { consentCookie, memoryCookie, newVisitorId, readMemoryCookie, writeMemoryCookie } from "./memory-cookie";
+import { openNoteOf } from "./opened";
 import { visitOf, type PageRequest } from "./visit";
+
+/** Whether a visitor was asked for consent, and what was said. */
+export type Consent = "yes" | "no" | "not asked";
+
+/** `Sec-GPC: 1` is a no (Global Privacy Control), whatever was said. */
+export function consentOf({ headers, cookies }: Pick<PageRequest, "headers" | "cookies">): Consent {
+  const said = cookies[consentCookie];
+  if (headers.get("sec-gpc") === "1" || said === "no") return "no";
+  return said === "yes" ? "yes" : "not asked";
+}
 
 export interface Answer {
   decision: Decision;
@@ -26,8 +37,9 @@ export interface Answer {
   visit: Visit;
   /** What to keep in the memory cookie; null: erase it; undefined: leave it as it is. */
   remember?: string | null;
-  /** Whether the visitor was asked for consent, and what was said. `Sec-GPC: 1` is a no. */
-  consent: "yes" | "no" | "not asked";
+  /** What the page hands back when its pop-up opens (`countOpening`), so that it counts. */
+  openNote?: string;
+  consent: Consent;
   /** Where the visitor came from, in a word, for events; "" for another page of the site. */
   source: string;
   /** The headers by which the page may be cached: worked out from the rules; made for one visitor where nothing is told. */
@@ -47,9 +59,7 @@ export async function answer(request: PageRequest): Promise<Answer | undefined> 
   const live = await liveRulesets().get(request.site);
   if (!live) return undefined;
   const { engine, secret, trustedProxies, otherHosts, advice } = live;
-  const said = request.cookies[consentCookie];
-  const refused = request.headers.get("sec-gpc") === "1" || said === "no";
-  const consent = refused ? "no" : said === "yes" ? "yes" : "not asked";
+  const consent = consentOf(request);
   const remembered = consent === "yes" ? readMemoryCookie(request.cookies[memoryCookie], secret) : undefined;
   const visitorId = consent === "yes" ? (remembered?.visitorId ?? newVisitorId()) : undefined;
   const visit = visitOf(request, engine.ruleset.site.origin, {
@@ -58,7 +68,8 @@ export async function answer(request: PageRequest): Promise<Answer | undefined> 
     visitorId,
     memory: remembered?.memory,
   });
-  const decision = decideOrFallBack(engine, visit);
+  const decision = decideOrFallBack(engine, visit, { countPopups: "opened" });
+  const openNote = openNoteOf(decision, visitorId, visit.at, secret);
   const remember =
     decision.memory !== null && visitorId !== undefined
       ? writeMemoryCookie(visitorId, decision.memory, secret)
@@ -80,6 +91,7 @@ export async function answer(request: PageRequest): Promise<Answer | undefined> 
     cache: cacheOf(),
     otherHosts,
     ...(remember === undefined ? {} : { remember }),
+    ...(openNote === undefined ? {} : { openNote }),
   };
 }
 

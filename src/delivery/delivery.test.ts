@@ -5,7 +5,7 @@ import { parseAddress } from "@/core/visit/address";
 import { isSpecial } from "@/core/visit/special";
 import { readPlaceFile } from "@/data/places";
 import { clientAddress, readBlocks } from "./client-address";
-import { newVisitorId, readMemoryCookie, writeMemoryCookie } from "./memory-cookie";
+import { newVisitorId, readMemoryCookie, readOpenNote, writeMemoryCookie, writeOpenNote } from "./memory-cookie";
 import { visitOf } from "./visit";
 
 describe("the address of a visitor", () => {
@@ -32,6 +32,18 @@ describe("the address of a visitor", () => {
 
 describe("the memory cookie", () => {
   const secret = Buffer.alloc(32, 1);
+  it("takes the note of a pop-up back from its visitor alone, unchanged, for a day", () => {
+    const decided = Date.UTC(2026, 1, 28, 23, 59);
+    const note = writeOpenNote("winter-letter", "v-AAAAAAAAAAAAAAAA", decided, secret);
+    const read = (text: string, visitor = "v-AAAAAAAAAAAAAAAA", after = 1000) =>
+      readOpenNote(text, visitor, decided + after, secret);
+    expect(read(note)).toEqual({ popup: "winter-letter", decided });
+    expect(read(note, "v-AAAAAAAAAAAAAAAB")).toBeUndefined();
+    expect(read(note, undefined, 25 * 3_600_000)).toBeUndefined();
+    for (const bad of ["", ".", "..", "a.b.c", note.replace("winter", "spring"), `${note}x`, note.slice(0, -1)])
+      expect(read(bad)).toBeUndefined();
+    expect(readOpenNote(note, "v-AAAAAAAAAAAAAAAA", decided, Buffer.alloc(32, 2))).toBeUndefined();
+  });
   const cookie = writeMemoryCookie("v-AAAAAAAAAAAAAAAA", { v: 1, h: [1, 2, 3, 4, 5, 6], l: "/" }, secret);
   it("is read back, by whom it was signed", () => {
     expect(readMemoryCookie(cookie, secret)).toEqual({

@@ -7,6 +7,7 @@ import { sourceOf } from "./source";
 import type { Live } from "./live";
 import type { pageAnswerSchema, pageSchema, Shown } from "./http/formats";
 import { newVisitorId, readMemoryCookie, writeMemoryCookie } from "./memory-cookie";
+import { openNoteOf } from "./opened";
 import { nowText } from "@/clock";
 
 /** What is known of whoever asks, from the request itself. */
@@ -45,7 +46,8 @@ export function decidePage(
   };
   const read = readVisit(raw);
   const visit = read.ok ? read.value : { at: raw.at, url: told.url };
-  const decision = decideOrFallBack(live.engine, visit);
+  const decision = decideOrFallBack(live.engine, visit, { countPopups: "opened" });
+  const openNote = openNoteOf(decision, visitorId, visit.at, live.secret);
   const remember =
     visitorId !== undefined && decision.memory !== null
       ? writeMemoryCookie(visitorId, decision.memory, live.secret)
@@ -54,6 +56,7 @@ export function decidePage(
     release: live.release,
     ...shownOn(live.engine.ruleset, decision),
     ...(remember !== null || told.remember ? { remember } : {}),
+    ...(openNote === undefined ? {} : { openNote }),
     source: sourceOf(live.engine, visit),
   };
 }

@@ -4,10 +4,13 @@
  */
 import { NextResponse, type NextRequest } from "next/server";
 import { lensHeader } from "@/core/checks/site";
+import type { Ruleset } from "@/core/formats/ruleset";
 import type { Visit } from "@/core/formats/visit";
 import { readCookies } from "@/core/visit/cookies";
-import { answer, answerShare, type Answer } from "@/delivery/answer";
+import { answer, answerShare, consentOf, type Answer } from "@/delivery/answer";
+import { liveRulesets } from "@/delivery/live";
 import { cookieAge, memoryCookie } from "@/delivery/memory-cookie";
+import { countOpening } from "@/delivery/opened";
 import { answerHeader, handOver } from "./handover";
 import { policy } from "./policy";
 
@@ -115,19 +118,34 @@ function remember(response: NextResponse, request: NextRequest, answered: Answer
   const isPageView = request.method === "GET" && request.headers.get("sec-purpose") === null;
   if (answered?.remember === null) response.cookies.set(memoryCookie, "", { path: "/", maxAge: 0 });
   else if (answered?.remember !== undefined && isPageView)
-    response.cookies.set(memoryCookie, answered.remember, {
-      httpOnly: true,
-      sameSite: "lax",
-      path: "/",
-      secure: isSecure(request, answered),
-      maxAge: cookieAge,
-    });
+    response.cookies.set(memoryCookie, answered.remember, keptAs(request, answered.ruleset));
 }
 
-/** Whether a page is asked for under its site's own address, and that is https. */
-function isSecure(request: NextRequest, { ruleset }: Answer): boolean {
-  const { protocol, host } = new URL(ruleset.site.origin);
-  return protocol === "https:" && request.headers.get("host") === host;
+/** How the memory cookie is kept: `Secure` where a page is asked for under its site's own address, and that is https. */
+function keptAs(request: Request, { site }: Ruleset) {
+  const { protocol, host } = new URL(site.origin);
+  const secure = protocol === "https:" && request.headers.get("host") === host;
+  return { httpOnly: true, sameSite: "lax", path: "/", secure, maxAge: cookieAge } as const;
+}
+
+/** Whether a request comes from a page of the very host that it asks. */
+export function isOwnPage(request: Request): boolean {
+  const origin = request.headers.get("origin");
+  return origin !== null && URL.canParse(origin) && new URL(origin).host === request.headers.get("host");
+}
+
+/** Answers `POST /opened`: a pop-up has opened on a page of the site's own, and counts from now on. */
+export async function takeOpened(site: string, request: Request): Promise<NextResponse> {
+  if (!isOwnPage(request)) return new NextResponse(null, { status: 403 });
+  const note = await request.text();
+  const live = await liveRulesets().get(site);
+  const cookies = readCookies(request.headers.get("cookie") ?? undefined);
+  const agreed = consentOf({ headers: request.headers, cookies }) === "yes";
+  const remember = live && agreed ? countOpening(live, cookies[memoryCookie], note) : undefined;
+  const response = new NextResponse(null, { status: 204 });
+  if (live && remember !== undefined)
+    response.cookies.set(memoryCookie, remember, keptAs(request, live.engine.ruleset));
+  return response;
 }
 
 /**

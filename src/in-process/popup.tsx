@@ -1,6 +1,8 @@
 "use client";
 import { useEffect, useRef } from "react";
 import type { Decision } from "@/core/formats/decision";
+import { watch, type Seen } from "@/script/happened";
+import { sendHappened } from "./watch";
 
 interface Props {
   popup: Omit<NonNullable<Decision["popup"]>, "content">;
@@ -9,7 +11,15 @@ interface Props {
   /** Opens at once, whatever it waits for: while it is looked at. */
   now: boolean;
   label: string;
+  /** How it is told that it has opened, and to count it; undefined through a lens, where nothing is told. */
+  telling: { consent: boolean; source: string; note: string | undefined } | undefined;
   children: React.ReactNode;
+}
+
+/** Tells that a pop-up has opened, and has it counted. @returns what ends watching for clicks in it */
+function tell(seen: Seen, { note, ...telling }: NonNullable<Props["telling"]>): () => void {
+  if (note !== undefined) void fetch("/opened", { method: "POST", body: note, keepalive: true }).catch(() => undefined);
+  return watch([seen], { ...telling, send: sendHappened, goals: false });
 }
 
 /**
@@ -17,16 +27,19 @@ interface Props {
  * it closes; a corner and a bar leave the page usable. Escape closes all of them. In a frame beside which somebody works it
  * takes no focus.
  */
-export function Popup({ popup, place, now, label, children }: Props) {
+export function Popup({ popup, place, now, label, telling, children }: Props) {
   const dialog = useRef<HTMLDialogElement>(null);
   const { opensAfter, size } = popup;
   const waits = JSON.stringify(opensAfter);
+  const seen = JSON.stringify({ slot: `popup:${popup.id}`, variant: popup.id, arm: popup.arm });
+  const told = JSON.stringify(telling);
 
   useEffect(() => {
     const element = dialog.current;
     if (!element) return;
     const before = document.activeElement;
     let opened = false;
+    let leave: (() => void) | undefined;
     const stop: (() => void)[] = [];
     const halt = () => stop.splice(0).forEach((undo) => undo());
     const open = () => {
@@ -37,6 +50,7 @@ export function Popup({ popup, place, now, label, children }: Props) {
       if (window.parent !== window && !document.hasFocus()) element.setAttribute("open", "");
       else if (place === "box") element.showModal();
       else element.show();
+      if (told !== undefined) leave = tell(JSON.parse(seen) as Seen, JSON.parse(told) as NonNullable<Props["telling"]>);
     };
     const listen = (target: EventTarget, names: string[], work: (event: Event) => void) => {
       for (const name of names) target.addEventListener(name, work, { passive: true });
@@ -80,11 +94,12 @@ export function Popup({ popup, place, now, label, children }: Props) {
     element.addEventListener("close", closed);
     return () => {
       halt();
+      leave?.();
       document.removeEventListener("keydown", escape);
       element.removeEventListener("close", closed);
       element.close();
     };
-  }, [waits, place, now]);
+  }, [waits, place, now, seen, told]);
 
   return (
     <dialog

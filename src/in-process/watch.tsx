@@ -1,7 +1,14 @@
 "use client";
 import { useEffect } from "react";
 import { nowText } from "@/clock";
-import { watch, type Seen } from "@/script/happened";
+import { watch, type Happened, type Seen } from "@/script/happened";
+
+/** Sends events to the page's own server, also while the page is being left. */
+export function sendHappened(events: Happened[]): void {
+  const body = new Blob([JSON.stringify({ sent: nowText(), events })], { type: "text/plain" });
+  if (!navigator.sendBeacon?.("/happened", body))
+    void fetch("/happened", { method: "POST", body, keepalive: true }).catch(() => undefined);
+}
 
 interface Props {
   shown: Seen[];
@@ -11,20 +18,12 @@ interface Props {
   of: string;
 }
 
-/** Tells what is shown on a page of the shop, and what is clicked and reached. */
+/** Tells what is shown on a page, and what is clicked and reached. */
 export function Watch({ shown, consent, source, of }: Props) {
   const text = JSON.stringify(shown);
   useEffect(() => {
     const seen = JSON.parse(text) as Seen[];
-    return watch(seen, {
-      consent,
-      source,
-      send(events) {
-        const body = new Blob([JSON.stringify({ sent: nowText(), events })], { type: "text/plain" });
-        if (!navigator.sendBeacon?.("/happened", body))
-          void fetch("/happened", { method: "POST", body, keepalive: true }).catch(() => undefined);
-      },
-    });
+    return watch(seen, { consent, source, send: sendHappened });
   }, [text, consent, source, of]);
   return null;
 }

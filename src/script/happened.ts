@@ -21,6 +21,8 @@ interface Options {
   /** Where the visitor came from, in a word; "" where it is not the first page. */
   source: string;
   send: (events: Happened[]) => void;
+  /** Whether goals on the page are told: once a page, not again for what is seen on it later. */
+  goals?: boolean;
 }
 
 /** What the browser remembers: by variant and arm, on which day it was seen first, and what else has happened since. */
@@ -77,7 +79,7 @@ export const uuid = (): string =>
  * `data-mirada-goal="order" data-mirada-value="2590" data-mirada-once="ORDER"`. A goal is told for whatever this visitor had seen.
  * @returns a function that stops watching
  */
-export function watch(shown: readonly Seen[], { consent, source: told, send }: Options): () => void {
+export function watch(shown: readonly Seen[], { consent, source: told, send, goals = true }: Options): () => void {
   const source = visitSource(told);
   const past = consent ? readPast() : {};
   const nameOf = ({ slot, variant, arm }: Seen) => `${slot}/${variant}/${arm}`;
@@ -93,7 +95,7 @@ export function watch(shown: readonly Seen[], { consent, source: told, send }: O
     return { id: uuid(), at: nowText(), kind, slot, variant, arm, first, name, value, source };
   };
   const events = shown.map((seen) => make("exposure", seen));
-  for (const goal of consent ? document.querySelectorAll<HTMLElement>("[data-mirada-goal]") : []) {
+  for (const goal of consent && goals ? document.querySelectorAll<HTMLElement>("[data-mirada-goal]") : []) {
     const { miradaGoal: name = "", miradaValue, miradaOnce } = goal.dataset;
     const once = `once ${name} ${miradaOnce}`;
     // A page that is looked at again has reached nothing anew.

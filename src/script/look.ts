@@ -82,7 +82,7 @@ async function take(look: Look): Promise<void> {
   shown?.undo();
   answered = good;
   shown = keep(good, turn);
-  popup = popUp(good.popup, good.kinds, good.popup !== null && good.opens === good.popup.id);
+  popup = popUp(good.popup, good.kinds, () => undefined, good.popup !== null && good.opens === good.popup.id);
   draw();
   const { filling } = shown;
   // A page may still be drawing itself: what is not there yet is no news.

@@ -4,7 +4,7 @@
  * own content stands, and nothing else happens.
  */
 import { isFillable, type Drifted, type Fillable } from "./fill";
-import { watch, type Happened } from "./happened";
+import { watch, type Happened, type Seen } from "./happened";
 import { keepFilled, onOtherAddress } from "./keep";
 import { popUp, type PagePopup } from "./popup";
 import { hideKey } from "./tag";
@@ -14,6 +14,8 @@ interface PageAnswer extends Fillable {
   popup: PagePopup | null;
   redirect: { location: string } | null;
   remember?: string | null;
+  /** Told when the pop-up opens: without it nothing is counted. */
+  openNote?: string;
   source: string;
 }
 /** What a page may set before the script: `window.mirada = { page, cart, data, consent, wait }`. */
@@ -45,6 +47,8 @@ const watched = 30_000;
 /** By when a page is taken to have drawn itself, in milliseconds after it was filled. */
 const settled = 3000;
 const driftKey = "mirada-drift";
+/** A plain content type asks no permission beforehand: one way there and back. */
+const plainPost = { method: "POST", credentials: "omit", headers: { "content-type": "text/plain" } } as const;
 
 /** Consent: set outright, or found in a cookie of the page's own, named `data-consent-cookie="name=value"`. `Sec-GPC` is a no. */
 function consent(told: Settings): boolean {
@@ -95,6 +99,21 @@ function remember(agreed: boolean, value: string | null | undefined): void {
   }
 }
 
+/** Tells that the pop-up has opened, so that it counts. Was something else remembered meanwhile, it is told with that once more. */
+async function tellOpened(note: string, tries = 3): Promise<void> {
+  const before = memory(true);
+  if (before === undefined) return;
+  const response = await fetch(`${server}/v1/opened`, {
+    ...plainPost,
+    keepalive: true,
+    body: JSON.stringify({ key: siteKey, note, remember: before }),
+  });
+  const { remember: after } = (await response.json()) as { remember?: string };
+  if (after === undefined) return;
+  if (memory(true) === before) remember(true, after);
+  else if (tries > 1) await tellOpened(note, tries - 1);
+}
+
 /** Loads what lenses need; visitors never load a byte of it. */
 function look(): void {
   const script = document.createElement("script");
@@ -127,10 +146,7 @@ async function show(left: number, referrer: string): Promise<void> {
   let answer: unknown;
   try {
     const response = await fetch(`${server}/v1/page`, {
-      method: "POST",
-      // A plain content type asks no permission beforehand: one way there and back.
-      headers: { "content-type": "text/plain" },
-      credentials: "omit",
+      ...plainPost,
       signal: stop.signal,
       body: JSON.stringify({
         key: siteKey,
@@ -161,10 +177,14 @@ async function show(left: number, referrer: string): Promise<void> {
     if (mine !== views) return;
     const telling = { consent: agreed, source: good.source, send };
     const ends: (() => void)[] = [];
-    const kept = keepFilled(good, watched, (more) => ends.push(watch(more.seen, telling)));
+    const later = (seen: readonly Seen[]) => ends.push(watch(seen, { ...telling, goals: false }));
+    const kept = keepFilled(good, watched, (more) => later(more.seen));
     reveal();
-    const popup = popUp(good.popup, good.kinds);
-    ends.push(watch(popup ? [...kept.filling.seen, popup.seen] : kept.filling.seen, telling));
+    ends.push(watch(kept.filling.seen, telling));
+    const popup = popUp(good.popup, good.kinds, (seen) => {
+      later([seen]);
+      if (good.openNote !== undefined) void tellOpened(good.openNote).catch(() => undefined);
+    });
     // By then a page has drawn itself; what does not fit now is told once.
     const late = setTimeout(() => tellDrift(kept.filling.drifted), settled);
     view = {
@@ -208,11 +228,9 @@ function post(path: string, what: object): void {
   const sent = navigator.sendBeacon?.(`${server}${path}`, new Blob([body], { type: "text/plain" }));
   if (!sent)
     void fetch(`${server}${path}`, {
-      method: "POST",
+      ...plainPost,
       body,
       keepalive: true,
-      credentials: "omit",
-      headers: { "content-type": "text/plain" },
     }).catch(() => undefined);
 }
 

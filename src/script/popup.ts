@@ -14,14 +14,16 @@ const root = document.documentElement;
 
 /**
  * Puts a pop-up on the page, to open when what it waits for has happened.
+ * @param opened hears when it opens, and how events name it
  * @param now opens at once, and beside whoever works in another window: while it is looked at
- * @returns what was put there, as events name it, and what takes it away; undefined: nothing was
+ * @returns what takes it away; undefined: nothing was put there
  */
 export function popUp(
   popup: PagePopup | null,
   kinds: Kinds,
+  opened: (seen: Seen) => void,
   now = false,
-): { seen: Seen; close: () => void } | undefined {
+): { close: () => void } | undefined {
   if (!popup?.content || document.querySelector("dialog[data-mirada-popup]")) return undefined;
   const dialog = document.createElement("dialog");
   dialog.dataset.miradaPopup = popup.id;
@@ -41,6 +43,7 @@ export function popUp(
     // In a frame that is only looked at, the focus stays with whoever is typing beside it.
     if (now) dialog.setAttribute("open", "");
     else dialog.showModal();
+    opened({ slot: `popup:${popup.id}`, variant: popup.id, arm: popup.arm });
   };
   const on = (target: EventTarget, name: string, hear: (event: Event) => void) => {
     target.addEventListener(name, hear, { passive: true });
@@ -70,7 +73,6 @@ export function popUp(
     rest();
   }
   return {
-    seen: { slot: `popup:${popup.id}`, variant: popup.id, arm: popup.arm },
     close: () => {
       halt();
       dialog.remove();

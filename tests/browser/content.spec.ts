@@ -177,6 +177,7 @@ test("a block of the library changes wherever it is shown", async ({ page }) => 
 test("a pop-up is made, cleaned, seen in place, put live; it opens, holds the focus, gives it back, and its form submits", async ({
   page,
   context,
+  browser,
 }) => {
   await openWorkbench(page);
   await openScreen(page, "Content", "Pop-ups");
@@ -230,6 +231,43 @@ test("a pop-up is made, cleaned, seen in place, put live; it opens, holds the fo
   await visitor.keyboard.press("Escape");
   await expect(visitor.locator(".problem")).toContainText("This is no e-mail address");
   await expect(visitor.getByLabel("Your e-mail address")).toHaveValue("wren");
+
+  // It opens when one leaves, once a day: whoever never left has not seen it.
+  await page.getByLabel("It opens").click();
+  await page.getByRole("option", { name: /leaves/ }).click();
+  await page.getByLabel("How often, for one visitor").click();
+  await page.getByRole("option", { name: "at most so often a day" }).click();
+  await putLive(page);
+  const reader = await browser.newContext({ storageState: { cookies: [], origins: [] } });
+  await reader.addCookies([{ name: "mirada-consent", value: "yes", url: shop }]);
+  const leaving = await reader.newPage();
+  // What a beacon carries is told by some browsers alone: events go as requests, whose text is told by all.
+  await leaving.addInitScript(() => Object.assign(navigator, { sendBeacon: () => false }));
+  const told: string[] = [];
+  leaving.on("request", (asked) => {
+    if (asked.url().endsWith("/happened"))
+      for (const { kind, slot } of (
+        JSON.parse(asked.postData() ?? "{}") as { events: { kind: string; slot: string }[] }
+      ).events)
+        if (slot.startsWith("popup:")) told.push(kind);
+  });
+  const waiting = leaving.locator("dialog[data-mirada-popup]");
+  for (let count = 0; count < 2; count++) {
+    await leaving.goto(`${shop}/contact`, { waitUntil: "networkidle" });
+    await expect(waiting).toHaveCount(1);
+    await expect(waiting).toBeHidden();
+  }
+  expect(told).toEqual([]);
+  const counted = leaving.waitForResponse((answer) => answer.url() === `${shop}/opened`);
+  await leaving.evaluate(() =>
+    document.documentElement.dispatchEvent(new MouseEvent("mouseleave", { clientX: 300, clientY: -1 })),
+  );
+  await expect(leaving.getByRole("dialog", { name: "Moss week" })).toBeVisible();
+  expect((await counted).status()).toBe(204);
+  expect(told).toEqual(["exposure"]);
+  await leaving.goto(`${shop}/contact`, { waitUntil: "networkidle" });
+  await expect(waiting).toHaveCount(0);
+  await reader.close();
 
   // Taken back, so that it stands in nobody's way.
   await page.getByRole("region", { name: "Moss week" }).getByRole("switch").uncheck();

@@ -34,6 +34,16 @@ const first: SiteDraft = {
         ],
       },
     ],
+    popups: [
+      {
+        id: "p",
+        name: "P",
+        opensAfter: { leaving: true },
+        size: { width: 300, height: 200 },
+        arms: block("Wait"),
+        cap: { times: 1, per: "ever" },
+      },
+    ],
   }),
   library: [],
   picks: [],
@@ -104,6 +114,43 @@ describe("the delivery server", () => {
     expect(answer.statusCode).toBe(200);
     expect(answer.json()).toMatchObject({ release: 1, decision: { slots: { s: [{ variant: "mail", arm: "a" }] } } });
     expect((await decide({ visit: visit(), trace: true })).json().decision.trace.slots[0].variants).toHaveLength(2);
+  });
+
+  it("counts a pop-up once it has opened: by a page with its note, by a server with its memory", async () => {
+    const tell = (payload: object, headers: Record<string, string> = { origin }) =>
+      app.inject({
+        method: "POST",
+        url: "/v1/opened",
+        headers: { "content-type": "text/plain", ...headers },
+        payload: JSON.stringify(payload),
+      });
+    const one = (await ask({ consent: true })).json();
+    expect([one.popup.id, typeof one.openNote]).toEqual(["p", "string"]);
+    // Not opened on two pages: it is there on both. Without consent nothing can be counted, and there is no note.
+    const two = (await ask({ consent: true, remember: one.remember })).json();
+    expect(two.popup.id).toBe("p");
+    expect((await ask({})).json()).not.toHaveProperty("openNote");
+    const opened = (await tell({ key: open, note: two.openNote, remember: two.remember })).json();
+    expect((await ask({ consent: true, remember: opened.remember })).json().popup).toBeNull();
+    expect((await tell({ key: open, note: two.openNote, remember: opened.remember })).json()).toEqual({});
+    // Another visitor's note counts nothing.
+    const other = (await ask({ consent: true })).json();
+    expect((await tell({ key: open, note: two.openNote, remember: other.remember })).json()).toEqual({});
+    expect((await tell({ key: open, note: two.openNote })).statusCode).toBe(400);
+    expect((await tell({ key: open, note: "", remember: "" }, { origin: "https://other.example" })).statusCode).toBe(
+      403,
+    );
+
+    const known = { ...visit(), consent: true, visitorId: "v" };
+    const decided = (await decide({ visit: known, countPopups: "opened" })).json().decision;
+    const counted = await tell(
+      { popup: decided.popup.id, decided: known.at, memory: decided.memory },
+      { authorization: `Bearer ${secret}` },
+    );
+    const popupOf = async (memory: unknown) => (await decide({ visit: { ...known, memory } })).json().decision.popup;
+    expect((await popupOf(decided.memory))?.id).toBe("p");
+    expect(await popupOf(counted.json().memory)).toBeNull();
+    expect((await decide({ visit: visit(), countPopups: "never" })).json().problems[0].path).toBe("/countPopups");
   });
 
   it("answers problems by RFC 9457, at the place where they were made", async () => {

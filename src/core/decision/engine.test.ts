@@ -2,7 +2,9 @@ import { describe, expect, it } from "vitest";
 import { timeline } from "../analysis/timeline";
 import { engineOf, ruleset, truth, variant, visit } from "../testing";
 import { readVisit } from "../formats/visit";
+import type { MemoryJson } from "../memory/memory";
 import { createEngine } from "./engine";
+import { countOpened } from "./popups";
 
 const block = {
   blockTypes: [
@@ -252,6 +254,37 @@ describe("redirects, pop-ups and offers", () => {
     expect(engine.decide(visit({ consent: true, memory: first.memory, at: "2026-11-25T00:00:00Z" })).popup?.id).toBe(
       "p",
     );
+  });
+  it("count a pop-up when it is decided, or once it has opened", () => {
+    const popup = {
+      id: "p",
+      name: "P",
+      opensAfter: { leaving: true },
+      size: { width: 300, height: 200 },
+      arms: [{ id: "a", weight: 100, content: null }],
+      cap: { times: 1, per: "ever" },
+    };
+    const rules = ruleset({ popups: [popup] });
+    const engine = createEngine(rules);
+    const at = "2026-11-24T10:00:00Z";
+    const decided = Date.parse(at);
+    const unopened = engine.decide(visit({ consent: true, at }), { countPopups: "opened" });
+    // It never opened: the next page has it once more.
+    const next = engine.decide(visit({ consent: true, at: "2026-11-24T10:05:00Z", memory: unopened.memory }), {
+      countPopups: "opened",
+    });
+    expect(next.popup?.id).toBe("p");
+    const opened = countOpened(rules, next.memory, "p", decided + 300_000, decided + 320_000);
+    expect(engine.decide(visit({ consent: true, at: "2026-11-24T10:10:00Z", memory: opened })).popup).toBeNull();
+    // Told twice, or of what there is no longer: nothing more is counted.
+    expect(countOpened(rules, opened, "p", decided + 300_000, decided + 330_000)).toBeUndefined();
+    expect(countOpened(rules, next.memory, "gone", decided, decided)).toBeUndefined();
+    // Beside it everything is remembered alike.
+    expect({ ...opened, p: undefined, h: opened?.h.slice(0, 5) }).toEqual({
+      ...(next.memory as MemoryJson),
+      p: undefined,
+      h: (next.memory as MemoryJson).h.slice(0, 5),
+    });
   });
   it("reckon offers in order, on what earlier ones left", () => {
     // Ferns 2 × 31.00 = 62.00 and a tool 19.50. 10 % off ferns from 60.00: 6.20. Then 5.00 off all from 75.00: left 75.30.

@@ -35,6 +35,8 @@ export interface DecideOptions {
   pins?: Readonly<Record<string, string | null>>;
   /** A pop-up that opens whatever the rules say: its id, or "popup/arm". */
   popup?: string;
+  /** Whether a pop-up counts as soon as it is decided (as without this), or only once it has opened: see `countOpened`. */
+  countPopups?: "decided" | "opened";
 }
 
 /** A ruleset made ready to decide visits. Same inputs, same answer: it reads no clock and keeps nothing of a visit. */
@@ -157,7 +159,8 @@ export function createEngine(ruleset: Ruleset, options: EngineOptions = {}): Eng
     return shown;
   }
 
-  function popupOf(steps: Steps, tracer?: Tracer, pinned?: string): Popup | undefined {
+  function popupOf(steps: Steps, { popup: asked, countPopups }: DecideOptions, tracer?: Tracer): Popup | undefined {
+    const pinned = asked?.split("/")[0];
     let opened = pinned === undefined ? undefined : ruleset.popups.find((popup) => popup.id === pinned);
     if (opened && !tracer) return opened;
     for (const { popup, pages, judge } of popups) {
@@ -168,7 +171,8 @@ export function createEngine(ruleset: Ruleset, options: EngineOptions = {}): Eng
       if (opens) opened = popup;
       if (opened && !tracer) break;
     }
-    if (opened && steps.memory && pinned === undefined) countPopup(opened, ruleset, steps.memory, steps.at);
+    if (opened && steps.memory && pinned === undefined && countPopups !== "opened")
+      countPopup(opened, ruleset, steps.memory, steps.at);
     return opened;
   }
 
@@ -201,7 +205,7 @@ export function createEngine(ruleset: Ruleset, options: EngineOptions = {}): Eng
         if (shown) answers.push([ready.slot.id, shown]);
       }
       const [pinnedPopup, pinnedArm] = decide.popup?.split("/") ?? [];
-      const popup = popupOf(steps, tracer, pinnedPopup);
+      const popup = popupOf(steps, decide, tracer);
       const arm = popup && armOf(popup, popup.id === pinnedPopup ? pinnedArm : undefined, visit.visitorId);
       const reckoning = visit.cart ? steps.reckoning() : null;
       return {

@@ -1,5 +1,5 @@
 import type { Popup, Ruleset } from "../formats/ruleset";
-import type { Memory, PopupMemory } from "../memory/memory";
+import { readMemory, writeMemory, type Memory, type MemoryJson, type PopupMemory } from "../memory/memory";
 import { day as dayLength, minute } from "../schedule/calendar";
 import { zoneOf } from "../schedule/zone";
 
@@ -31,7 +31,7 @@ export function heldBack(popup: Popup, ruleset: Ruleset, memory: Memory | undefi
   return undefined;
 }
 
-/** Counts a pop-up: it counts when it is decided. Changes `memory`. */
+/** Counts a pop-up. Changes `memory`. */
 export function countPopup(popup: Popup, ruleset: Ruleset, memory: Memory, at: number): void {
   const day = siteDay(ruleset, at);
   const seen: PopupMemory = memory.popups.get(popup.id) ?? {
@@ -51,4 +51,24 @@ export function countPopup(popup: Popup, ruleset: Ruleset, memory: Memory, at: n
     used: at,
   });
   memory.lastPopup = at;
+}
+
+/**
+ * Counts a pop-up that was decided without being counted (`countPopups: "opened"`) and has opened now.
+ * @param memory as it was written after that decision, or later; @param decided, @param at epoch milliseconds: of the decision, and
+ * of the opening
+ * @returns the memory after it; undefined: there is no such pop-up any more, or it was counted since that decision
+ */
+export function countOpened(
+  ruleset: Ruleset,
+  memory: unknown,
+  id: string,
+  decided: number,
+  at: number,
+): MemoryJson | undefined {
+  const popup = ruleset.popups.find((item) => item.id === id);
+  const known = readMemory(memory);
+  if (!popup || (known.popups.get(id)?.used ?? -1) >= decided) return undefined;
+  countPopup(popup, ruleset, known, Math.max(at, decided));
+  return writeMemory(known);
 }

@@ -1,13 +1,13 @@
-/** The arms of a test: added, taken out and weighed, so that their weights always add up to 100. */
+/** The arms of a test: added, taken out and weighed. Their weights add up to 100 once a test is finished. */
 import { drawArm } from "../decision/arms";
 import type { Arm, Content } from "../formats/ruleset";
 
-/** Shares of 100 in steps of 0.01 that add up, as near to the wanted sizes as can be (largest remainders). */
-function shares(sizes: readonly number[]): number[] {
+/** Shares in steps of 0.01 that add up to so many hundredths, as near to the wanted sizes as can be (largest remainders). */
+function shares(sizes: readonly number[], hundredths: number): number[] {
   const whole = sizes.reduce((sum, size) => sum + size, 0);
-  const exact = sizes.map((size) => (whole === 0 ? 10_000 / sizes.length : (size / whole) * 10_000));
+  const exact = sizes.map((size) => (whole === 0 ? hundredths / sizes.length : (size / whole) * hundredths));
   const floors = exact.map(Math.floor);
-  let left = 10_000 - floors.reduce((sum, one) => sum + one, 0);
+  let left = hundredths - floors.reduce((sum, one) => sum + one, 0);
   const order = exact.map((value, index) => [value - Math.floor(value), index] as const).sort((a, b) => b[0] - a[0]);
   for (const [, index] of order) {
     if (left === 0) break;
@@ -17,8 +17,8 @@ function shares(sizes: readonly number[]): number[] {
   return floors.map((one) => one / 100);
 }
 
-const weigh = (arms: readonly Arm[], sizes: readonly number[]): Arm[] => {
-  const weights = shares(sizes);
+const weigh = (arms: readonly Arm[], sizes: readonly number[], hundredths = 10_000): Arm[] => {
+  const weights = shares(sizes, hundredths);
   return arms.map((arm, index) => ({ ...arm, weight: weights[index] as number }));
 };
 
@@ -31,10 +31,12 @@ function freshArm(arms: readonly Arm[]): string {
   return `arm-${arms.length + 1}`;
 }
 
-/** Adds an arm with an equal share; the others keep their proportions. `null` is the control: it shows the fallback. */
+/** Adds an arm: with what is missing to 100, else with an equal share while the others keep their proportions. `null` is the control: it shows the fallback. */
 export function addArm(arms: readonly Arm[], content: Content | null): Arm[] {
   const id = content === null && !arms.some((arm) => arm.id === "control") ? "control" : freshArm(arms);
-  const next = [...arms, { id, weight: 0, content }];
+  const missing = missingShare(arms);
+  const next = [...arms, { id, weight: Math.max(0, missing), content }];
+  if (missing > 0) return next;
   const part = 100 / next.length;
   return weigh(next, [...arms.map((arm) => (arm.weight * (100 - part)) / 100), part]);
 }
@@ -49,24 +51,38 @@ export function removeArm(arms: readonly Arm[], id: string): Arm[] {
   );
 }
 
-/** Gives an arm a weight (0 to 100); the others share what is left in proportion. */
-export function setWeight(arms: readonly Arm[], id: string, weight: number): Arm[] {
-  if (arms.length === 1) return [...arms];
+/** How many percent are missing to 100; below 0: so many are too many. */
+export const missingShare = (arms: readonly Arm[]): number =>
+  (10_000 - arms.reduce((sum, arm) => sum + Math.round(arm.weight * 100), 0)) / 100;
+
+/**
+ * Shares out what is missing to 100, or too much, in proportion.
+ * @param kept arms that keep what they have; where that leaves no way, all give or take
+ */
+export function shareOut(arms: readonly Arm[], kept: ReadonlySet<string> = new Set()): Arm[] {
+  const free = arms.filter((arm) => !kept.has(arm.id));
+  const taken = arms.reduce((sum, arm) => sum + (kept.has(arm.id) ? Math.round(arm.weight * 100) : 0), 0);
+  const whole = (some: readonly Arm[], hundredths: number) =>
+    weigh(
+      some,
+      some.map((arm) => arm.weight),
+      hundredths,
+    );
+  if (free.length === 0 || taken > 10_000) return whole(arms, 10_000);
+  const shared = whole(free, 10_000 - taken);
+  return arms.map((arm) => shared.find((one) => one.id === arm.id) ?? arm);
+}
+
+/**
+ * Gives an arm a share in percent, in steps of 0.01. Those that are `kept` keep theirs; the others take what is left, in proportion,
+ * where there are any and something is left: else the sum is no longer 100.
+ */
+export function setWeight(arms: readonly Arm[], id: string, weight: number, kept: ReadonlySet<string>): Arm[] {
   const given = Math.min(100, Math.max(0, Math.round(weight * 100) / 100));
-  const others = arms.filter((arm) => arm.id !== id);
-  const rest = others.reduce((sum, arm) => sum + arm.weight, 0);
-  const left = shares(others.map((arm) => (rest === 0 ? 1 : arm.weight)));
-  const spread = others.map((_, index) => Math.round((left[index] as number) * (100 - given)) / 100);
-  // What rounding leaves over goes to the largest of the others.
-  const over = Math.round((100 - given - spread.reduce((sum, one) => sum + one, 0)) * 100) / 100;
-  const largest = spread.indexOf(Math.max(...spread));
-  let next = 0;
-  return arms.map((arm) => {
-    if (arm.id === id) return { ...arm, weight: given };
-    const index = next++;
-    const own = (spread[index] as number) + (index === largest ? over : 0);
-    return { ...arm, weight: Math.round(own * 100) / 100 };
-  });
+  const next = arms.map((arm) => (arm.id === id ? { ...arm, weight: given } : arm));
+  const still = new Set([...kept, id]);
+  const taken = next.reduce((sum, arm) => sum + (still.has(arm.id) ? Math.round(arm.weight * 100) : 0), 0);
+  return taken <= 10_000 && next.some((arm) => !still.has(arm.id)) ? shareOut(next, still) : next;
 }
 
 /** A visitor's id with which an arm is drawn; undefined if its weight is 0. */

@@ -69,6 +69,11 @@ describe("an unfinished draft", () => {
     const content = { type: "none", fields: {}, tokens: {} };
     const broken = apply([set(slot, a, "arms", [{ id: "a", weight: 100, content }])]);
     expect(runnable(broken).ruleset.slots[0]?.variants.map((item) => item.id)).toEqual(["b", "c"]);
+    // Shares that do not add up yet are shared out meanwhile: the variant is still shown, and not finished.
+    const two = ["a", "b"].map((id) => ({ id, weight: 40, content: null }));
+    const uneven = runnable(apply([set(slot, a, "arms", two)]));
+    expect(uneven.ruleset.slots[0]?.variants[0]?.arms.map((arm) => arm.weight)).toEqual([50, 50]);
+    expect([uneven.problems.length, [...uneven.unfinished.keys()]]).toEqual([1, ["a"]]);
     const popup = {
       id: "p",
       name: "P",

@@ -4,9 +4,10 @@ import { drawArm } from "../decision/arms";
 import { siteDraftSchema, type SiteDraft } from "../formats/site-draft";
 import type { Arm, Content } from "../formats/ruleset";
 import { ruleset, variant } from "../testing";
-import { addArm, removeArm, setWeight, visitorFor } from "./arms";
+import { addArm, missingShare, removeArm, setWeight, shareOut, visitorFor } from "./arms";
 import { earlierContents } from "./earlier";
-import { blocksFor, labelsOf, rulesetOf } from "./picks";
+import { applyEdits } from "./edit";
+import { blocksFor, labelsOf, picksNothing, renameAudience, rulesetOf } from "./picks";
 
 const block = (id: string, labels: string[], price?: number) => ({
   id,
@@ -28,7 +29,10 @@ const draft = (picks: object[], rule: unknown = null): SiteDraft =>
           ],
         },
       ],
-      audiences: [{ id: "growers", name: "Growers", rule: null }],
+      audiences: [
+        { id: "growers", name: "Growers", rule: null },
+        { id: "gardeners", name: "Gardeners", rule: null },
+      ],
       slots: [{ id: "s", name: "S", take: 3, variants: [variant("one", rule), variant("two"), variant("three")] }],
     }),
     library: [
@@ -57,6 +61,19 @@ describe("picks from the library", () => {
     );
     expect(shown(draft([pick("one", { forAudience: true })], { audience: "growers" }))?.[0]).toBe("tray");
     expect(shown(draft([pick("one", { labels: ["OFFER", "growers"] })]))?.[0]).toBe("tray");
+  });
+  it("follow one audience, which they name, whatever else the rule names; another name of it changes no choice", () => {
+    const two = { all: [{ audience: "growers" }, { audience: "gardeners" }] };
+    const from = draft([pick("one", { audience: "growers" })], two);
+    expect([shown(from)?.[0], picksNothing(from, from.slots[0]!.variants[0]!)]).toEqual(["tray", false]);
+    // As picks were written before: the first that the rule names.
+    expect(shown(draft([pick("one", { forAudience: true })], two))?.[0]).toBe("tray");
+    const growers = from.audiences.find(({ id }) => id === "growers")!;
+    const done = applyEdits(from, renameAudience(from, growers, "Nurseries"));
+    const renamed = done.ok ? done.value : from;
+    expect([renamed.audiences[0]?.name, shown(renamed)?.[0]]).toEqual(["Nurseries", "tray"]);
+    const gone = draft([pick("one", { audience: "nobody" })]);
+    expect(picksNothing(gone, gone.slots[0]!.variants[0]!)).toBe(true);
   });
   it("leave a variant out that nothing fits, and put blocks without the field last", () => {
     expect(shown(draft([pick("one", { labels: ["spring"] }), pick("two", { nth: 9 })]))).toEqual([
@@ -87,6 +104,7 @@ describe("arms of a test", () => {
       fc.constant("control" as const),
       fc.nat(5),
       fc.tuple(fc.nat(5), fc.integer({ min: 0, max: 10_000 })),
+      fc.constant("share out" as const),
     );
     fc.assert(
       fc.property(fc.array(step, { maxLength: 12 }), (steps) => {
@@ -95,8 +113,13 @@ describe("arms of a test", () => {
           if (what === "add") arms = addArm(arms, content);
           else if (what === "control") arms = addArm(arms, null);
           else if (typeof what === "number") arms = removeArm(arms, arms[what % arms.length]!.id);
-          else arms = setWeight(arms, arms[what[0] % arms.length]!.id, what[1] / 100);
-          expect(sum(arms)).toBe(10_000);
+          else if (what === "share out") arms = shareOut(arms);
+          else {
+            arms = setWeight(arms, arms[what[0] % arms.length]!.id, what[1] / 100, new Set());
+            // A single arm has nobody to share with.
+            if (arms.length === 1) arms = shareOut(arms);
+          }
+          expect([sum(arms), missingShare(arms)]).toEqual([10_000, 0]);
           expect(arms.every((arm) => arm.weight >= 0 && Number.isInteger(Math.round(arm.weight * 1e6) / 1e4))).toBe(
             true,
           );
@@ -111,16 +134,36 @@ describe("arms of a test", () => {
       ["a", 50],
       ["control", 50],
     ]);
-    expect(setWeight(two, "a", 80).map((arm) => arm.weight)).toEqual([80, 20]);
+    const nothing = new Set<string>();
+    expect(setWeight(two, "a", 80, nothing).map((arm) => arm.weight)).toEqual([80, 20]);
     expect(addArm(two, content).map((arm) => arm.weight)).toEqual([33.33, 33.33, 33.34]);
-    expect(removeArm(setWeight(addArm(two, content), "a", 50), "control").map((arm) => arm.weight)).toEqual([
+    expect(removeArm(setWeight(addArm(two, content), "a", 50, nothing), "control").map((arm) => arm.weight)).toEqual([
       66.67, 33.33,
     ]);
   });
+  it("keep what was typed: 40, 40, 20", () => {
+    const weights = (arms: readonly Arm[]) => arms.map((arm) => arm.weight);
+    let three = addArm(addArm(one, content), content);
+    const typed = new Set<string>();
+    const type = (id: string, weight: number) => {
+      three = setWeight(three, id, weight, typed);
+      typed.add(id);
+      return weights(three);
+    };
+    expect(type("a", 40)).toEqual([40, 30, 30]);
+    expect(type("b", 40)).toEqual([40, 40, 20]);
+    expect(type("c", 20)).toEqual([40, 40, 20]);
+    // Nobody is left to share with: what is missing is told, and shared out when that is asked for.
+    expect([type("c", 10), missingShare(three)]).toEqual([[40, 40, 10], 10]);
+    expect(weights(shareOut(three, new Set(["a", "b"])))).toEqual([40, 40, 20]);
+    expect(weights(addArm(three, null))).toEqual([40, 40, 10, 10]);
+    expect([type("a", 70), missingShare(three)]).toEqual([[70, 40, 10], -20]);
+    expect(weights(shareOut(three, typed))).toEqual([58.34, 33.33, 8.33]);
+  });
   it("find a visitor who draws an arm", () => {
-    const arms = setWeight(addArm(addArm(one, content), null), "control", 1);
+    const arms = setWeight(addArm(addArm(one, content), null), "control", 1, new Set());
     for (const arm of arms) expect(drawArm("v", arms, visitorFor("v", arms, arm.id)).id).toBe(arm.id);
-    expect(visitorFor("v", setWeight(addArm(one, null), "control", 0), "control")).toBeUndefined();
+    expect(visitorFor("v", setWeight(addArm(one, null), "control", 0, new Set()), "control")).toBeUndefined();
   });
 });
 

@@ -1,15 +1,18 @@
 import type { Ruleset, Variant } from "../formats/ruleset";
 import type { LibraryBlock, Pick, SiteDraft } from "../formats/site-draft";
+import type { Edit, Json } from "./edit";
 import { fold } from "../text/fold";
 import { audiencesIn } from "../ruleset/check";
 
-/** The labels that a block must have to be picked: those of the pick, and the audiences of the variant's rule if it says so. */
+/** The audience that a pick follows, by its id; undefined if it follows none. */
+export const followed = (pick: Pick, variant: Variant | undefined): string | undefined =>
+  pick.audience ?? (pick.forAudience && variant ? audiencesIn(variant.rule)[0] : undefined);
+
+/** The labels that a block must have to be picked: those of the pick, and the name of the audience that it follows. */
 export function wantedLabels(pick: Pick, variant: Variant | undefined, draft: SiteDraft): string[] {
-  const audiences =
-    pick.forAudience && variant
-      ? audiencesIn(variant.rule).map((id) => draft.audiences.find((item) => item.id === id)?.name ?? id)
-      : [];
-  return [...pick.labels, ...audiences];
+  const audience = followed(pick, variant);
+  if (audience === undefined) return pick.labels;
+  return [...pick.labels, draft.audiences.find((item) => item.id === audience)?.name ?? audience];
 }
 
 const valueOf = (block: LibraryBlock, field: string): string | number | boolean | undefined => {
@@ -90,6 +93,28 @@ function picked(variant: Variant, picks: readonly Pick[] | undefined, draft: Sit
   }
   return { ...variant, on, arms };
 }
+
+/** Gives an audience another name, and the blocks that bear the old one as a label, so that picks that follow it find the same. */
+export function renameAudience(draft: SiteDraft, { id, name }: { id: string; name: string }, after: string): Edit[] {
+  const set = (at: string[], before: Json, now: Json): Edit => ({ do: "set", at, before, after: now });
+  const isOld = (label: string) => fold(label) === fold(name);
+  return [
+    set(["audiences", id, "name"], name, after),
+    ...draft.library
+      .filter(({ labels }) => after.trim() !== "" && labels.some(isOld))
+      .map((block) =>
+        set(
+          ["library", block.id, "labels"],
+          block.labels,
+          block.labels.map((label) => (isOld(label) ? after.trim().slice(0, 60) : label)),
+        ),
+      ),
+  ];
+}
+
+/** Whether a variant has nothing to show, since a pick of it finds no block. */
+export const picksNothing = (draft: SiteDraft, variant: Variant): boolean =>
+  draft.picks.some((pick) => pick.variant === variant.id && !pickedBlock(pick, draft, variant));
 
 /** The pick of an arm, if it has one. */
 export const pickOf = (draft: SiteDraft, variant: string, arm: string): Pick | undefined =>

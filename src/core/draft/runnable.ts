@@ -1,6 +1,7 @@
 import type { Problem } from "../formats/problem";
-import type { Popup, Ruleset } from "../formats/ruleset";
+import type { Arm, Popup, Ruleset } from "../formats/ruleset";
 import { checkRuleset } from "../ruleset/check";
+import { missingShare, shareOut } from "./arms";
 
 /** A draft as the engine can run it, with what is unfinished in it. */
 export interface Runnable {
@@ -41,12 +42,25 @@ function without(
   const silent = new Set<unknown>();
   const fallbacks = new Set<object>();
   const things = new Set<unknown>();
+  const uneven = new Set<object>();
+  const evened = <T extends { arms: Arm[] }>(owner: T): T =>
+    uneven.has(owner) ? { ...owner, arms: shareOut(owner.arms) } : owner;
   for (const problem of problems) {
     const [list = "", index = "", part = "", inner, within] = problem.path.split("/").slice(1);
     const thing: unknown = (ruleset as unknown as Record<string, unknown[]>)[list]?.[Number(index)];
     const slot = list === "slots" ? ruleset.slots[Number(index)] : undefined;
     const variant = part === "variants" ? slot?.variants[Number(inner)] : undefined;
-    if (variant) {
+    const owner = variant ?? (list === "popups" ? (thing as Popup) : undefined);
+    // Shares that do not add up yet are shared out meanwhile, so that all arms can be looked at.
+    if (
+      owner &&
+      (variant ? within : part) === "arms" &&
+      problem.path.endsWith("/arms") &&
+      missingShare(owner.arms) !== 0
+    ) {
+      uneven.add(owner);
+      if (variant) unfinished.set(variant.id, [...(unfinished.get(variant.id) ?? []), problem]);
+    } else if (variant) {
       if (within === "rule") silent.add(variant);
       else variants.add(variant);
       unfinished.set(variant.id, [...(unfinished.get(variant.id) ?? []), problem]);
@@ -56,22 +70,23 @@ function without(
       unfinishedPopups.add((thing as Popup).id);
     } else if (thing) things.add(thing);
   }
-  if (variants.size + silent.size + fallbacks.size + things.size === 0) return undefined;
+  if (variants.size + silent.size + fallbacks.size + things.size + uneven.size === 0) return undefined;
   const kept = Object.fromEntries(
     Object.entries(ruleset).map(([key, value]) => [
       key,
       Array.isArray(value) ? value.filter((item) => !things.has(item)) : value,
     ]),
   ) as unknown as Ruleset;
-  kept.popups = kept.popups.map((popup) =>
-    silent.has(popup) ? { ...popup, on: false, rule: null, pages: null } : popup,
-  );
+  kept.popups = kept.popups.map((popup) => ({
+    ...evened(popup),
+    ...(silent.has(popup) ? { on: false, rule: null, pages: null } : {}),
+  }));
   kept.slots = kept.slots.map((slot) => ({
     ...slot,
     fallback: fallbacks.has(slot) ? null : slot.fallback,
     variants: slot.variants
       .filter((variant) => !variants.has(variant))
-      .map((variant) => (silent.has(variant) ? { ...variant, on: false, rule: null } : variant)),
+      .map((variant) => ({ ...evened(variant), ...(silent.has(variant) ? { on: false, rule: null } : {}) })),
   }));
   return kept;
 }

@@ -23,7 +23,9 @@ export const pickSchema = z.strictObject({
   arm: id,
   /** Every one of these labels must be on the block. */
   labels: z.array(label).min(1).max(10),
-  /** Whether the block must bear the names of the audiences of the variant's rule, too. */
+  /** An audience whose name the block must bear, too. */
+  audience: id.optional(),
+  /** As it was written before a pick said which: the first audience of the variant's rule. */
   forAudience: z.boolean().default(false),
   /** Only blocks of which a field meets this. */
   where: z.strictObject({ field: z.string(), op: z.enum(pickOps), value: z.string() }).optional(),

@@ -9,6 +9,8 @@ export const decideSchema = z.strictObject({
   visit: visitSchema,
   /** Whether the reasons come with the decision. */
   trace: z.boolean().default(false),
+  /** Whether a pop-up counts as soon as it is decided, or only once it has opened: then `/v1/opened` is told. */
+  countPopups: z.enum(["decided", "opened"]).default("decided"),
   /** A pass of the workbench, as it came with the page's address (`look`): then that lens's decision is answered. */
   look: z.string().max(60).optional(),
 });
@@ -51,9 +53,22 @@ export const pageAnswerSchema = shownSchema.extend({
   release: z.number().int(),
   /** To be sent again with the next page; null: forget it. Missing: there is nothing to keep. */
   remember: z.string().nullable().optional(),
+  /** To be sent to /v1/opened when the pop-up opens, so that it counts. Missing: nothing is counted of this visitor. */
+  openNote: z.string().optional(),
   /** Where the visitor came from, in a word, for events. */
   source: z.string(),
 });
+
+/**
+ * That a pop-up has opened. A page tells it with the note that was answered, and what is remembered now; a server, by its secret
+ * key, with the memory of the last decision and when it was decided.
+ */
+export const openedSchema = z.union([
+  z.strictObject({ key: z.string().max(200), note: z.string().max(200), remember: z.string().max(8192) }),
+  z.strictObject({ popup: z.string().max(64), decided: visitSchema.shape.at, memory: z.unknown() }),
+]);
+/** What is remembered now; empty: it has been counted already, or is none of ours. */
+export const openedAnswerSchema = z.strictObject({ remember: z.string().optional(), memory: z.unknown().optional() });
 
 /** What a page asks that is looked at through a lens: by a pass of the workbench, or by the name of a shared lens. */
 export const lookSchema = z.strictObject({

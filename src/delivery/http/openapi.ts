@@ -7,6 +7,8 @@ import {
   eventsSchema,
   lookAnswerSchema,
   lookSchema,
+  openedAnswerSchema,
+  openedSchema,
   pageAnswerSchema,
   pageSchema,
   problemSchema,
@@ -92,6 +94,19 @@ export function openApi(address: string): object {
           responses: {
             200: { description: "What stands in the page’s slots.", content: json(pageAnswerSchema) },
             ...problems(400, 401, 403, 404, 413, 429),
+          },
+        },
+      },
+      "/v1/opened": {
+        post: {
+          operationId: "opened",
+          summary: "That a pop-up has opened, so that it counts for caps and gaps",
+          description:
+            "By the page script with the note that came with its answer; by a server with its secret key, after a decision with countPopups: opened.",
+          requestBody: { required: true, content: json(openedSchema, "input") },
+          responses: {
+            200: { description: "What is remembered now.", content: json(openedAnswerSchema) },
+            ...problems(400, 401, 403, 413, 429),
           },
         },
       },

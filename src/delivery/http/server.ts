@@ -4,7 +4,8 @@ import { createHash } from "node:crypto";
 import { readFileSync } from "node:fs";
 import type { z } from "zod";
 import { parseAddress } from "@/core/visit/address";
-import { readVisit } from "@/core/formats/visit";
+import { countOpened } from "@/core/decision/popups";
+import { parseInstant, readVisit } from "@/core/formats/visit";
 import { digest } from "@/data/secret-names";
 import { goodKeys, siteOfKey } from "@/data/keys";
 import { deliverySettings } from "@/data/delivery";
@@ -19,8 +20,17 @@ import { liveRulesets, type Live } from "../live";
 import { readiness } from "../ready";
 import { answerPass } from "../answer";
 import { lookAnswer } from "../look";
+import { countOpening } from "../opened";
 import { decidePage } from "../page";
-import { driftSchema, eventsSchema, lookSchema, pageSchema, type decidedSchema } from "./formats";
+import {
+  decideSchema,
+  driftSchema,
+  eventsSchema,
+  lookSchema,
+  openedSchema,
+  pageSchema,
+  type decidedSchema,
+} from "./formats";
 import { makeMetrics, type Metrics } from "./metrics";
 import { openApi } from "./openapi";
 import { problem } from "./problem";
@@ -119,7 +129,7 @@ export async function deliveryServer({
   if (process.env.MIRADA_BENCH) app.post("/empty", () => ({ ok: true }));
 
   app.post("/v1/decide", async (request, reply) => {
-    const body = request.body as { visit?: unknown; trace?: unknown; look?: unknown } | null;
+    const body = request.body as { visit?: unknown; trace?: unknown; look?: unknown; countPopups?: unknown } | null;
     // A parameter that names no pass is what anybody may write into an address: then it is a visit like others.
     const looked = typeof body?.look === "string" ? await lookedAt(request, body.look) : undefined;
     if (looked) return looked;
@@ -127,10 +137,15 @@ export async function deliveryServer({
     if (!live) return reply;
     if (typeof body !== "object" || body === null)
       return problem(reply, 400, "The body could not be understood", "It must be an object with a visit.");
-    const odd = Object.keys(body).find((key) => !["visit", "trace", "look"].includes(key));
+    const odd = Object.keys(body).find((key) => !["visit", "trace", "look", "countPopups"].includes(key));
     if (odd !== undefined)
       return problem(reply, 400, "The body could not be understood", `There is no key ${odd}.`, {
         problems: [{ path: `/${odd}`, problem: "is not known" }],
+      });
+    const counting = decideSchema.shape.countPopups.safeParse(body.countPopups);
+    if (!counting.success)
+      return problem(reply, 400, "The body could not be understood", "countPopups is decided or opened.", {
+        problems: [{ path: "/countPopups", problem: "must be decided or opened" }],
       });
     const read = readVisit(body.visit);
     if (!read.ok)
@@ -143,7 +158,10 @@ export async function deliveryServer({
           problems: read.problems.map((item) => ({ path: `/visit${item.path}`, problem: item.problem })),
         },
       );
-    const decision = decideOrFallBack(live.engine, read.value, body.trace === true ? { trace: true } : undefined);
+    const decision = decideOrFallBack(live.engine, read.value, {
+      ...(body.trace === true ? { trace: true } : {}),
+      countPopups: counting.data,
+    });
     reply.header("content-type", "application/json; charset=utf-8");
     return JSON.stringify({ release: live.release, decision });
   });
@@ -190,6 +208,17 @@ export async function deliveryServer({
         acceptLanguage: request.headers["accept-language"],
         refused: request.headers["sec-gpc"] === "1",
       });
+    });
+
+    pages.post("/v1/opened", async (request, reply) => {
+      const read = openedSchema.safeParse(request.body);
+      if (!read.success) return refused(reply, read.error);
+      const told = read.data;
+      const live = "key" in told ? await byPublicKey(told.key, request, reply) : await byServerKey(request, reply);
+      if (!live) return reply;
+      if ("key" in told) return { remember: countOpening(live, told.remember, told.note) };
+      const { popup, decided, memory } = told;
+      return { memory: countOpened(live.engine.ruleset, memory, popup, parseInstant(decided) ?? now(), now()) };
     });
 
     pages.post("/v1/look", async (request, reply) => {

@@ -8,13 +8,14 @@ import { useRuleTrace } from "../parts/desk/use-rule-trace";
 import { RuleEditor } from "../parts/rule-editor/rule-editor";
 import { RuleSentence } from "../parts/sentence-text";
 import { VerdictMark } from "../parts/verdict";
+import { renameAudience } from "@/core/draft/picks";
 import { usesOf } from "@/core/ruleset/uses";
 
 const belongs = { true: "belongs", false: "not in it", unknown: "cannot tell" } as const;
 
 /** Named rules, used in rules. */
 export function AudiencesScreen() {
-  const { ruleset } = useDesk();
+  const { draft, ruleset } = useDesk();
   const list = useList("audiences", "Audience", (audience) => ({ audience }));
   const trace = useRuleTrace();
   return (
@@ -35,7 +36,7 @@ export function AudiencesScreen() {
           <div className="form">
             <NameRow
               name={item.name}
-              onName={(name) => list.set(item, "name", name, `Audience ${item.name} renamed`)}
+              onName={(name) => draft.edit(`Audience ${item.name} renamed`, renameAudience(ruleset, item, name))}
             />
             <div className="rule large">
               <RuleSentence rule={item.rule} names={ruleset} everyone="everyone" />

@@ -32,13 +32,21 @@ export function PageScreen() {
   const asked = query.get("variant");
   const [pin, setPin] = useState<Pinned>();
   const [popup, setPopup] = useState<string>();
+  /** The slot whose settings are open. */
+  const [setting, setSetting] = useState<string>();
 
   const onPage = useMemo(() => {
     const there = new Set(Object.keys(look.decision.slots));
     return ruleset.slots.filter((slot) => there.has(slot.id));
   }, [ruleset.slots, look.decision]);
-  // The slot that is this page's own comes before those that are on every page.
-  const slot = onPage.find((item) => item.id === wanted) ?? onPage.find((item) => item.pages !== null) ?? onPage[0];
+  // What is being edited stays open until it is closed, also while it is not on this page (any more).
+  const edited = asked !== null || setting === wanted ? wanted : undefined;
+  const slot =
+    onPage.find((item) => item.id === wanted) ??
+    ruleset.slots.find((item) => item.id === edited) ??
+    // The slot that is this page's own comes before those that are on every page.
+    onPage.find((item) => item.pages !== null) ??
+    onPage[0];
   const fallbackOpen = asked === "" && slot?.id === wanted;
   const variant = asked ? slot?.variants.find((item) => item.id === asked) : undefined;
   const opened = variant !== undefined || fallbackOpen;
@@ -58,12 +66,15 @@ export function PageScreen() {
     if (page) look.setVisit(at(page.path));
     // eslint-disable-next-line react-hooks/exhaustive-deps -- only another address is followed, not another page
   }, [wanted]);
-  const elsewhere = wanted !== undefined && ruleset.slots.find((item) => item.id === wanted && item.id !== slot?.id);
+  const elsewhere =
+    ruleset.slots.find((item) => item.id === wanted && item.id !== slot?.id) ??
+    (slot && !onPage.includes(slot) ? slot : undefined);
 
   const openVariant = useCallback((slotId: string, id: string | null) => go(variantAddress(slotId, id ?? "")), [go]);
   const chooseSlot = useCallback(
     (id: string) => {
       setPin(undefined);
+      setSetting(undefined);
       go(variantAddress(id), { replace: true });
     },
     [go],
@@ -158,7 +169,8 @@ export function PageScreen() {
               {!opened && <PopupLine shown={popup} onShow={setPopup} />}
               {elsewhere && (
                 <p className="quiet" style={{ padding: "10px 16px", margin: 0, borderBottom: "1px solid var(--hair)" }}>
-                  The slot “{elsewhere.name}” is not on this page. Choose a page that has it in the sentence above.
+                  The slot “{elsewhere.name}” is not on this page. Choose a page that has it in the sentence above
+                  {elsewhere === slot ? ", or say in its settings on which pages it is." : "."}
                 </p>
               )}
               {slot && opened ? (
@@ -182,6 +194,11 @@ export function PageScreen() {
                   onPin={setPin}
                   onOpen={(id) => openVariant(slot.id, id)}
                   onPoint={mayPoint ? () => pointing.start(slot.id) : undefined}
+                  setting={setting === slot.id}
+                  onSetting={(open) => {
+                    setSetting(open ? slot.id : undefined);
+                    go(variantAddress(slot.id), { replace: true });
+                  }}
                 />
               ) : (
                 <p className="quiet" style={{ padding: 16 }}>

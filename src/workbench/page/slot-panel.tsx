@@ -9,7 +9,7 @@ import Tooltip from "@mui/material/Tooltip";
 import { Copy, GripVertical, ListChecks, Pencil, Pin, PinOff, Power, PowerOff, Settings2, Trash2 } from "lucide-react";
 import { useSnackbar } from "notistack";
 import { useState } from "react";
-import { pickedBlock } from "@/core/draft/picks";
+import { picksNothing } from "@/core/draft/picks";
 import {
   addBlank,
   addCopy,
@@ -23,7 +23,7 @@ import {
 } from "@/core/draft/variants";
 import type { SlotTrace, VariantTrace } from "@/core/formats/decision";
 import type { Ruleset, Slot, Variant } from "@/core/formats/ruleset";
-import { reasonsFor, verdictText } from "@/core/rules/explain";
+import { reasonsFor } from "@/core/rules/explain";
 import { RuleSentence } from "../parts/sentence-text";
 import type { Draft } from "../parts/desk/use-draft";
 import type { Pinned } from "../parts/page-frame/page-frame";
@@ -37,6 +37,7 @@ import { SlotSettings } from "./slot-settings";
 import { SortableRows } from "../parts/sortable-rows";
 import { colourOf, indexIn, letterOf, Swatch } from "../parts/variants";
 import type { Look } from "../parts/desk/use-look";
+import { variantVerdict } from "./verdict";
 
 interface Props {
   slot: Slot;
@@ -48,14 +49,16 @@ interface Props {
   onOpen: (variant: string | null) => void;
   /** Points at another place for the slot; undefined where pages cannot be pointed at. */
   onPoint?: (() => void) | undefined;
+  /** Whether its settings are open. */
+  setting: boolean;
+  onSetting: (open: boolean) => void;
 }
 
 /** The slot's variants from first to last, each with its rule as a sentence and its verdict for this lens. */
 export function SlotPanel(props: Props) {
-  const { slot, number, look, draft, pin, onPin, onOpen } = props;
+  const { slot, number, look, draft, pin, onPin, onOpen, setting, onSetting } = props;
   const { enqueueSnackbar } = useSnackbar();
   const [adding, setAdding] = useState<HTMLElement | null>(null);
-  const [setting, setSetting] = useState(false);
   const trace = look.decision.trace?.slots.find((item) => item.id === slot.id);
   const letter = (id: string) => letterOf(indexIn(slot, id));
   const fallbackShown = trace?.fallback === "shown";
@@ -72,14 +75,14 @@ export function SlotPanel(props: Props) {
   return (
     <>
       <div className="slothead">
-        <span className="swatch number">{number}</span>
+        <span className="swatch number">{number > 0 ? number : "–"}</span>
         <h2>{slot.name}</h2>
         <span className="quiet">
           {slot.variants.length === 1 ? "1 variant" : `${slot.variants.length} variants`} and{" "}
           {slot.fallback ? "a fallback" : "no fallback"}
           {slot.take > 1 && `, ${slot.take} at a time`}
         </span>
-        <Act title={setting ? "Close the slot’s settings" : "The slot’s settings"} onClick={() => setSetting(!setting)}>
+        <Act title={setting ? "Close the slot’s settings" : "The slot’s settings"} onClick={() => onSetting(!setting)}>
           <Settings2 size={15} />
         </Act>
       </div>
@@ -280,9 +283,7 @@ function VariantRow({
   const pinned = pin?.slot === slot.id && pin.variant === variant.id;
   const keepCheck = useKeepCheck();
   const paused = useDesk().pauses.some((pause) => pause.kind === "variant" && pause.id === variant.id);
-  const nothingPicked = draft.ruleset.picks.some(
-    (pick) => pick.variant === variant.id && !pickedBlock(pick, draft.ruleset, variant),
-  );
+  const nothingPicked = picksNothing(draft.ruleset, variant);
   const copy = () => {
     const added = addCopy(slot, variant, draft.ruleset);
     draft.edit(`A copy of ${variant.name}`, added.edits);
@@ -322,7 +323,7 @@ function VariantRow({
         {variant.name}
       </button>
       <span className={`verdict ${unfinished ? "unsure" : (tones[trace?.verdict ?? "off"] ?? "")}`}>
-        {unfinished ? "Not finished" : trace ? verdictText(trace, letter) : ""}
+        {variantVerdict(variant, trace, look, draft.ruleset, letter)}
         {pinned && " · pinned"}
         {paused && " · paused on the live site"}
       </span>
@@ -335,7 +336,9 @@ function VariantRow({
               <span key={problem.path} className="error">
                 {/\/changes$/.test(problem.path)
                   ? "Nothing is changed in it yet"
-                  : `${problem.path.includes("/rule") ? "Its rule" : "Its content"}: a part ${problem.problem}`}
+                  : /\/arms$/.test(problem.path)
+                    ? "The shares of its arms do not add up to 100 %"
+                    : `${problem.path.includes("/rule") ? "Its rule" : "Its content"}: a part ${problem.problem}`}
               </span>
             ))
           : trace &&

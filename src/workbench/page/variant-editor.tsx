@@ -13,7 +13,6 @@ import type { Schedule } from "@/core/formats/schedule";
 import { takeParts } from "@/core/exchange/parts";
 import { parseInstant } from "@/core/formats/visit";
 import { timingOf, withoutTiming, withTiming } from "@/core/rules/timing";
-import { verdictText } from "@/core/rules/explain";
 import { ArmsEditor, armName } from "../parts/content/arms-editor";
 import type { OtherContent } from "../parts/content/compare-dialog";
 import { ContentFields } from "../parts/content/content-fields";
@@ -30,6 +29,7 @@ import type { Draft } from "../parts/desk/use-draft";
 import { indexIn, letterOf, Swatch } from "../parts/variants";
 import type { Pinned } from "../parts/page-frame/page-frame";
 import type { Look } from "../parts/desk/use-look";
+import { variantVerdict } from "./verdict";
 
 interface Props {
   slot: Slot;
@@ -51,7 +51,8 @@ export function VariantEditor(props: Props) {
     ?.variants.find((item) => item.id === variant?.id);
   const pinned = pin?.slot === slot.id && pin.variant === (variant?.id ?? null);
   const unfinished = variant ? look.runnable.unfinished.get(variant.id) : undefined;
-  const verdict = unfinished ? "Not finished" : trace && verdictText(trace, (id) => letterOf(indexIn(slot, id)));
+  const verdict =
+    variant && variantVerdict(variant, trace, look, props.draft.ruleset, (id) => letterOf(indexIn(slot, id)));
   return (
     <>
       <div className="slothead">

@@ -6,7 +6,7 @@ import MenuItem from "@mui/material/MenuItem";
 import { Eye, Trash2 } from "lucide-react";
 import { useSnackbar } from "notistack";
 import { useState } from "react";
-import { addArm, removeArm, setWeight, visitorFor } from "@/core/draft/arms";
+import { addArm, missingShare, removeArm, setWeight, shareOut, visitorFor } from "@/core/draft/arms";
 import type { Edit } from "@/core/draft/edit";
 import type { Arm, Content, Variant } from "@/core/formats/ruleset";
 import { useDesk } from "../desk/desk";
@@ -44,9 +44,12 @@ export function ArmsEditor(props: Props) {
   const { draft, look } = useDesk();
   const { enqueueSnackbar } = useSnackbar();
   const [menu, setMenu] = useState<HTMLElement | null>(null);
+  /** Arms whose share was typed here: they keep it when the rest is shared out. */
+  const [typed, setTyped] = useState<ReadonlySet<string>>(new Set());
   const { arms } = owner;
   const arm = arms.find((item) => item.id === props.open) ?? (arms[0] as Arm);
   const testing = arms.length > 1;
+  const missing = missingShare(arms);
   const setArms = (after: Arm[], says: string, more: Edit[] = []) =>
     draft.edit(says, [...more, { do: "set", at: [...at, "arms"], before: arms, after }]);
   const add = (content: Content | null) => {
@@ -82,9 +85,10 @@ export function ArmsEditor(props: Props) {
                     ? undefined
                     : "0 to 100, at most two decimals"
                 }
-                onCommit={(text) =>
-                  setArms(setWeight(arms, item.id, Number(text)), `Share of ${armName(item)} in ${owner.name}`)
-                }
+                onCommit={(text) => {
+                  setTyped(new Set([...typed, item.id]));
+                  setArms(setWeight(arms, item.id, Number(text), typed), `Share of ${armName(item)} in ${owner.name}`);
+                }}
                 slotProps={{
                   htmlInput: { "aria-label": `Share of ${armName(item)} in percent`, inputMode: "decimal" },
                 }}
@@ -108,9 +112,19 @@ export function ArmsEditor(props: Props) {
               >
                 <Trash2 size={14} />
               </IconButton>
-              <i className="share" style={{ width: `${item.weight}%` }} aria-hidden />
+              <i className="share" style={{ width: `${Math.min(100, item.weight)}%` }} aria-hidden />
             </div>
           ))}
+          {missing !== 0 && (
+            <div className="row" role="alert">
+              <span className="error" style={{ flex: 1 }}>
+                {missing > 0 ? `${missing} % are missing to 100` : `${-missing} % are too many: together they are 100`}
+              </span>
+              <Button onClick={() => setArms(shareOut(arms, typed), `The shares of ${owner.name}`)}>
+                {missing > 0 ? "Share out the rest" : "Bring them to 100"}
+              </Button>
+            </div>
+          )}
         </div>
       )}
       <ArmContent

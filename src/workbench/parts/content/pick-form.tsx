@@ -1,12 +1,10 @@
 "use client";
 import Autocomplete from "@mui/material/Autocomplete";
 import Button from "@mui/material/Button";
-import FormControlLabel from "@mui/material/FormControlLabel";
 import MenuItem from "@mui/material/MenuItem";
-import Switch from "@mui/material/Switch";
 import TextField from "@mui/material/TextField";
 import { To } from "../desk/site-address";
-import { blocksFor, labelsOf } from "@/core/draft/picks";
+import { blocksFor, followed, labelsOf } from "@/core/draft/picks";
 import type { Edit } from "@/core/draft/edit";
 import type { Variant } from "@/core/formats/ruleset";
 import { pickOps, type Pick } from "@/core/formats/site-draft";
@@ -42,7 +40,11 @@ export function PickForm({ pick, variant, onOwn }: Props) {
     .flatMap((type) => type.fields)
     .filter((field, index, all) => all.findIndex((item) => item.id === field.id) === index)
     .filter((field) => field.kind !== "image");
-  const audiences = audiencesIn(variant.rule).map((id) => ruleset.audiences.find((item) => item.id === id)?.name ?? id);
+  const follows = followed(pick, variant) ?? "";
+  const named = audiencesIn(variant.rule);
+  // Those of its rule come first; what it follows stays to be chosen, whatever became of it.
+  const audiences = [...new Set([...named, ...ruleset.audiences.map(({ id }) => id), ...(follows ? [follows] : [])])];
+  const audienceName = (id: string) => ruleset.audiences.find((item) => item.id === id)?.name ?? id;
   const fieldSelect = (label: string, value: string, onChange: (field: string) => void, none: string) => (
     <TextField select label={label} value={value} onChange={(event) => onChange(event.target.value)}>
       <MenuItem value="">{none}</MenuItem>
@@ -86,15 +88,25 @@ export function PickForm({ pick, variant, onOwn }: Props) {
           <TextField {...input} label="Labels that the block bears" helperText="All of them; at least one is needed" />
         )}
       />
-      <FormControlLabel
-        sx={{ my: -1.5 }}
-        control={<Switch checked={pick.forAudience} onChange={(event) => set({ forAudience: event.target.checked })} />}
-        label={
-          audiences.length > 0
-            ? `and the label of its audience: ${audiences.join(", ")}`
-            : "and the label of its audience (its rule names none yet)"
+      <TextField
+        select
+        label="and the label of an audience"
+        value={follows}
+        helperText={
+          follows !== "" && !named.includes(follows)
+            ? `Its rule does not name ${audienceName(follows)}: blocks for that audience are shown all the same`
+            : undefined
         }
-      />
+        onChange={(event) => set({ audience: event.target.value || undefined, forAudience: false })}
+      >
+        <MenuItem value="">none</MenuItem>
+        {audiences.map((id) => (
+          <MenuItem key={id} value={id}>
+            {audienceName(id)}
+            {named.includes(id) && " (in its rule)"}
+          </MenuItem>
+        ))}
+      </TextField>
       <div className="row">
         {fieldSelect(
           "Only where",

@@ -1,10 +1,9 @@
+import { isOwnPage } from "@/in-process/open-page";
 import { takeEvents, toldSchema } from "@/delivery/happened";
 
 /** Takes events of the shop's own pages: from its own origin alone, in this process, and written in batches. */
 export async function POST(request: Request): Promise<Response> {
-  const origin = request.headers.get("origin");
-  if (!origin || !URL.canParse(origin) || new URL(origin).host !== request.headers.get("host"))
-    return new Response(null, { status: 403 });
+  if (!isOwnPage(request)) return new Response(null, { status: 403 });
   const text = await request.text();
   if (text.length > 65_536) return new Response(null, { status: 413 });
   let told: unknown;
