@@ -13,7 +13,7 @@ export default defineConfig({
   reporter: "list",
   use: {
     baseURL: `http://localhost:${port}`,
-    storageState: ".data/browser-state.json",
+    storageState: `.data/browser-state-${port}.json`,
     viewport: { width: 1280, height: 800 },
     launchOptions: {
       executablePath: "/usr/bin/chromium",

@@ -2,6 +2,7 @@
 // Closes with the plain line "N passed, N failed".
 import { spawn } from "node:child_process";
 import { readFileSync, mkdirSync } from "node:fs";
+import { availableParallelism } from "node:os";
 import { join } from "node:path";
 import { startPostgres } from "./lib/postgres.mjs";
 import { administer } from "./lib/product.mjs";
@@ -21,16 +22,55 @@ const attempt = (name, args, env = {}) =>
   });
 const count = (good) => (good ? passed++ : failed++);
 
+const stops = [];
+const stop = () => stops.splice(0).forEach((end) => end());
+
+/** Starts a filled-in demo on a database of its own. @returns what runs a part of the browser tests on it */
+async function startPart(part, of) {
+  const database = await startPostgres(`test-browser-${part}`, { reset: true, throwaway: true });
+  stops.push(database.stop);
+  process.env.DATABASE_URL = database.url;
+  // The demo's partner page stands on the application's port, and is allowed to ask from there.
+  const port = await freePorts([1, 2, 3, 10, 20]);
+  const { fillIn } = await import("../demo/programs.mjs");
+  await administer("migrate");
+  await fillIn(port);
+  const server = spawn("node", ["scripts/serve.mjs"], {
+    cwd: root,
+    env: { ...process.env, PORT: String(port), MIRADA_DEMO: "yes", MIRADA_PRIVATE_HOSTS: "yes" },
+    stdio: ["ignore", "pipe", "inherit"],
+  });
+  stops.push(() => server.kill("SIGTERM"));
+  await new Promise((resolve, reject) => {
+    server.stdout.on("data", (text) => String(text).includes("ready on") && resolve());
+    server.on("exit", () => reject(new Error("the server ended before it was ready")));
+  });
+  return async () => {
+    const told = join(root, `.data/playwright-${part}.json`);
+    // A second try tells what came late from what is wrong. How many needed it is said at the end: they are to be mended.
+    const fine = await attempt(
+      `browser tests, part ${part} of ${of}`,
+      [
+        "node_modules/@playwright/test/cli.js",
+        "test",
+        "--retries=1",
+        "--reporter=list,json",
+        `--shard=${part}/${of}`,
+        `--output=test-results/${part}`,
+      ],
+      { DATABASE_URL: database.url, PORT: String(port), PLAYWRIGHT_JSON_OUTPUT_FILE: told },
+    );
+    const { stats } = JSON.parse(readFileSync(told, "utf8"));
+    return { ...stats, unexpected: stats.unexpected + (!fine && stats.unexpected === 0 ? 1 : 0) };
+  };
+}
+
 await main(async () => {
   await ensurePackages();
   await ensureDebian(["chromium"], () => isFile("/usr/bin/chromium"));
   mkdirSync(join(root, ".data"), { recursive: true });
   const database = await startPostgres("test", { reset: true, throwaway: true });
-  let server;
-  const stop = () => {
-    server?.kill("SIGTERM");
-    database.stop();
-  };
+  stops.push(database.stop);
   process.once("SIGINT", () => (stop(), process.exit(130)));
   try {
     process.env.DATABASE_URL = database.url;
@@ -54,33 +94,17 @@ await main(async () => {
     skipped += told.numPendingTests;
     if (!good && told.numFailedTests === 0) failed += 1;
 
-    // The demo's partner page stands on the application's port, and is allowed to ask from there.
-    const port = await freePorts([1, 2, 3, 10, 20]);
-    const { ensureDemoBuild, fillIn } = await import("../demo/programs.mjs");
+    // Browser tests wait for most of their time: two halves of them run side by side, each on a demo of its own.
+    const halves = availableParallelism() > 1 ? 2 : 1;
+    const { ensureDemoBuild } = await import("../demo/programs.mjs");
     await ensureDemoBuild();
-    await administer("migrate");
-    await fillIn(port);
-    server = spawn("node", ["scripts/serve.mjs"], {
-      cwd: root,
-      env: { ...process.env, PORT: String(port), MIRADA_DEMO: "yes", MIRADA_PRIVATE_HOSTS: "yes" },
-      stdio: ["ignore", "pipe", "inherit"],
-    });
-    await new Promise((resolve, reject) => {
-      server.stdout.on("data", (text) => String(text).includes("ready on") && resolve());
-      server.on("exit", () => reject(new Error("the server ended before it was ready")));
-    });
-    const browser = join(root, ".data/playwright.json");
-    // A second try tells what came late from what is wrong. How many needed it is said at the end: they are to be mended.
-    const fine = await attempt(
-      "browser tests",
-      ["node_modules/@playwright/test/cli.js", "test", "--retries=1", "--reporter=list,json"],
-      { PORT: String(port), PLAYWRIGHT_JSON_OUTPUT_FILE: browser },
-    );
-    const { stats } = JSON.parse(readFileSync(browser, "utf8"));
-    passed += stats.expected + stats.flaky;
-    failed += stats.unexpected;
-    flaky += stats.flaky;
-    if (!fine && stats.unexpected === 0) failed += 1;
+    const parts = [];
+    for (let half = 1; half <= halves; half++) parts.push(await startPart(half, halves));
+    for (const told of await Promise.all(parts.map((part) => part()))) {
+      passed += told.expected + told.flaky;
+      failed += told.unexpected;
+      flaky += told.flaky;
+    }
     count(await attempt("another date", ["scripts/days.mjs", "--one"]));
   } catch (error) {
     failed += 1;

@@ -15,10 +15,10 @@ export const shopPort = port + 10;
 /** The address of a screen of the demo's site. */
 export const at = (screen: string): string => `/s/brackenfold${screen}`;
 /** Where the session is kept that tests begin with. */
-export const stateFile = ".data/browser-state.json";
+export const stateFile = `.data/browser-state-${port}.json`;
 
 /** Where the day of the demo's coming clinic is kept: the demo is placed by the day on which it was filled in. */
-export const dayFile = ".data/browser-demo-day.json";
+export const dayFile = `.data/browser-demo-day-${port}.json`;
 
 /** The day (YYYY-MM-DD) so many days after the demo's coming clinic, which is on a Tuesday. */
 export function demoDay(plus: number): string {

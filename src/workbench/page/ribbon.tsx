@@ -174,7 +174,8 @@ export function Ribbon({ look, ruleset, slot, slots, onSlot }: Props) {
             title={item.name}
             onClick={() => onSlot(item.id)}
           >
-            {slots.indexOf(item) + 1} {item.name}
+            {slots.includes(item) && `${slots.indexOf(item) + 1} `}
+            {item.name}
           </button>
         ))}
       </div>

@@ -64,7 +64,7 @@ export function VariantEditor(props: Props) {
           {variant?.name ?? "Fallback"}
         </h2>
         {verdict && (
-          <span className={`verdict ${trace?.verdict === "shown" ? "yes" : unfinished ? "unsure" : ""}`}>
+          <span className={`verdict ${unfinished ? "unsure" : trace?.verdict === "shown" ? "yes" : ""}`}>
             {verdict}
           </span>
         )}
