@@ -11,8 +11,8 @@ export interface Look {
   source: LookSource;
   /** Variants pinned, as the engine takes them. */
   pins: Record<string, string | null>;
-  /** A pop-up that opens at once, whatever the rules say. */
-  popup?: string | undefined;
+  /** A pop-up that opens at once, whatever the rules say; null: none opens. */
+  popup?: string | null | undefined;
   /** Shown just as the visitor gets it: empty places take no room. */
   plain?: boolean | undefined;
 }

@@ -1,4 +1,5 @@
 import type { Filled } from "@/core/content/format";
+import { hiddenType } from "@/core/content/own";
 import type { Answer } from "@/delivery/answer";
 import type { BlockType } from "@/core/formats/ruleset";
 
@@ -18,7 +19,9 @@ interface Props {
 export function Slot({ id, answer, block: Block, draw }: Props) {
   const shown = answer.decision.slots[id];
   if (!shown) return draw?.(undefined) ?? null;
-  const blocks = shown.filter((item) => item.content !== null);
+  // A place that is taken away for this visitor shows nothing, as a tagged page does.
+  const isThere = ({ content }: (typeof shown)[number]) => content !== null && content.type !== hiddenType;
+  const blocks = shown.filter(isThere);
   if (blocks.length === 0 && (!answer.look || answer.look.plain) && !draw) return null;
   const { blockTypes } = answer.ruleset;
   return (
@@ -31,7 +34,7 @@ export function Slot({ id, answer, block: Block, draw }: Props) {
     >
       {draw
         ? draw(blocks[0]?.content ?? undefined)
-        : shown.map(
+        : blocks.map(
             (item) =>
               item.content && (
                 <Block

@@ -2,7 +2,7 @@
 import { listDrift, readLook, saveLook, sitesToLookAt, type KeptDrift } from "@/data/drift";
 import { liveRelease } from "@/data/releases";
 import type { Finding } from "@/core/analysis/findings";
-import { lookAtPlaces } from "./place-search";
+import { lookAtPages } from "./place-search";
 
 export interface DriftNow {
   /** What visitors' pages have told. */
@@ -19,7 +19,7 @@ export async function driftNow(site: string): Promise<DriftNow> {
 /** Looks at the pages of a site under what is live. */
 export async function lookAgain(site: string): Promise<DriftNow> {
   const live = await liveRelease(site);
-  if (live) await saveLook(site, await lookAtPlaces(site, live.ruleset));
+  if (live) await saveLook(site, await lookAtPages(site, live.ruleset));
   return driftNow(site);
 }
 

@@ -83,11 +83,34 @@ function misfit(place: PageNode, changes: readonly OwnChange[]): string | undefi
   return undefined;
 }
 
+/** Looks at the pages of a site under a ruleset: whether slots and versions still fit them, and whether redirects lead to one. */
+export const lookAtPages = async (site: string, ruleset: Ruleset): Promise<Finding[]> =>
+  (await Promise.all([lookAtPlaces(site, ruleset), lookAtDestinations(site, ruleset)])).flat();
+
+/** Redirects that lead to a page of the site itself that is not there. What a visit writes into an address is not tried. */
+async function lookAtDestinations(site: string, { redirects, site: { origin } }: Ruleset): Promise<Finding[]> {
+  const found: Finding[] = [];
+  await forEach(redirects.slice(0, mostPages), async ({ id, name, on, to }) => {
+    if (!on || to.includes("{") || !URL.canParse(to, origin)) return;
+    const url = new URL(to, origin);
+    if (url.origin !== new URL(origin).origin) return;
+    const page = await fetchPage(site, `${url.pathname}${url.search}`);
+    if (page.ok && (page.status === 404 || page.status === 410))
+      found.push({
+        finding: "dead-end",
+        about: { kind: "redirect", id },
+        proof: "exact",
+        says: `“${name}” leads to ${url.pathname}${url.search}, which is not there: the site answers ${page.status}`,
+      });
+  });
+  return found;
+}
+
 /**
  * Looks whether the slots of a ruleset that were pointed at, and the versions of what stands there, still fit the pages. What fits
  * none of the pages that have the slot is a fault, what does not fit some is a remark.
  */
-export async function lookAtPlaces(site: string, ruleset: Ruleset): Promise<Finding[]> {
+async function lookAtPlaces(site: string, ruleset: Ruleset): Promise<Finding[]> {
   const pointed = ruleset.slots.filter(
     (slot) => slot.at || slot.variants.some(({ arms }) => arms.some(({ content }) => content?.type === ownType)),
   );

@@ -40,7 +40,7 @@ import {
 } from "@/data/reviews";
 import { announceDesk } from "@/data/sessions";
 import { holdSite } from "@/data/sites";
-import { lookAtPlaces } from "./place-search";
+import { lookAtPages } from "./place-search";
 import { inWorker } from "./work";
 import { now } from "@/clock";
 
@@ -60,7 +60,7 @@ async function report(site: string, ruleset: Ruleset): Promise<Report> {
   const engine = createEngine(ruleset, { lookup, mayLeadTo: (host) => otherHosts.includes(host) });
   const [found, drift] = await Promise.all([
     inWorker<Finding[]>("findings", { ruleset, pages, from: now() }),
-    lookAtPlaces(site, ruleset).catch((): Finding[] => []),
+    lookAtPages(site, ruleset).catch((): Finding[] => []),
   ]);
   return reportOf(engine, checks, [...found, ...drift]);
 }

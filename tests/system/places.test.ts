@@ -20,7 +20,7 @@ import { setOrigins } from "@/data/sites";
 import { deliveryServer } from "@/delivery/http/server";
 import { askPage } from "@/server/ask-page";
 import { driftNow, lookAtAll } from "@/server/drift";
-import { lookAtPlaces, searchPlace } from "@/server/place-search";
+import { lookAtPages, searchPlace } from "@/server/place-search";
 import { everything, somebody, uniqueId } from "./support";
 
 const id = uniqueId("places");
@@ -112,7 +112,7 @@ describe("where a part stands on the site's pages", () => {
 
 describe("what has changed under a slot", () => {
   it("is a remark where it fits some pages, a fault where it fits none; pages drawn in the browser are not judged", async () => {
-    const found = await lookAtPlaces(id, rulesetOf(draft()));
+    const found = await lookAtPages(id, rulesetOf(draft()));
     expect(found.map(({ variant: of, proof, says }) => [of, proof, says])).toEqual([
       [
         undefined,
@@ -127,7 +127,22 @@ describe("what has changed under a slot", () => {
     ]);
     const other = draft();
     other.slots[0]!.at!.selector = ".gone";
-    const [gone] = await lookAtPlaces(id, rulesetOf(other));
+    const to = (redirect: string, address: string, on = true) => ({
+      ...ruleset({ redirects: [{ id: redirect, name: redirect, rule: null, to: address, on }] }).redirects[0]!,
+    });
+    other.redirects = [
+      to("there", "/two"),
+      to("lost", "/spring?x=1"),
+      to("whole", `${origin}/lost`),
+      to("off", "/off", false),
+      to("told", "/{country}"),
+      to("away", "https://other.example/x"),
+    ];
+    const [gone, ...lost] = await lookAtPages(id, rulesetOf(other));
+    expect(lost.map(({ about, proof, says }) => [about?.id, proof, says]).sort()).toEqual([
+      ["lost", "exact", "“lost” leads to /spring?x=1, which is not there: the site answers 404"],
+      ["whole", "exact", "“whole” leads to /lost, which is not there: the site answers 404"],
+    ]);
     expect(gone).toMatchObject({
       proof: "exact",
       says: expect.stringContaining("nor any page that was tried: its place was not found"),

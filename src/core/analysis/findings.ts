@@ -34,7 +34,8 @@ export type FindingKind =
   | "offer-boundary"
   | "offers-apart"
   | "currency"
-  | "drift";
+  | "drift"
+  | "dead-end";
 
 export interface Finding {
   finding: FindingKind;
@@ -59,6 +60,7 @@ const faults: readonly FindingKind[] = [
   "popup-never",
   "promise",
   "drift",
+  "dead-end",
 ];
 
 /**

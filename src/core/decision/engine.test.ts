@@ -255,6 +255,31 @@ describe("redirects, pop-ups and offers", () => {
       "p",
     );
   });
+  it("hold a pop-up back for some hours after it opened, across visits and days", () => {
+    const popup = {
+      id: "p",
+      name: "P",
+      opensAfter: { seconds: 2 },
+      size: { width: 300, height: 200 },
+      arms: [{ id: "a", weight: 100, content: null }],
+      cap: { hours: 36 },
+    };
+    const engine = createEngine(ruleset({ popups: [popup] }));
+    const at = (instant: string, memory?: unknown) =>
+      engine.decide(visit({ consent: true, memory, at: instant }), { trace: true });
+    const first = at("2026-12-31T10:00:00Z");
+    expect([engine.decide(visit()).popup, first.popup?.id]).toEqual([null, "p"]);
+    const held = at("2027-01-01T21:59:00Z", first.memory);
+    expect([held.popup, held.trace?.popups[0]]).toMatchObject([
+      null,
+      { verdict: "held back", reason: "it opened 2159 minutes ago, and opens at most once in 36 hours" },
+    ]);
+    expect(at("2027-01-01T22:00:00Z", held.memory).popup?.id).toBe("p");
+    // Nothing opens, and nothing counts, while something else is at hand.
+    const muted = engine.decide(visit({ consent: true }), { popup: null, trace: true });
+    expect([muted.popup, muted.trace?.popups[0]?.verdict]).toEqual([null, "shown"]);
+    expect((muted.memory as MemoryJson).p).toBeUndefined();
+  });
   it("count a pop-up when it is decided, or once it has opened", () => {
     const popup = {
       id: "p",

@@ -33,8 +33,8 @@ export interface DecideOptions {
    * fallback.
    */
   pins?: Readonly<Record<string, string | null>>;
-  /** A pop-up that opens whatever the rules say: its id, or "popup/arm". */
-  popup?: string;
+  /** A pop-up that opens whatever the rules say: its id, or "popup/arm"; null: none does. */
+  popup?: string | null;
   /** Whether a pop-up counts as soon as it is decided (as without this), or only once it has opened: see `countOpened`. */
   countPopups?: "decided" | "opened";
 }
@@ -171,9 +171,9 @@ export function createEngine(ruleset: Ruleset, options: EngineOptions = {}): Eng
       if (opens) opened = popup;
       if (opened && !tracer) break;
     }
-    if (opened && steps.memory && pinned === undefined && countPopups !== "opened")
+    if (opened && steps.memory && asked === undefined && countPopups !== "opened")
       countPopup(opened, ruleset, steps.memory, steps.at);
-    return opened;
+    return asked === null ? undefined : opened;
   }
 
   return {

@@ -12,10 +12,11 @@ export function opensWords(opensAfter: Popup["opensAfter"]): string {
 }
 
 /** How often a pop-up may open for one visitor, in words. */
-export const capWords = (cap: Popup["cap"]): string =>
-  cap
-    ? `at most ${cap.times === 1 ? "once" : `${cap.times} times`} ${cap.per === "ever" ? "ever" : `a ${cap.per}`}`
-    : "as often as its rule holds";
+export function capWords(cap: Popup["cap"]): string {
+  if (!cap) return "as often as its rule holds";
+  if ("hours" in cap) return `at most once in ${cap.hours === 1 ? "an hour" : `${cap.hours} hours`}`;
+  return `at most ${cap.times === 1 ? "once" : `${cap.times} times`} ${cap.per === "ever" ? "ever" : `a ${cap.per}`}`;
+}
 
 /** What becomes of a pop-up for one visit, in words: "held back: its cap is reached". */
 export function popupVerdict(popup: Popup, trace: PopupTrace | undefined, ruleset: Ruleset): string {

@@ -12,6 +12,12 @@ export function heldBack(popup: Popup, ruleset: Ruleset, memory: Memory | undefi
   if (!memory) return popup.cap ? "it has a cap, and without consent nothing can be counted" : undefined;
   if (popup.cap) {
     const seen = memory.popups.get(popup.id);
+    if ("hours" in popup.cap) {
+      const { hours } = popup.cap;
+      if (seen && at - seen.used < hours * 60 * minute)
+        return `it opened ${Math.floor((at - seen.used) / minute)} minutes ago, and opens at most once in ${hours} hours`;
+      return gapHolds(ruleset, memory, at);
+    }
     const { times, per } = popup.cap;
     const count =
       per === "ever"
@@ -25,6 +31,11 @@ export function heldBack(popup: Popup, ruleset: Ruleset, memory: Memory | undefi
             : 0;
     if (count >= times) return `its cap is reached: ${count} of ${times} ${per === "ever" ? "ever" : `in this ${per}`}`;
   }
+  return gapHolds(ruleset, memory, at);
+}
+
+/** Why the site's gap between pop-ups holds one back; undefined: it does not. */
+function gapHolds(ruleset: Ruleset, memory: Memory, at: number): string | undefined {
   const gap = ruleset.site.popupGapMinutes;
   if (gap > 0 && memory.lastPopup > 0 && at - memory.lastPopup < gap * minute)
     return `the last pop-up was ${Math.floor((at - memory.lastPopup) / minute)} minutes ago, and the site keeps a gap of ${gap}`;

@@ -1,13 +1,15 @@
 import { describe, expect, it } from "vitest";
 import { createEngine } from "../decision/engine";
 import type { Ruleset } from "../formats/ruleset";
-import type { SiteDraft } from "../formats/site-draft";
+import { siteDraftSchema, type SiteDraft } from "../formats/site-draft";
 import { ruleset, variant, visit } from "../testing";
 import { differences, nothingLive } from "./difference";
 import { applyEdits, invertAll, keepSame, type Edit } from "./edit";
 import { runnable } from "./runnable";
 import { changedPlaces, placeName, valueText } from "./words";
-import { addBlank, addCopy, move, remove, set } from "./variants";
+import { rulesetOf } from "./picks";
+import { draftLike, replaceDraft } from "./replace";
+import { addBlank, addCopy, addHidden, hiddenFor, move, remove, set } from "./variants";
 
 const draft: SiteDraft = {
   ...ruleset({ slots: [{ id: "s", name: "Hero", variants: [variant("a"), variant("b"), variant("c")] }] }),
@@ -25,12 +27,65 @@ const order = (document = draft) => document.slots[0]?.variants.map((item) => it
 
 describe("edits", () => {
   const edits: [string, Edit[], string][] = [
-    ["copy", addCopy(slot, b, draft).edits, "ab-copybc"],
+    ["copy", addCopy(slot, b, draft).edits, "abb-copyc"],
     ["blank", [addBlank(slot, draft).edit], "new-variantabc"],
     ["remove", remove(slot, b, draft), "ac"],
     ["move", [move(slot, a, 2)], "bca"],
     ["rename", [set(slot, a, "name", "First")], "abc"],
   ];
+  it("copy a test whole, or without it one arm alone, switched off", () => {
+    const content = (headline: string) => ({ type: "n", fields: { headline }, tokens: {} });
+    const arms = [
+      { id: "a", weight: 30, content: content("one") },
+      { id: "b", weight: 70, content: content("two") },
+    ];
+    const tested = apply([set(slot, a, "arms", arms)]);
+    const [own] = tested.slots;
+    const copied = (arm?: string) =>
+      apply(addCopy(own!, own!.variants[0]!, tested, arm).edits, tested).slots[0]!.variants[1]!;
+    expect([copied().on, copied().arms]).toEqual([false, arms]);
+    expect(copied("b").arms).toEqual([{ id: "b", weight: 100, content: content("two") }]);
+  });
+  it("hide a place for some at once; where it is to be said for whom, once it is", () => {
+    for (const { words, rule } of hiddenFor) {
+      const { edit, id, on } = addHidden(slot, draft, words, rule);
+      const after = apply([edit]);
+      const [first] = after.slots[0]!.variants;
+      expect([first?.id, first?.on, first?.arms[0]?.content?.type]).toEqual([id, on, "@hidden"]);
+      expect(on).toBe(!words.endsWith("…"));
+      expect(runnable(after).unfinished.has(id)).toBe(!on);
+      if (on) {
+        const phone = visit({
+          userAgent: "Mozilla/5.0 (iPhone; CPU iPhone OS 18_7 like Mac OS X) Mobile Safari/604.1",
+        });
+        const seen = createEngine(after).decide(phone).slots.s?.[0]?.variant;
+        if (words === "visitors on phones") expect(seen).toBe(id);
+        if (words === "visitors on tablets") expect(seen).not.toBe(id);
+      }
+    }
+  });
+  it("make a draft like a release: what is picked stays picked where it shows the same", () => {
+    const block = (text: string) => ({ type: "b", fields: { text }, tokens: {} });
+    const arms = [{ id: "a", weight: 100, content: block("own") }];
+    const from = siteDraftSchema.parse({
+      ...ruleset({
+        blockTypes: [{ id: "b", name: "B", fields: [{ id: "text", name: "T", kind: "line" }] }],
+        slots: [{ id: "s", name: "S", variants: [variant("one", null, { arms }), variant("two", null, { arms })] }],
+      }),
+      library: [{ id: "x", name: "X", labels: ["offer"], content: block("from the library") }],
+      picks: ["one", "two"].map((of) => ({ id: of, variant: of, arm: "a", labels: ["offer"] })),
+    });
+    const release = structuredClone(rulesetOf(from));
+    release.slots[0]!.variants[1]!.arms[0]!.content = block("as it was");
+    const changed = apply([{ do: "set", at: ["slots", "s", "name"], before: "S", after: "Another" }], from);
+    const back = apply(
+      replaceDraft(changed as SiteDraft, draftLike(changed as SiteDraft, release)),
+      changed,
+    ) as SiteDraft;
+    expect(rulesetOf(back)).toEqual(release);
+    expect([back.picks.map(({ id }) => id), back.library]).toEqual([["one"], from.library]);
+    expect(replaceDraft(back, draftLike(back, release))).toEqual([]);
+  });
   it.each(edits)("%s, and take it back", (_, list, expected) => {
     const after = apply(list);
     expect(order(after)).toBe(expected);
@@ -101,8 +156,8 @@ describe("differences", () => {
     ]);
     expect(differences(draft, now).map((item) => `${item.what} ${item.says}`)).toEqual([
       "a has another rule",
-      "b, copy is new, 3 of 4",
       "b is switched off",
+      "b, copy is new, 4 of 4, switched off",
       "The order is changed",
     ]);
     expect(differences(draft, now)[0]).toMatchObject({

@@ -2,6 +2,7 @@
 import { isPagesOwn, takenAway, unchanged } from "../content/own";
 import type { Content, Ruleset, Slot, Variant } from "../formats/ruleset";
 import type { SiteDraft } from "../formats/site-draft";
+import { valueless, type Condition, type Rule } from "../formats/rule";
 import type { Edit } from "./edit";
 import { freshIdIn, insertItem, moveItem, removeItem, setItem } from "./lists";
 
@@ -32,10 +33,40 @@ export function blankContent(slot: Slot, ruleset: Ruleset): Content {
 }
 
 /** A variant before all others, with the content given. Without a rule it would hide all below it, so it starts switched off. */
-function addFirst(slot: Slot, ruleset: Ruleset, name: string, content: Content): { edit: Edit; id: string } {
+function addFirst(
+  slot: Slot,
+  ruleset: Ruleset,
+  name: string,
+  content: Content | null,
+  rule: Rule = null,
+  on = false,
+): { edit: Edit; id: string } {
   const id = freshId(name, ruleset);
-  const item: Variant = { id, name, on: false, rule: null, arms: [{ id: "a", weight: 100, content }] };
+  const item: Variant = { id, name, on, rule, arms: [{ id: "a", weight: 100, content }] };
   return { id, edit: insertItem(list(slot), item, 0) };
+}
+
+/** For whom a place is often hidden, by the words of a menu, with the rule; one without a value is to be filled in. */
+export const hiddenFor: readonly { words: string; rule: Condition }[] = [
+  { words: "visitors on phones", rule: { signal: "device.kind", op: "is", value: "phone" } },
+  { words: "visitors on tablets", rule: { signal: "device.kind", op: "is", value: "tablet" } },
+  { words: "visitors who come back", rule: { signal: "history.returning", op: "isTrue" } },
+  { words: "first-time visitors", rule: { signal: "history.returning", op: "isFalse" } },
+  { words: "visitors of a place …", rule: { signal: "place", op: "isIn" } },
+  { words: "visitors of a campaign …", rule: { signal: "campaign.name", op: "is" } },
+  { words: "visitors with a cookie …", rule: { signal: "cookie.", op: "is" } },
+];
+
+/** Hides a place for some, before all others: at once where the rule is whole, else switched off until it is. */
+export function addHidden(
+  slot: Slot,
+  ruleset: Ruleset,
+  words: string,
+  rule: Condition,
+): { edit: Edit; id: string; on: boolean } {
+  const on = valueless.has(rule.op) || rule.value !== undefined;
+  const name = `Nothing for ${words.replace(/ …$/, "")}`;
+  return { ...addFirst(slot, ruleset, name, takenAway(), rule, on), on };
 }
 
 /** Adds a variant of what stands there, to be changed, before all others. */
@@ -53,17 +84,22 @@ export const addBlank = (slot: Slot, ruleset: Ruleset): { edit: Edit; id: string
 export const addFromFallback = (slot: Slot, ruleset: Ruleset): { edit: Edit; id: string } | undefined =>
   slot.fallback ? addFirst(slot, ruleset, "Fallback, copy", structuredClone(slot.fallback)) : undefined;
 
-/** Adds a copy of a variant right above it, with what it picks from the library. */
-export function addCopy(slot: Slot, variant: Variant, draft: SiteDraft): { edits: Edit[]; id: string } {
+/**
+ * Adds a copy of a variant right below it, switched off, with what it picks from the library.
+ * @param arm of a test, that arm alone: the copy is none
+ */
+export function addCopy(slot: Slot, variant: Variant, draft: SiteDraft, arm?: string): { edits: Edit[]; id: string } {
   const name = `${variant.name}, copy`;
   const id = freshId(name, draft);
-  const item = { ...structuredClone(variant), id, name };
+  const copy = structuredClone(variant);
+  const alone = copy.arms.find((item) => item.id === arm);
+  const item = { ...copy, id, name, on: false, ...(alone ? { arms: [{ ...alone, weight: 100 }] } : {}) };
   const picks = draft.picks
-    .filter((pick) => pick.variant === variant.id)
+    .filter((pick) => pick.variant === variant.id && (!alone || pick.arm === arm))
     .map((pick, index) =>
       insertItem(["picks"], { ...pick, id: `${pick.id}-${id}`.slice(0, 64), variant: id } as never, index),
     );
-  return { id, edits: [insertItem(list(slot), item, slot.variants.indexOf(variant)), ...picks] };
+  return { id, edits: [insertItem(list(slot), item, slot.variants.indexOf(variant) + 1), ...picks] };
 }
 
 /** Takes a variant out, with what it picks from the library. */

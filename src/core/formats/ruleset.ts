@@ -71,7 +71,13 @@ export const popupSchema = z.strictObject({
     z.strictObject({ idleSeconds: z.number().min(0) }),
   ]),
   size: z.strictObject({ width: aboveZero, height: aboveZero }),
-  cap: z.strictObject({ times: z.number().int().min(1), per: z.enum(["visit", "day", "ever"]) }).optional(),
+  cap: z
+    .union([
+      z.strictObject({ times: z.number().int().min(1), per: z.enum(["visit", "day", "ever"]) }),
+      /** At most one in so many hours, across visits. */
+      z.strictObject({ hours: z.number().gt(0).max(8784) }),
+    ])
+    .optional(),
 });
 export type Popup = z.output<typeof popupSchema>;
 

@@ -1,6 +1,8 @@
 import { describe, expect, it } from "vitest";
-import { ruleset } from "../testing";
-import { searchText, signalChoices } from "./choices";
+import { ruleset, truth, visit } from "../testing";
+import { checkRule } from "./check";
+import { closedValues, opChoices, searchText, signalChoices, whyUnknown } from "./choices";
+import { opLabel } from "./sentence";
 
 describe("signals", () => {
   const choices = signalChoices(ruleset({}));
@@ -25,5 +27,27 @@ describe("signals", () => {
 
   it("are each found by their own words, too", () => {
     for (const { signal, label } of choices) expect(found(label)).toContain(signal);
+  });
+});
+
+describe("operators", () => {
+  const names = ruleset({});
+  const signals = signalChoices(names).map(({ signal }) => (signal.endsWith(".") ? `${signal}x` : signal));
+  it("fit their signal: what has few, known values is named, and no two read alike", () => {
+    for (const signal of signals) {
+      const ops = opChoices(signal, names);
+      const words = ops.map(opLabel);
+      expect(new Set(words).size, `${signal}: ${words.join(", ")}`).toBe(words.length);
+      if (closedValues(signal)) expect(ops).not.toContain("startsWith");
+      for (const op of ops)
+        expect(checkRule({ signal, op, value: undefined }, names).filter(({ path }) => path === "/op")).toEqual([]);
+    }
+  });
+  it("say why a signal may not be known, just where it may be (engine, section 2)", () => {
+    for (const signal of signals.filter((one) => !/^(time|ip|place)$/.test(one)))
+      expect([signal, whyUnknown(signal) !== undefined]).toEqual([
+        signal,
+        truth({ signal, op: "isPresent" }, visit({ consent: false })) === "unknown",
+      ]);
   });
 });

@@ -1,4 +1,4 @@
-import type { Op } from "../formats/rule";
+import { presenceOps, type Op } from "../formats/rule";
 import { allRules } from "../ruleset/uses";
 import type { Ruleset } from "../formats/ruleset";
 import type { Visit } from "../formats/visit";
@@ -77,10 +77,25 @@ export function signalChoices(names: RuleNames, without?: (signal: string) => bo
     .sort((a, b) => signalGroups.indexOf(a.group) - signalGroups.indexOf(b.group));
 }
 
-/** The ops that fit a signal. */
+/** The ops that fit a signal: of those that its kind has, where its values are few and known, those that name values. */
 export function opChoices(signal: string, names: RuleNames): readonly Op[] {
   const info = signalInfo(signal, names);
-  return info ? opsOf[info.kind] : [];
+  if (!info) return [];
+  const ops = opsOf[info.kind];
+  return closedValues(signal) ? ops.filter((op) => naming.has(op)) : ops;
+}
+const naming: ReadonlySet<Op> = new Set<Op>(["is", "isNot", "isOneOf", "isNoneOf", ...presenceOps]);
+
+/** Why a signal may not be known of a visitor (engine, section 2), in a sentence; undefined where it always is. */
+export function whyUnknown(signal: string): string | undefined {
+  if (signal === "place") return "Of some addresses no country is known.";
+  if (signal === "time") return "The visitor’s own time zone may not be known.";
+  if (signal === "ip") return "The address may not be told.";
+  if (signal === "device.width") return "A browser tells its width only from its second page on, or by the tag.";
+  if (signal.startsWith("device.")) return "A browser may not say what it is.";
+  if (/^(history|marker)\./.test(signal)) return "Of visitors who have not agreed to be remembered nothing is known.";
+  if (signal.startsWith("cart.")) return "The page may not tell the cart.";
+  return undefined;
 }
 
 const closed: Record<string, readonly string[]> = {

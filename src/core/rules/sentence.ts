@@ -99,8 +99,9 @@ const opWords: Partial<Record<Op, string>> = {
 };
 /** The words of an op, for menus. */
 export const opLabel = (op: Op): string =>
-  opWords[op] ??
+  (op === "isOneOf" ? undefined : opWords[op]) ??
   ({
+    isOneOf: "is one of",
     isTrue: "is so",
     isFalse: "is not so",
     isIn: "is in",

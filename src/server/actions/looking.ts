@@ -27,7 +27,7 @@ const lookSchema = z.strictObject({
   visit: visitSchema,
   source,
   pins: z.record(z.string(), z.string().nullable()),
-  popup: z.string().optional(),
+  popup: z.string().nullable().optional(),
   plain: z.boolean().optional(),
 });
 const shareSchema = z.strictObject({

@@ -5,7 +5,7 @@ import { useEffect, useState } from "react";
 import type { DriftNow } from "@/server/types";
 import { whyNot } from "../parts/actions";
 import { useDesk } from "../parts/desk/desk";
-import { variantAddress } from "../parts/desk/screens";
+import { addressOf, variantAddress } from "../parts/desk/screens";
 import { useGo } from "../parts/desk/use-go";
 
 const when = (instant: string): string =>
@@ -33,7 +33,8 @@ export function DriftList() {
     await work.then(setNow, (error: unknown) => enqueueSnackbar(whyNot(error), { variant: "error" }));
     setBusy(false);
   };
-  if (!now || lookedBy === "process") return null;
+  // Nothing is pointed at on pages that the site's own server fills: then there is something only where redirects lead nowhere.
+  if (!now || (lookedBy === "process" && (now.look?.found.length ?? 0) === 0)) return null;
   const nameOf = (slot: string, variant: string) => {
     const found = ruleset.slots.find((item) => item.id === slot);
     const version = found?.variants.find((item) => item.id === variant);
@@ -49,7 +50,11 @@ export function DriftList() {
           {busy ? "Looking …" : "Look now"}
         </Button>
       </div>
-      {nothing && <p className="quiet">Every slot that was pointed at, and every changed copy, fits the pages.</p>}
+      {nothing && (
+        <p className="quiet">
+          Every slot that was pointed at, and every changed copy, fits the pages; every redirect leads to one.
+        </p>
+      )}
       {now.told.map((item) => (
         <div key={`${item.path} ${item.slot} ${item.variant}`} className="finding" data-finding="drift">
           <b className="no">The page has changed</b>
@@ -83,14 +88,22 @@ export function DriftList() {
         </div>
       ))}
       {now.look?.found.map((item) => (
-        <div key={item.says} className="finding" data-finding="drift">
-          <b className={item.proof === "exact" ? "no" : "unsure"}>The page has changed</b>
+        <div key={item.says} className="finding" data-finding={item.finding}>
+          <b className={item.proof === "exact" ? "no" : "unsure"}>
+            {item.finding === "dead-end" ? "Leads nowhere" : "The page has changed"}
+          </b>
           <span className="rule">{item.says}</span>
           <span className="quiet" title="Looked for by the server, in the pages as they are served">
             found
           </span>
           <span className="row">
-            <Button onClick={() => go(variantAddress(item.slot ?? "", item.variant))}>Go there</Button>
+            <Button
+              onClick={() =>
+                go(item.about ? addressOf("/redirects", item.about.id) : variantAddress(item.slot ?? "", item.variant))
+              }
+            >
+              Go there
+            </Button>
           </span>
         </div>
       ))}

@@ -30,6 +30,7 @@ const titles: Record<FindingKind, string> = {
   "offer-boundary": "Exactly at the threshold",
   "offers-apart": "Never together",
   currency: "Another currency",
+  "dead-end": "Leads nowhere",
   drift: "The page has changed",
 };
 

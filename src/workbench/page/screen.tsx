@@ -112,7 +112,8 @@ export function PageScreen() {
           slots={onPage}
           selected={slot?.id}
           pin={pin}
-          popup={popup}
+          // While something else is worked on nothing opens over it.
+          popup={popup ?? (opened || setting !== undefined || pointing.for !== undefined ? null : undefined)}
           width={width}
           onWidth={setWidth}
           onSlot={chooseSlot}

@@ -13,10 +13,12 @@ import { picksNothing } from "@/core/draft/picks";
 import {
   addBlank,
   addCopy,
+  addHidden,
   addFromFallback,
   addNothing,
   addOwn,
   hasOwnContent,
+  hiddenFor,
   move,
   remove,
   set,
@@ -31,6 +33,7 @@ import { pasteParts } from "@/core/exchange/parts";
 import { useCopied } from "../parts/copied";
 import { useDesk } from "../parts/desk/desk";
 import { emptyWords } from "./empty-words";
+import { armName } from "../parts/content/arms-editor";
 import { useKeepCheck } from "./keep-check";
 import { EmptyWhy, Reach } from "./reach";
 import { SlotSettings } from "./slot-settings";
@@ -59,6 +62,7 @@ export function SlotPanel(props: Props) {
   const { slot, number, look, draft, pin, onPin, onOpen, setting, onSetting } = props;
   const { enqueueSnackbar } = useSnackbar();
   const [adding, setAdding] = useState<HTMLElement | null>(null);
+  const [hiding, setHiding] = useState<HTMLElement | null>(null);
   const trace = look.decision.trace?.slots.find((item) => item.id === slot.id);
   const letter = (id: string) => letterOf(indexIn(slot, id));
   const fallbackShown = trace?.fallback === "shown";
@@ -154,19 +158,6 @@ export function SlotPanel(props: Props) {
               A copy of what stands there
             </MenuItem>
           )}
-          {ofThePage && (
-            <MenuItem
-              onClick={() => {
-                setAdding(null);
-                const added = addNothing(slot, draft.ruleset);
-                draft.edit(`Nothing in ${slot.name}`, [added.edit]);
-                onOpen(added.id);
-                enqueueSnackbar("It is switched off: say first who is not to see this part");
-              }}
-            >
-              Nothing: hide this part
-            </MenuItem>
-          )}
           <MenuItem
             onClick={() => {
               setAdding(null);
@@ -213,18 +204,64 @@ export function SlotPanel(props: Props) {
                 const added = addCopy(slot, variant, draft.ruleset);
                 draft.edit(`A copy of ${variant.name}`, added.edits);
                 onOpen(added.id);
+                enqueueSnackbar(copiedOff);
               }}
             >
               A copy of {letterOf(index)} {variant.name}
             </MenuItem>
           ))}
         </Menu>
+        {slot.take === 1 && (
+          <Button onClick={(event) => setHiding(event.currentTarget)} aria-haspopup="menu">
+            Hide for …
+          </Button>
+        )}
+        <Menu open={hiding !== null} anchorEl={hiding} onClose={() => setHiding(null)}>
+          {hiddenFor.map(({ words, rule }) => (
+            <MenuItem
+              key={words}
+              onClick={() => {
+                setHiding(null);
+                const added = addHidden(slot, draft.ruleset, words, rule);
+                draft.edit(`${slot.name} hidden for ${words.replace(/ …$/, "")}`, [added.edit]);
+                if (!added.on) onOpen(added.id);
+                enqueueSnackbar(
+                  added.on
+                    ? `${slot.name} is not shown to ${words} any more`
+                    : "Say for whom; it is switched off until you switch it on",
+                  added.on ? { action: <Button onClick={() => draft.undoLast()}>Undo</Button> } : {},
+                );
+              }}
+            >
+              {words}
+            </MenuItem>
+          ))}
+          <MenuItem
+            onClick={() => {
+              setHiding(null);
+              const added = addNothing(slot, draft.ruleset);
+              draft.edit(`Nothing in ${slot.name}`, [added.edit]);
+              onOpen(added.id);
+              enqueueSnackbar("It is switched off: say first who is not to see this part");
+            }}
+          >
+            somebody else …
+          </MenuItem>
+        </Menu>
       </div>
     </>
   );
 }
 
-function Act({ title, onClick, children }: { title: string; onClick: () => void; children: React.ReactNode }) {
+function Act({
+  title,
+  onClick,
+  children,
+}: {
+  title: string;
+  onClick: (event: React.MouseEvent<HTMLElement>) => void;
+  children: React.ReactNode;
+}) {
   return (
     <Tooltip title={title}>
       <IconButton size="small" aria-label={title} onClick={onClick}>
@@ -243,6 +280,8 @@ function PinAct({ on, onClick, name }: { on: boolean; onClick: (on: boolean) => 
     </Act>
   );
 }
+
+const copiedOff = "The copy is switched off until you switch it on";
 
 const fieldName = (ruleset: Ruleset, variant: Variant, field: string): string => {
   const types = variant.arms.map((arm) => arm.content?.type);
@@ -284,10 +323,14 @@ function VariantRow({
   const keepCheck = useKeepCheck();
   const paused = useDesk().pauses.some((pause) => pause.kind === "variant" && pause.id === variant.id);
   const nothingPicked = picksNothing(draft.ruleset, variant);
-  const copy = () => {
-    const added = addCopy(slot, variant, draft.ruleset);
+  const [copying, setCopying] = useState<HTMLElement | null>(null);
+  /** @param arm without the test, that arm alone */
+  const copy = (arm?: string) => {
+    setCopying(null);
+    const added = addCopy(slot, variant, draft.ruleset, arm);
     draft.edit(`A copy of ${variant.name}`, added.edits);
     onOpen(added.id);
+    enqueueSnackbar(copiedOff);
   };
   const drop = () => {
     draft.edit(`${variant.name} deleted`, remove(slot, variant, draft.ruleset));
@@ -363,9 +406,22 @@ function VariantRow({
         <Act title={`Edit ${variant.name}`} onClick={() => onOpen(variant.id)}>
           <Pencil size={14} />
         </Act>
-        <Act title={`Copy ${variant.name}`} onClick={copy}>
+        <Act
+          title={`Copy ${variant.name}`}
+          onClick={(event) => (variant.arms.length > 1 ? setCopying(event.currentTarget) : copy())}
+        >
           <Copy size={14} />
         </Act>
+        <Menu open={copying !== null} anchorEl={copying} onClose={() => setCopying(null)}>
+          <MenuItem onClick={() => copy()}>With its test</MenuItem>
+          {variant.arms
+            .filter((arm) => arm.content)
+            .map((arm) => (
+              <MenuItem key={arm.id} onClick={() => copy(arm.id)}>
+                Without the test: {armName(arm)} alone
+              </MenuItem>
+            ))}
+        </Menu>
         {won && (
           <Act
             title={`Keep as a check that this visitor sees ${variant.name}`}

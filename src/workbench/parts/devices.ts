@@ -69,3 +69,15 @@ export const widthOf = (visit: Visit): Width => {
   const kind = readDevice(visit.userAgent, visit.hints)?.kind;
   return kind === "phone" || kind === "tablet" ? kind : "desktop";
 };
+
+/** A visit as from a device. */
+export function withDevice(visit: Visit, { userAgent, hints }: Preset): Visit {
+  const { userAgent: _userAgent, hints: _hints, ...base } = visit;
+  return { ...base, userAgent, ...(hints ? { hints } : {}) };
+}
+
+/** The same visitor on a usual device of a kind. */
+export const onDevice = (visit: Visit, kind: Width): Visit => {
+  const preset = presets.find(({ width }) => width === kind);
+  return preset ? withDevice(visit, preset) : visit;
+};

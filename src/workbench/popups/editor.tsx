@@ -167,31 +167,35 @@ export function PopupEditor({ popup, set }: Props) {
           <TextField
             select
             label="How often, for one visitor"
-            value={popup.cap?.per ?? "always"}
+            value={popup.cap === undefined ? "always" : "hours" in popup.cap ? "hours" : popup.cap.per}
             helperText={popup.cap ? "Counted only with consent; without it, it does not open" : undefined}
             onChange={(event) => {
-              const per = event.target.value as "always" | NonNullable<Popup["cap"]>["per"];
+              const per = event.target.value as "always" | "hours" | "visit" | "day" | "ever";
+              const times = popup.cap && "times" in popup.cap ? popup.cap.times : 1;
               set(
                 popup,
                 "cap",
-                per === "always" ? undefined : { times: popup.cap?.times ?? 1, per },
+                per === "always" ? undefined : per === "hours" ? { hours: 24 } : { times, per },
                 `How often ${popup.name} opens`,
               );
             }}
           >
             <MenuItem value="visit">at most so often a visit</MenuItem>
             <MenuItem value="day">at most so often a day</MenuItem>
+            <MenuItem value="hours">at most once in so many hours</MenuItem>
             <MenuItem value="ever">at most so often ever</MenuItem>
             <MenuItem value="always">whenever its rule holds</MenuItem>
           </TextField>
           {popup.cap && (
             <Field
-              label="Times"
-              value={String(popup.cap.times)}
-              problem={count(1, 99)}
-              onCommit={(text) =>
-                popup.cap && set(popup, "cap", { ...popup.cap, times: Number(text) }, `How often ${popup.name} opens`)
-              }
+              label={"hours" in popup.cap ? "Hours" : "Times"}
+              value={String("hours" in popup.cap ? popup.cap.hours : popup.cap.times)}
+              problem={"hours" in popup.cap ? count(1, 8784) : count(1, 99)}
+              onCommit={(text) => {
+                if (!popup.cap) return;
+                const next = "hours" in popup.cap ? { hours: Number(text) } : { ...popup.cap, times: Number(text) };
+                set(popup, "cap", next, `How often ${popup.name} opens`);
+              }}
               sx={{ maxWidth: 120 }}
             />
           )}

@@ -6,6 +6,7 @@ import { useDesk } from "../parts/desk/desk";
 import { LiveDialog } from "../parts/desk/live-dialog";
 import { Differences } from "./differences";
 import { EffectList } from "./effect-list";
+import { LikeRelease } from "./like-release";
 
 /** What the draft would change. */
 export function DraftView() {
@@ -29,6 +30,7 @@ export function DraftView() {
         <h1 style={{ flex: 1 }}>
           {live ? `The draft against release ${live.number}` : "The draft: nothing is live yet"}
         </h1>
+        {live && <LikeRelease ruleset={live.ruleset} words="what is live" />}
         <Button variant="contained" onClick={() => setGoing(true)}>
           On to live …
         </Button>

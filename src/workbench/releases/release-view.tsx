@@ -12,6 +12,7 @@ import { whyNot } from "../parts/actions";
 import { useDesk } from "../parts/desk/desk";
 import { Differences } from "./differences";
 import { EffectList } from "./effect-list";
+import { LikeRelease } from "./like-release";
 import { timeWords } from "../parts/times";
 
 /** A release: when it was live, and the way back to it. */
@@ -46,6 +47,7 @@ export function ReleaseView({ number, now, onChange }: { number: number; now: Re
           <h1 style={{ flex: 1 }}>
             Release {number} {isLive && <span className="pill live">live</span>}
           </h1>
+          {!isLive && earlier && <LikeRelease ruleset={earlier.ruleset} words={`release ${number}`} />}
           {!isLive && may("release") && why === undefined && (
             <Button onClick={() => setWhy("")}>Back to this release …</Button>
           )}

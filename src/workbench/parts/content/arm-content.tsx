@@ -55,7 +55,7 @@ export function ArmContent({ arm, at, name, variant, fallback, others, control, 
   // What the page itself has can stand in one place alone: not in a pop-up, not in a list of several.
   const slot = ruleset.slots.find((item) => item.variants.some((one) => one.id === variant?.id));
   const own =
-    slot && slot.take === 1 && lookedBy === "tag" ? [...(hasOwnContent(slot) ? [unchanged()] : []), takenAway()] : [];
+    slot && slot.take === 1 ? [...(lookedBy === "tag" && hasOwnContent(slot) ? [unchanged()] : []), takenAway()] : [];
   const kinds = [...own.map((block) => block.type), ...fits.map((type) => type.id)];
   const changeType = (type: string) => {
     const made = own.find((block) => block.type === type);

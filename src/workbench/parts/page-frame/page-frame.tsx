@@ -6,7 +6,7 @@ import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import type { Slot } from "@/core/formats/ruleset";
 import type { SlotMark } from "@/core/preview/messages";
 import type { Actions } from "../actions";
-import { widths, type Width } from "../devices";
+import { onDevice, widthOf, widths, type Width } from "../devices";
 import { hexOf, indexIn, letterOf } from "../variants";
 import { To } from "../desk/site-address";
 import type { Look } from "../desk/use-look";
@@ -30,8 +30,8 @@ interface Props {
   slots: readonly Slot[];
   selected: string | undefined;
   pin: Pinned | undefined;
-  /** A pop-up that is shown at once, whatever its rule says. */
-  popup?: string | undefined;
+  /** A pop-up that is shown at once, whatever its rule says; null: none opens, while something else is at hand. */
+  popup?: string | null | undefined;
   width: Width;
   onWidth: (width: Width) => void;
   onSlot: (id: string) => void;
@@ -114,7 +114,7 @@ export function PageFrame(props: Props) {
     const timer = setTimeout(async () => {
       const mine = ++turn.current;
       const pass = await actions
-        .pass({ visit: look.visit, source: "draft", pins: pinsOf(pin), ...(popup ? { popup } : {}) })
+        .pass({ visit: look.visit, source: "draft", pins: pinsOf(pin), ...(popup === undefined ? {} : { popup }) })
         .catch(() => undefined);
       if (stale) return;
       setTrouble(pass === undefined);
@@ -181,6 +181,7 @@ export function PageFrame(props: Props) {
   }, [told, way, onSlot, onGo, onForm, line]);
 
   const { redirect } = look.decision;
+  const device = widthOf(look.visit);
   const scale = Math.min(1, size.width / widths[width]);
   const pinnedSlot = pin && slots.find((slot) => slot.id === pin.slot);
   return (
@@ -211,6 +212,11 @@ export function PageFrame(props: Props) {
           <ToggleButton value="tablet">Tablet</ToggleButton>
           <ToggleButton value="phone">Phone</ToggleButton>
         </ToggleButtonGroup>
+        {width !== device && (
+          <Button onClick={() => look.setVisit(onDevice(look.visit, width))}>
+            And as a visitor on {width === "desktop" ? "a computer" : `a ${width}`}
+          </Button>
+        )}
         <ToggleButton value="outlines" selected={outlines} onChange={() => setOutlines(!outlines)} size="small">
           Outlines
         </ToggleButton>

@@ -2,12 +2,13 @@
 import { useSnackbar } from "notistack";
 import { useCallback } from "react";
 import { changeLines } from "@/core/cart/about";
+import { play } from "@/core/visit/journey";
 import { takePaste } from "@/core/visit/phrases";
 import { useDesk } from "../desk/desk";
 
 /** What happens to the lens when the framed page is used: links lead on, cart forms change its cart, redirects are followed. */
 export function useSite() {
-  const { look, ruleset, storefront, products } = useDesk();
+  const { look, ruleset, storefront, products, facts } = useDesk();
   const { visit, setVisit } = look;
   const { origin } = ruleset.site;
   const { enqueueSnackbar } = useSnackbar();
@@ -18,17 +19,25 @@ export function useSite() {
     },
     [visit, setVisit, origin],
   );
+  /** Goes on to another page of the site as a link would: history, markers and the referrer move. `after`: minutes. */
+  const walk = useCallback(
+    (path: string, after = 0) => {
+      const next = play(look.engine, visit, [{ path, after }], facts).find(({ step }) => step === 1);
+      if (next) setVisit(next.visit);
+    },
+    [look.engine, visit, facts, setVisit],
+  );
   const onGo = useCallback(
     (href: string) => {
       const url = URL.canParse(href) ? new URL(href) : undefined;
       if (!url) return;
-      if (url.origin === storefront) goTo(`${origin}${url.pathname}${url.search}`);
+      if (url.origin === storefront) walk(`${url.pathname}${url.search}`);
       else
         enqueueSnackbar(
           `This link leads away from the site, to ${url.protocol === "mailto:" || url.protocol === "tel:" ? url.href : url.host}.`,
         );
     },
-    [storefront, origin, goTo, enqueueSnackbar],
+    [storefront, walk, enqueueSnackbar],
   );
   const { decision } = look;
   const onFollow = useCallback(
@@ -46,5 +55,5 @@ export function useSite() {
     },
     [visit, setVisit, products, enqueueSnackbar],
   );
-  return { onGo, onFollow, onForm };
+  return { onGo, onFollow, onForm, walk };
 }

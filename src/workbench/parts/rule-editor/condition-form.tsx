@@ -1,5 +1,6 @@
 "use client";
 import Autocomplete from "@mui/material/Autocomplete";
+import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import MenuItem from "@mui/material/MenuItem";
@@ -9,8 +10,9 @@ import { valueless, type Condition, type Op } from "@/core/formats/rule";
 import type { Ruleset } from "@/core/formats/ruleset";
 import type { Way } from "@/core/rules/arrange";
 import { checkRule } from "@/core/rules/check";
-import { closedValues, namedSignals, namesInUse, opChoices, signalChoices } from "@/core/rules/choices";
-import { opLabel } from "@/core/rules/sentence";
+import { closedValues, namedSignals, namesInUse, opChoices, signalChoices, whyUnknown } from "@/core/rules/choices";
+import { bestLanguages } from "@/core/rules/languages";
+import { languageName, opLabel } from "@/core/rules/sentence";
 import { signalInfo, type SignalKind } from "@/core/visit/signals";
 import { useDesk } from "../desk/desk";
 import { SignalSelect } from "../signal-select";
@@ -53,17 +55,26 @@ function startOn(signal: string, ruleset: Ruleset): Condition {
 
 /** The form of one condition: what it depends on, how it is compared, and with what. Only what fits is offered. */
 export function ConditionForm({ condition, way }: { condition: Condition; way: Way }) {
-  const { replace, refused } = useEditing();
+  const { replace, refused, otherLanguages } = useEditing();
   const { ruleset, pages, products, lenses, look } = useDesk();
   const choices = signalChoices(ruleset, refused);
   const named = namedSignals.find((item) => condition.signal.startsWith(item.signal));
   const chosen = choices.find((choice) => choice.signal === (named?.signal ?? condition.signal)) ?? null;
   const nameless = named !== undefined && condition.signal === named.signal;
-  const ops = opChoices(nameless ? `${named.signal}x` : condition.signal, ruleset);
+  const fitting = opChoices(nameless ? `${named.signal}x` : condition.signal, ruleset);
+  // From a file another may stand there that its kind has: it stays to be seen.
+  const ops =
+    fitting.includes(condition.op) ||
+    checkRule({ ...condition, value: undefined }, ruleset).some(({ path }) => path === "/op")
+      ? fitting
+      : [...fitting, condition.op];
+  const why = condition.op === "isKnown" || !chosen ? undefined : whyUnknown(condition.signal);
   const problems = checkRule(condition, ruleset);
   const wrong = (part: string) =>
     problems.find((problem) => problem.path === part || problem.path.startsWith(`${part}/`))?.problem;
   const change = (next: Condition) => replace(way, next);
+  const chosenTags = Array.isArray(condition.value) ? condition.value.filter((tag) => typeof tag === "string") : [];
+  const rest = otherLanguages.filter((tag) => !chosenTags.includes(tag));
   const setOp = (op: Op) => {
     const keep = shapeOf(op) === shapeOf(condition.op);
     const { value } = condition;
@@ -78,6 +89,7 @@ export function ConditionForm({ condition, way }: { condition: Condition; way: W
       op,
       ...(next === undefined ? {} : { value: next }),
       ...(condition.exact ? { exact: true } : {}),
+      ...(condition.unknown && op !== "isKnown" ? { unknown: true } : {}),
     });
   };
   return (
@@ -156,6 +168,23 @@ export function ConditionForm({ condition, way }: { condition: Condition; way: W
             label={<span className="quiet">Capital letters count</span>}
           />
         )}
+      {condition.signal === "language" && chosenTags.length > 0 && rest.length > 0 && (
+        <Button onClick={() => replace(way, bestLanguages(chosenTags, rest))}>
+          The best of this slot’s languages ({[...chosenTags, ...rest].map(languageName).join(", ")})
+        </Button>
+      )}
+      {why && (
+        <TextField
+          select
+          label="If it is not known, it"
+          value={condition.unknown ? "holds" : "not"}
+          helperText={why}
+          onChange={(event) => change({ ...condition, unknown: event.target.value === "holds" ? true : undefined })}
+        >
+          <MenuItem value="not">does not hold</MenuItem>
+          <MenuItem value="holds">holds</MenuItem>
+        </TextField>
+      )}
     </div>
   );
 }

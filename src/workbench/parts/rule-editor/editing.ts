@@ -15,6 +15,8 @@ export interface Editing {
   open: string | undefined;
   setOpen: (open: string | undefined) => void;
   notes: readonly RuleNote[];
+  /** The languages that the other versions of the slot ask for. */
+  otherLanguages: readonly string[];
   replace: (way: Way, part: Rule) => void;
   remove: (way: Way) => void;
   /** Takes a rearranged whole. */

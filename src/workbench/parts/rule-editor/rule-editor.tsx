@@ -7,6 +7,7 @@ import { Plus } from "lucide-react";
 import { useMemo, useState } from "react";
 import type { Edit, EditPath } from "@/core/draft/edit";
 import { groupOf, makeGroup, type Condition, type Rule } from "@/core/formats/rule";
+import { languagesIn } from "@/core/rules/languages";
 import { ruleNotes } from "@/core/analysis/notes";
 import { insertAt, moveTo, partAt, removeAt, replaceAt, type Way } from "@/core/rules/arrange";
 import type { RuleTrace } from "@/core/rules/evaluate";
@@ -59,6 +60,11 @@ export function RuleEditor(props: Props) {
   const sound = look.runnable.ruleset;
   const notes = useMemo(() => ruleNotes(rule, sound), [rule, sound]);
 
+  const otherLanguages = useMemo(() => {
+    const slot = at[2] === "variants" ? ruleset.slots.find(({ id }) => id === at[1]) : undefined;
+    return languagesIn((slot?.variants ?? []).filter(({ id }) => id !== at[3]).map((variant) => variant.rule));
+  }, [at, ruleset.slots]);
+
   const change = (next: Rule, more: Edit[] = []) =>
     draft.edit(says, [...more, { do: "set", at, before: rule, after: next }]);
   const editing: Editing = {
@@ -67,6 +73,7 @@ export function RuleEditor(props: Props) {
     within,
     open,
     setOpen,
+    otherLanguages,
     notes: members ? notes : notes.map((note) => ({ ...note, way: [0, ...note.way] })),
     replace: (way, part) => change(replaceAt(whole, way, part)),
     remove(way) {

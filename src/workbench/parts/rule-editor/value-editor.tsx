@@ -80,15 +80,22 @@ export function ValueEditor({ condition, ruleset, problem, onChange }: Props) {
       );
     case "language":
       return (
-        <Chosen
-          label="Languages"
-          options={languages}
-          value={list}
-          problem={problem}
-          words={(tag) => `${languageName(tag)} (${tag})`}
-          accept={(tag) => (isBasicRange(tag) ? undefined : `“${tag}” is no language tag such as pt or pt-PT`)}
-          onChange={onChange}
-        />
+        <>
+          <Chosen
+            label="Languages"
+            options={languages}
+            value={list}
+            problem={problem}
+            words={(tag) => `${languageName(tag)} (${tag})`}
+            accept={(tag) => (isBasicRange(tag) ? undefined : `“${tag}” is no language tag such as pt or pt-PT`)}
+            onChange={onChange}
+          />
+          <span className="quiet">
+            {op === "prefers"
+              ? "The first choice of the browser: whoever reads Italian, then French, prefers Italian alone."
+              : "Any choice of the browser: whoever prefers Italian and also reads French reads both."}
+          </span>
+        </>
       );
     case "address":
       return (

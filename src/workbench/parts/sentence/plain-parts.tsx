@@ -2,6 +2,7 @@
 import Autocomplete from "@mui/material/Autocomplete";
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
+import { useState } from "react";
 import { parseInstant, type Visit } from "@/core/formats/visit";
 import { zonePhrase } from "@/core/rules/phrases";
 import { formatLocal, parseLocal } from "@/core/schedule/calendar";
@@ -11,8 +12,9 @@ import { countryCodes, countryName } from "@/core/visit/countries";
 import { readDevice } from "@/core/visit/device";
 import { useDesk } from "../desk/desk";
 import { pathOf } from "../desk/use-look";
-import { presets } from "../devices";
+import { presets, withDevice } from "../devices";
 import { Field } from "../field";
+import { useSite } from "../page-frame/use-site";
 import { cities } from "../places";
 import { told, without, type PartProps } from "./parts";
 import { now } from "@/clock";
@@ -45,6 +47,38 @@ export function PagePart({ visit, setVisit, close }: PartProps) {
   );
 }
 
+/** Then another page: goes on to it as a click on a link would. */
+export function NextPart({ close }: PartProps) {
+  const { pages } = useDesk();
+  const { walk } = useSite();
+  const [after, setAfter] = useState(1);
+  return (
+    <div className="stack">
+      <Autocomplete
+        openOnFocus
+        options={pages as never[]}
+        value={null}
+        getOptionLabel={(page: (typeof pages)[number]) => page.title}
+        onChange={(_, page: (typeof pages)[number] | null) => {
+          if (page) walk(page.path, after);
+          close();
+        }}
+        renderInput={(input) => <TextField {...input} label="Then the page" autoFocus />}
+      />
+      <Field
+        label="Minutes later"
+        value={String(after)}
+        problem={(text) => (/^\d{1,6}$/.test(text) ? undefined : "A whole number of minutes")}
+        onCommit={(text) => setAfter(Number(text))}
+      />
+      <span className="quiet">
+        As by a link on the page: history, markers and where the visitor comes from move on. Links in the page below do
+        the same.
+      </span>
+    </div>
+  );
+}
+
 export function DevicePart({ visit, setVisit }: PartProps) {
   const { setWidth } = useDesk();
   const read = readDevice(visit.userAgent, visit.hints);
@@ -57,10 +91,7 @@ export function DevicePart({ visit, setVisit }: PartProps) {
         value={presets.find((preset) => preset.userAgent === visit.userAgent) ?? null}
         getOptionLabel={(preset) => preset.name}
         onChange={(_, preset) => {
-          const base = without(visit, "userAgent", "hints");
-          setVisit(
-            preset ? { ...base, userAgent: preset.userAgent, ...(preset.hints ? { hints: preset.hints } : {}) } : base,
-          );
+          setVisit(preset ? withDevice(visit, preset) : without(visit, "userAgent", "hints"));
           if (preset) setWidth(preset.width);
         }}
         renderInput={(input) => <TextField {...input} label="Device" autoFocus />}

@@ -8,13 +8,13 @@ import { addressOf } from "../desk/screens";
 import { ArrivalPart, LinkPart } from "./arrival-parts";
 import { CartPart } from "./cart-part";
 import { LensPicker } from "./lens-picker";
-import { DevicePart, LanguagePart, PagePart, PlacePart, TimePart } from "./plain-parts";
+import { DevicePart, LanguagePart, NextPart, PagePart, PlacePart, TimePart } from "./plain-parts";
 import type { PartProps } from "./parts";
 import { PasteField } from "./paste-field";
 import { ToldPart } from "./told-part";
 import { VisitorPart } from "./visitor-part";
 
-type Part = keyof VisitPhrases;
+type Part = keyof VisitPhrases | "next";
 
 const editors: Record<Part, (props: PartProps) => React.ReactNode> = {
   page: PagePart,
@@ -27,6 +27,7 @@ const editors: Record<Part, (props: PartProps) => React.ReactNode> = {
   time: TimePart,
   cart: CartPart,
   told: ToldPart,
+  next: NextPart,
 };
 
 /** The lens written out: every underlined part opens a small editor in place. */
@@ -49,7 +50,7 @@ export function VisitSentence() {
         setOpen({ part: name, at: event.currentTarget });
       }}
     >
-      {phrases[name]}
+      {name === "next" ? "then another page" : phrases[name]}
     </span>
   );
   const Editor = open && editors[open.part];
@@ -69,7 +70,9 @@ export function VisitSentence() {
               sent to {redirect.location}
             </To>
           </>
-        ) : null}
+        ) : (
+          <>, {part("next")}</>
+        )}
         .
       </p>
       <PasteField />
