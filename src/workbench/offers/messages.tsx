@@ -65,7 +65,11 @@ export function Messages({ offer }: { offer: Offer }) {
           label="“Nearly” from, % of the threshold"
           value={begin}
           error={!good}
-          helperText={good ? undefined : "From 1 to 99"}
+          helperText={
+            good
+              ? undefined
+              : `From 1 to 99.${/^0+$/.test(begin) ? " At 0 % an empty cart would be nearly there, and nothing be left for “not yet”." : share >= 100 ? " At 100 % it is reached already." : ""}`
+          }
           onChange={(event) => setBegin(event.target.value)}
           sx={{ maxWidth: 220 }}
         />
