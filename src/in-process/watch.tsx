@@ -5,8 +5,8 @@ import { watch, type Happened, type Seen } from "@/script/happened";
 
 /** Sends events to the page's own server, also while the page is being left. */
 export function sendHappened(events: Happened[]): void {
-  const body = new Blob([JSON.stringify({ sent: nowText(), events })], { type: "text/plain" });
-  if (!navigator.sendBeacon?.("/happened", body))
+  const body = JSON.stringify({ sent: nowText(), events });
+  if (!navigator.sendBeacon?.("/happened", new Blob([body], { type: "text/plain" })))
     void fetch("/happened", { method: "POST", body, keepalive: true }).catch(() => undefined);
 }
 

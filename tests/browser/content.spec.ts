@@ -1,7 +1,7 @@
 /** An author's day: writing with values of the visit, a block from the library, a test with a control, pop-ups, redirects. */
 import AxeBuilder from "@axe-core/playwright";
 import { expect, type Page } from "@playwright/test";
-import { at, shopPort, goLive, openScreen, openWorkbench, row, site, visitShop, test } from "./support";
+import { at, hearHappened, shopPort, goLive, openScreen, openWorkbench, row, site, visitShop, test } from "./support";
 
 const shop = `http://brackenfold.localhost:${shopPort}`;
 const text = (page: Page, name: string) => page.getByRole("textbox", { name, exact: true });
@@ -241,30 +241,22 @@ test("a pop-up is made, cleaned, seen in place, put live; it opens, holds the fo
   const reader = await browser.newContext({ storageState: { cookies: [], origins: [] } });
   await reader.addCookies([{ name: "mirada-consent", value: "yes", url: shop }]);
   const leaving = await reader.newPage();
-  // What a beacon carries is told by some browsers alone: events go as requests, whose text is told by all.
-  await leaving.addInitScript(() => Object.assign(navigator, { sendBeacon: () => false }));
-  const told: string[] = [];
-  leaving.on("request", (asked) => {
-    if (asked.url().endsWith("/happened"))
-      for (const { kind, slot } of (
-        JSON.parse(asked.postData() ?? "{}") as { events: { kind: string; slot: string }[] }
-      ).events)
-        if (slot.startsWith("popup:")) told.push(kind);
-  });
+  const happened = await hearHappened(leaving);
+  const told = () => happened.filter(({ slot }) => slot.startsWith("popup:")).map(({ kind }) => kind);
   const waiting = leaving.locator("dialog[data-mirada-popup]");
   for (let count = 0; count < 2; count++) {
     await leaving.goto(`${shop}/contact`, { waitUntil: "networkidle" });
     await expect(waiting).toHaveCount(1);
     await expect(waiting).toBeHidden();
   }
-  expect(told).toEqual([]);
+  expect(told()).toEqual([]);
   const counted = leaving.waitForResponse((answer) => answer.url() === `${shop}/opened`);
   await leaving.evaluate(() =>
     document.documentElement.dispatchEvent(new MouseEvent("mouseleave", { clientX: 300, clientY: -1 })),
   );
   await expect(leaving.getByRole("dialog", { name: "Moss week" })).toBeVisible();
   expect((await counted).status()).toBe(204);
-  expect(told).toEqual(["exposure"]);
+  await expect.poll(told).toEqual(["exposure"]);
   await leaving.goto(`${shop}/contact`, { waitUntil: "networkidle" });
   await expect(waiting).toHaveCount(0);
   await reader.close();

@@ -4,7 +4,7 @@
  * and carry no tag yet by keyboard alone, through the mirror.
  */
 import { expect, type Page } from "@playwright/test";
-import { goLive, openScreen, port, removeSite, site, test } from "./support";
+import { goLive, hearHappened, openScreen, port, removeSite, site, test } from "./support";
 
 const blog = `http://stone-and-moss.localhost:${port + 20}`;
 const hotel = `http://lantern-quay.localhost:${port + 20}`;
@@ -213,8 +213,6 @@ test("by keyboard alone in the mirror: drawn in the browser, refusing frames, wi
   const visitor = await context.newPage();
   await visitor.addInitScript(
     ([src, key]) => {
-      // What a beacon carries is told by some browsers alone: events go as requests, whose text is told by all.
-      Object.assign(navigator, { sendBeacon: () => false });
       document.addEventListener("DOMContentLoaded", () => {
         const tag = document.createElement("script");
         Object.assign(tag, { src });
@@ -225,13 +223,9 @@ test("by keyboard alone in the mirror: drawn in the browser, refusing frames, wi
     [`http://localhost:${port + 1}/v1/page.js`, key.key],
   );
   const views: { url: string; referrer?: string }[] = [];
-  const exposures: string[] = [];
+  const happened = await hearHappened(visitor);
   visitor.on("request", (request) => {
     if (request.url().endsWith("/v1/page")) views.push(JSON.parse(request.postData() ?? "{}") as (typeof views)[0]);
-    if (request.url().endsWith("/v1/events"))
-      for (const event of (JSON.parse(request.postData() ?? "{}") as { events: { kind: string; variant: string }[] })
-        .events)
-        exposures.push(`${event.kind} ${event.variant}`);
   });
   await visitor.goto(`${hotel}/boats`);
   await expect(visitor.locator("h1")).toHaveText("Out before breakfast");
@@ -249,6 +243,8 @@ test("by keyboard alone in the mirror: drawn in the browser, refusing frames, wi
     "/ > /rooms",
     "/rooms > /",
   ]);
-  await expect.poll(() => exposures.filter((told) => told === "exposure a-changed-copy").length).toBe(2);
+  await expect
+    .poll(() => happened.filter(({ kind, variant }) => `${kind} ${variant}` === "exposure a-changed-copy").length)
+    .toBe(2);
   await context.close();
 });

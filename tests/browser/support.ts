@@ -147,6 +147,21 @@ export function visitShop(path = "/", headers: Record<string, string> = {}): Pro
   });
 }
 
+/** What a visitor's page tells of what happened on it, from the next page it opens on. */
+export async function hearHappened(
+  visitor: Page,
+): Promise<{ kind: string; slot: string; variant: string; arm: string }[]> {
+  const told: Awaited<ReturnType<typeof hearHappened>> = [];
+  // What a beacon carries is told by some browsers alone: then events go as requests, whose text is told by all.
+  await visitor.addInitScript(() => Object.assign(navigator, { sendBeacon: () => false }));
+  visitor.on("request", (asked) => {
+    if (!/\/(happened|v1\/events)$/.test(asked.url())) return;
+    const { events } = JSON.parse(asked.postData() ?? "{}") as { events?: typeof told };
+    told.push(...(events ?? []));
+  });
+  return told;
+}
+
 /** Sets the lens's date and time (Lisbon time) in the sentence. */
 export async function travel(page: Page, local: string): Promise<void> {
   await page.locator(".sentence [data-part=time]").click();

@@ -1,0 +1,84 @@
+/** What the tests of whole tasks share: clicks are counted, and what was there before is there again after. */
+import { expect, type APIRequestContext, type Page } from "@playwright/test";
+import { replaceDraft } from "@/core/draft/replace";
+import type { SiteDraft } from "@/core/formats/site-draft";
+import { goLive, port, test as plain } from "../support";
+
+/** Asks an action of the demo's site, as the owner. */
+async function act<T>(request: APIRequestContext, name: string, ...input: unknown[]): Promise<T> {
+  const answer = await request.post(`/s/brackenfold/act/${name}`, {
+    headers: { origin: `http://localhost:${port}` },
+    data: input,
+  });
+  expect(answer.ok(), `${name}: ${answer.status()}`).toBe(true);
+  return (await answer.json()) as T;
+}
+
+interface DeskNow {
+  draft?: { ruleset: SiteDraft };
+  live?: { number: number };
+}
+const now = (request: APIRequestContext) => act<DeskNow>(request, "news", -1, "");
+
+/** Puts the draft as it stands live, as its marketer does. */
+export async function putLive(page: Page): Promise<void> {
+  await page.getByRole("button", { name: "Put live", exact: true }).click();
+  await goLive(page);
+}
+
+/**
+ * A test of a task: `clicks` tells how many it took so far. Afterwards draft and live are as they were.
+ */
+export const test = plain.extend<{ clicks: () => number; kept: void }>({
+  clicks: async ({ page }, give) => {
+    let count = 0;
+    await page.exposeFunction("miradaClicked", () => void count++);
+    await page.addInitScript(() => {
+      if (window.parent === window)
+        document.addEventListener(
+          "click",
+          (event) =>
+            event.isTrusted && event.detail > 0 && (window as unknown as { miradaClicked: () => void }).miradaClicked(),
+          true,
+        );
+    });
+    await give(() => count);
+  },
+  kept: [
+    async ({ request }, give) => {
+      const before = await now(request);
+      await give();
+      const after = await now(request);
+      if (before.draft && after.draft) {
+        const edits = replaceDraft(after.draft.ruleset, before.draft.ruleset);
+        if (edits.length > 0) await act(request, "change", "As before the test", edits, crypto.randomUUID());
+      }
+      if (before.live && after.live?.number !== before.live.number)
+        await act(request, "returnTo", before.live.number, "As before the test");
+    },
+    { auto: true },
+  ],
+});
+
+/** Prints how many clicks a task took, and holds it against how many it took before (counted by hand on the demo in November 2026). */
+export function tell(task: string, took: number, before: number): void {
+  console.log(`  ${task}: ${took} clicks, ${before} before`);
+  expect(took).toBeLessThanOrEqual(before);
+}
+
+/** Chooses what a condition depends on. */
+export async function dependOn(page: Page, text: string): Promise<void> {
+  const box = page.getByRole("combobox", { name: "What it depends on" });
+  await box.fill(text);
+  await page.getByRole("option", { name: text, exact: true }).click();
+}
+/** Types into a box of several values. */
+export async function typeInto(page: Page, label: string, values: string[]): Promise<void> {
+  const box = page.getByRole("combobox", { name: label });
+  for (const value of values) {
+    await box.fill(value);
+    await page.keyboard.press("ArrowDown");
+    await page.keyboard.press("Enter");
+  }
+  await page.keyboard.press("Escape");
+}
