@@ -37,7 +37,13 @@ async function startPart(part, of) {
   await fillIn(port);
   const server = spawn("node", ["scripts/serve.mjs"], {
     cwd: root,
-    env: { ...process.env, PORT: String(port), MIRADA_DEMO: "yes", MIRADA_PRIVATE_HOSTS: "yes" },
+    env: {
+      ...process.env,
+      PORT: String(port),
+      MIRADA_DEMO: "yes",
+      MIRADA_DEMO_WAIT: "3000",
+      MIRADA_PRIVATE_HOSTS: "yes",
+    },
     stdio: ["ignore", "pipe", "inherit"],
   });
   stops.push(() => server.kill("SIGTERM"));

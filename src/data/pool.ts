@@ -3,7 +3,8 @@ import pg from "pg";
 /** What queries need: a site's connections, or one client inside a transaction. */
 export type Queryable = Pick<pg.Pool, "query">;
 
-const shared = globalThis as { miradaPool?: pg.Pool };
+/** A build may carry this module several times in one process (its proxy and its pages): what is known of connections is one. */
+const shared = globalThis as { miradaPool?: pg.Pool; miradaUsedFor?: WeakMap<pg.PoolClient, string> };
 
 /**
  * The pool of this process. Its connections see no site's rows until they are told which site they are for: `of` and
@@ -25,7 +26,7 @@ export function pool(): pg.Pool {
 export const allSites = "*";
 
 /** For which site each connection was last used. */
-const usedFor = new WeakMap<pg.PoolClient, string>();
+const usedFor = (shared.miradaUsedFor ??= new WeakMap());
 
 /** Does something on a connection that sees the rows of one site alone (row-level security, migration 012). */
 async function withClient<T>(site: string, work: (client: pg.PoolClient) => Promise<T>): Promise<T> {

@@ -1,6 +1,6 @@
 /** Many sites in one installation: making, copying, archiving and deleting them, and that none sees anything of another. */
 import { randomUUID } from "node:crypto";
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { afterAll, beforeAll, describe, expect, it, vi } from "vitest";
 import { addAccount, setAdministrator } from "@/data/accounts";
 import { readAudit } from "@/data/audit";
 import { deliverySettings, saveDelivery } from "@/data/delivery";
@@ -52,6 +52,18 @@ beforeAll(async () => {
   expect(await makeSite(owner, input("Two"))).toEqual({ ok: true, site: second });
 });
 afterAll(() => pool().end());
+
+it("connections are of the site that asks, also where a build carries their module twice", async () => {
+  vi.resetModules();
+  const other = await import("@/data/pool");
+  const again = await import("@/data/sites");
+  expect(other.of).not.toBe(of);
+  for (let count = 0; count < 5; count++) {
+    // One after the other they share a connection.
+    expect((await readSite(first))?.id).toBe(first);
+    expect((await again.readSite(second))?.id).toBe(second);
+  }
+});
 
 describe("making a site", () => {
   it.each<[keyof NewSite, Partial<NewSite>, string]>([
