@@ -42,7 +42,16 @@ test("from a lens to live: copy a variant, change it, say when, see who wins, pu
   await expect(page.locator(".editor .rule")).toHaveText("when it is Tuesday between 10:00 and 12:00, Lisbon time");
   await page.getByLabel("To", { exact: true }).fill("13:00");
   await expect(page.locator(".editor .rule")).toHaveText("when it is Tuesday between 10:00 and 13:00, Lisbon time");
+  await page.getByRole("switch").first().check();
   await page.getByRole("button", { name: "Done" }).click();
+
+  // A copy stands below the one copied: it wins once it is moved above.
+  await expect(row(page, "Late clinic").locator(".verdict")).toHaveText("Beaten by A");
+  await page.getByRole("button", { name: /^Move Late clinic/ }).focus();
+  for (const key of ["Space", "ArrowUp", "Space"]) {
+    await page.keyboard.press(key);
+    await page.waitForTimeout(300);
+  }
 
   // Who wins, and why, while the visit changes.
   await expect(row(page, "Late clinic").locator(".verdict")).toHaveText("Shown");

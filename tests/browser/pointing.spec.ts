@@ -97,7 +97,7 @@ test("by mouse on static pages with the tag: pointed at, changed, shown to some,
   await told.getByRole("button", { name: "Look now" }).click();
   await expect(told).toContainText("looked at");
   await told.getByRole("button", { name: "Mended" }).click();
-  await expect(told).toContainText("Every slot that was pointed at, and every changed copy, fits the pages.");
+  await expect(told).toContainText("Every slot that was pointed at, and every changed copy, fits the pages");
 });
 
 test("a place that the page marks is found by itself, and made a slot; a part is hidden", async ({ page }) => {
