@@ -127,9 +127,10 @@ describe("what has changed under a slot", () => {
     ]);
     const other = draft();
     other.slots[0]!.at!.selector = ".gone";
-    const to = (redirect: string, address: string, on = true) => ({
-      ...ruleset({ redirects: [{ id: redirect, name: redirect, rule: null, to: address, on }] }).redirects[0]!,
-    });
+    // For readers of the letter alone: the pages are there for everybody else.
+    const rule = { signal: "campaign.source", op: "is", value: "letter" };
+    const to = (redirect: string, address: string, on = true) =>
+      ruleset({ redirects: [{ id: redirect, name: redirect, rule, to: address, on }] }).redirects[0]!;
     other.redirects = [
       to("there", "/two"),
       to("lost", "/spring?x=1"),

@@ -77,7 +77,8 @@ export function Topline() {
           </button>
         )}
         <a href={storefront} target="_blank" rel="noreferrer" className="pill live">
-          Live · release {live?.number ?? "none"}
+          Live · <i>release </i>
+          {live?.number ?? "none"}
           {pauses.length > 0 && ` · ${pauses.length} paused`}
         </a>
         {review && (
@@ -91,9 +92,8 @@ export function Topline() {
           </To>
         )}
         <span className="pill draft">
-          {changed.length === 0
-            ? "Draft · no changes"
-            : `Draft · ${changed.length === 1 ? "1 change" : `${changed.length} changes`}`}
+          <i>Draft · </i>
+          {changed.length === 0 ? "no changes" : changed.length === 1 ? "1 change" : `${changed.length} changes`}
         </span>
         <Button variant="contained" onClick={() => setGoing(true)}>
           {may("release") && !secondPerson ? "Put live" : "Ask for a review"}
