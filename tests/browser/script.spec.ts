@@ -70,12 +70,13 @@ for (const [name, breakIt] of broken)
   });
 
 test("an answer that comes too late changes nothing that is being read", async ({ page }) => {
+  // Later than any page waits: 400 ms, or 3 s in tests.
   await page.route(`${delivery}/v1/page`, async (route) => {
-    await new Promise((next) => setTimeout(next, 1200));
+    await new Promise((next) => setTimeout(next, 4000));
     await route.continue().catch(() => undefined);
   });
   await page.goto(partner);
-  await page.waitForTimeout(1800);
+  await page.waitForTimeout(4600);
   await expect(card(page)).toContainText(own);
 });
 
