@@ -183,8 +183,8 @@ plain(
       await page.goto(`/s/${id}/pages?page=${encodeURIComponent(path)}`);
       await expect(site(page).locator("h1").first()).toHaveText(heading, { timeout: 20_000 });
       await expect(page.getByRole("button", { name: "Put live" })).toBeVisible();
-      await page.getByRole("button", { name: "Phone" }).click();
-      await expect(page.getByRole("button", { name: "Phone" })).toHaveAttribute("aria-pressed", "true");
+      await page.getByRole("button", { name: "Phone", exact: true }).click();
+      await expect(page.getByRole("button", { name: "Phone", exact: true })).toHaveAttribute("aria-pressed", "true");
     }
     expect(dialogs).toEqual([]);
     expect(context.pages()).toHaveLength(1);
