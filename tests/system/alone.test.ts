@@ -29,7 +29,7 @@ beforeAll(async () => {
     cpSync(file, join(folder, file));
   }
   expect(spawnSync("cp", ["-al", "node_modules", join(folder, "node_modules")]).status).toBe(0);
-  database = await startPostgres("alone", { reset: true, throwaway: true });
+  database = await startPostgres("without-demo", { reset: true, throwaway: true });
 }, 120_000);
 afterAll(() => {
   product?.kill("SIGTERM");
