@@ -28,11 +28,18 @@ async function main(): Promise<void> {
   await shot("edit");
   await page.getByRole("button", { name: "Done" }).click();
   await page.locator("[data-variant=shade-search]").hover();
-  await page.getByRole("button", { name: "Copy Shade ferns" }).click();
+  await page.getByRole("button", { name: "Copy Shade ferns", exact: true }).click();
   await page.getByLabel("Name", { exact: true }).fill("Shade ferns, by phone");
   await page.getByLabel("Headline", { exact: true }).fill("Ferns for the dark corner");
+  await page.getByRole("switch").first().check();
   await page.waitForTimeout(800);
   await page.getByRole("button", { name: "Done" }).click();
+  // A copy stands below the one copied: it is moved above.
+  await page.getByRole("button", { name: /^Move Shade ferns, by phone/ }).focus();
+  for (const key of ["Space", "ArrowUp", "Space"]) {
+    await page.keyboard.press(key);
+    await page.waitForTimeout(400);
+  }
   await page.getByRole("button", { name: "Put live" }).click();
   await shot("live");
   await page.keyboard.press("Escape");
