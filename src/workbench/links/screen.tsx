@@ -6,7 +6,7 @@ import TextField from "@mui/material/TextField";
 import { Copy, Trash2 } from "lucide-react";
 import { useSnackbar } from "notistack";
 import { useSearchParams } from "next/navigation";
-import { useMemo, useState } from "react";
+import { useMemo, useRef, useState } from "react";
 import { linkSources } from "@/core/campaigns/expected";
 import { tagNotes, unfed } from "@/core/campaigns/judge";
 import { inOrder, queryText, type CampaignLink, type Tag } from "@/core/campaigns/link";
@@ -46,18 +46,25 @@ export function LinksScreen() {
       links.filter((item) => item !== link).flatMap((item) => item.tags),
     ).filter((note) => note.like !== undefined || note.says === "twice");
 
+  /** Saves go one after the other, and only the answer to the last is taken: an earlier one knows nothing of what came after it. */
+  const queue = useRef<Promise<unknown>>(Promise.resolve());
+  const latest = useRef(0);
   const keep = async (next: readonly CampaignLink[]): Promise<boolean> => {
     const before = links;
+    const mine = ++latest.current;
     // Shown at once; what the server answers replaces it.
     setLinks([
       ...links.map((link) => next.find((item) => item.id === link.id) ?? link),
       ...next.filter((item) => !links.some((link) => link.id === item.id)),
     ]);
+    const saved = queue.current.then(() => actions.keepLinks([...next]));
+    queue.current = saved.catch(() => undefined);
     try {
-      setLinks(await actions.keepLinks([...next]));
+      const answer = await saved;
+      if (mine === latest.current) setLinks(answer);
       return true;
     } catch (error) {
-      setLinks([...before]);
+      if (mine === latest.current) setLinks([...before]);
       enqueueSnackbar(`Not saved: ${whyNot(error)}`, { variant: "error" });
       return false;
     }
