@@ -7,7 +7,7 @@ export default defineConfig({
   globalSetup: "./tests/browser/setup.ts",
   timeout: 90_000,
   // Machines that run many things at once are slow: what comes late is still right.
-  expect: { timeout: 15_000 },
+  expect: { timeout: 20_000 },
   workers: 1,
   retries: 0,
   reporter: "list",
