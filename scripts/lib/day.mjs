@@ -16,6 +16,7 @@ await main(async () => {
     process.env.PORT = String(port);
     console.log(`It is ${new Date().toISOString()} here.`);
     process.env.MIRADA_PRIVATE_HOSTS = "yes";
+    if (whole) process.env.MIRADA_DEMO_WAIT = "3000";
     if (whole) await run("node", ["node_modules/vitest/vitest.mjs", "run"]);
     await administer("migrate");
     await fillIn(port);

@@ -1,22 +1,6 @@
 import { expect, type Page } from "@playwright/test";
-import { demoDay, openScreen, openWorkbench, row, travel, test } from "./support";
+import { demoDay, dependOn, openScreen, openWorkbench, row, travel, test, typeInto } from "./support";
 
-/** Chooses what the condition that was just added depends on. */
-async function dependOn(page: Page, text: string): Promise<void> {
-  const box = page.getByRole("combobox", { name: "What it depends on" });
-  await box.fill(text);
-  await page.getByRole("option", { name: text, exact: true }).click();
-}
-/** Types into a box of several values, each taken with Enter. */
-async function typeInto(page: Page, label: string, values: string[]): Promise<void> {
-  const box = page.getByRole("combobox", { name: label });
-  for (const value of values) {
-    await box.fill(value);
-    await page.keyboard.press("ArrowDown");
-    await page.keyboard.press("Enter");
-  }
-  await page.keyboard.press("Escape");
-}
 const add = (page: Page) => page.getByRole("button", { name: "Condition", exact: true }).last();
 
 test("the rule of a long sentence is built, read back, and a part of it saved as an audience", async ({ page }) => {

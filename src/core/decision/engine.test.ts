@@ -212,6 +212,15 @@ describe("history and markers", () => {
   });
 });
 
+const popupWith = (cap: unknown) => ({
+  id: "p",
+  name: "P",
+  opensAfter: { leaving: true },
+  size: { width: 300, height: 200 },
+  arms: [{ id: "a", weight: 100, content: null }],
+  cap,
+});
+
 describe("redirects, pop-ups and offers", () => {
   const redirect = (more: object) => createEngine(ruleset({ redirects: [{ id: "r", name: "R", ...more }] }));
   it("expand the template, keep the query, and never loop", () => {
@@ -235,14 +244,7 @@ describe("redirects, pop-ups and offers", () => {
     expect(engine.decide(visit({ consent: true, memory: taken.memory })).redirect).toBeNull();
   });
   it("hold a capped pop-up back", () => {
-    const popup = {
-      id: "p",
-      name: "P",
-      opensAfter: { seconds: 2 },
-      size: { width: 300, height: 200 },
-      arms: [{ id: "a", weight: 100, content: null }],
-      cap: { times: 1, per: "day" },
-    };
+    const popup = popupWith({ times: 1, per: "day" });
     const engine = createEngine(ruleset({ popups: [popup] }));
     expect(engine.decide(visit()).popup).toBeNull();
     const first = engine.decide(visit({ consent: true }));
@@ -256,14 +258,7 @@ describe("redirects, pop-ups and offers", () => {
     );
   });
   it("hold a pop-up back for some hours after it opened, across visits and days", () => {
-    const popup = {
-      id: "p",
-      name: "P",
-      opensAfter: { seconds: 2 },
-      size: { width: 300, height: 200 },
-      arms: [{ id: "a", weight: 100, content: null }],
-      cap: { hours: 36 },
-    };
+    const popup = popupWith({ hours: 36 });
     const engine = createEngine(ruleset({ popups: [popup] }));
     const at = (instant: string, memory?: unknown) =>
       engine.decide(visit({ consent: true, memory, at: instant }), { trace: true });
@@ -281,14 +276,7 @@ describe("redirects, pop-ups and offers", () => {
     expect((muted.memory as MemoryJson).p).toBeUndefined();
   });
   it("count a pop-up when it is decided, or once it has opened", () => {
-    const popup = {
-      id: "p",
-      name: "P",
-      opensAfter: { leaving: true },
-      size: { width: 300, height: 200 },
-      arms: [{ id: "a", weight: 100, content: null }],
-      cap: { times: 1, per: "ever" },
-    };
+    const popup = popupWith({ times: 1, per: "ever" });
     const rules = ruleset({ popups: [popup] });
     const engine = createEngine(rules);
     const at = "2026-11-24T10:00:00Z";

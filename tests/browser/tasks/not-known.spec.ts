@@ -1,6 +1,6 @@
 import { expect } from "@playwright/test";
-import { openWorkbench, row, site } from "../support";
-import { dependOn, test, typeInto } from "./task";
+import { dependOn, openWorkbench, row, site, typeInto } from "../support";
+import { test } from "./task";
 
 test("a condition holds for whoever it is not known of, if that is said, and the sentence says so", async ({
   page,

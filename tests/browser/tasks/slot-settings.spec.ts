@@ -1,6 +1,6 @@
 import { expect } from "@playwright/test";
-import { openWorkbench, site } from "../support";
-import { dependOn, test } from "./task";
+import { dependOn, openWorkbench, site } from "../support";
+import { test } from "./task";
 
 test("on which pages a slot is can be said step by step: what is being edited stays open", async ({ page }) => {
   await openWorkbench(page);

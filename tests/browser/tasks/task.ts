@@ -65,20 +65,3 @@ export function tell(task: string, took: number, before: number): void {
   console.log(`  ${task}: ${took} clicks, ${before} before`);
   expect(took).toBeLessThanOrEqual(before);
 }
-
-/** Chooses what a condition depends on. */
-export async function dependOn(page: Page, text: string): Promise<void> {
-  const box = page.getByRole("combobox", { name: "What it depends on" });
-  await box.fill(text);
-  await page.getByRole("option", { name: text, exact: true }).click();
-}
-/** Types into a box of several values. */
-export async function typeInto(page: Page, label: string, values: string[]): Promise<void> {
-  const box = page.getByRole("combobox", { name: label });
-  for (const value of values) {
-    await box.fill(value);
-    await page.keyboard.press("ArrowDown");
-    await page.keyboard.press("Enter");
-  }
-  await page.keyboard.press("Escape");
-}

@@ -60,10 +60,8 @@ export function RuleEditor(props: Props) {
   const sound = look.runnable.ruleset;
   const notes = useMemo(() => ruleNotes(rule, sound), [rule, sound]);
 
-  const otherLanguages = useMemo(() => {
-    const slot = at[2] === "variants" ? ruleset.slots.find(({ id }) => id === at[1]) : undefined;
-    return languagesIn((slot?.variants ?? []).filter(({ id }) => id !== at[3]).map((variant) => variant.rule));
-  }, [at, ruleset.slots]);
+  const owner = at[2] === "variants" ? ruleset.slots.find(({ id }) => id === at[1]) : undefined;
+  const others = (owner?.variants ?? []).filter(({ id }) => id !== at[3]);
 
   const change = (next: Rule, more: Edit[] = []) =>
     draft.edit(says, [...more, { do: "set", at, before: rule, after: next }]);
@@ -73,7 +71,7 @@ export function RuleEditor(props: Props) {
     within,
     open,
     setOpen,
-    otherLanguages,
+    otherLanguages: languagesIn(others.map((variant) => variant.rule)),
     notes: members ? notes : notes.map((note) => ({ ...note, way: [0, ...note.way] })),
     replace: (way, part) => change(replaceAt(whole, way, part)),
     remove(way) {
