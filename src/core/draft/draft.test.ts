@@ -9,7 +9,7 @@ import { runnable } from "./runnable";
 import { changedPlaces, placeName, valueText } from "./words";
 import { rulesetOf } from "./picks";
 import { draftLike, replaceDraft } from "./replace";
-import { addBlank, addCopy, addHidden, hiddenFor, move, remove, set } from "./variants";
+import { addBlank, addCopy, addHidden, hiddenFor, isWhole, move, remove, set } from "./variants";
 
 const draft: SiteDraft = {
   ...ruleset({ slots: [{ id: "s", name: "Hero", variants: [variant("a"), variant("b"), variant("c")] }] }),
@@ -47,20 +47,21 @@ describe("edits", () => {
     expect(copied("b").arms).toEqual([{ id: "b", weight: 100, content: content("two") }]);
   });
   it("hide a place for some at once; where it is to be said for whom, once it is", () => {
-    for (const { words, rule } of hiddenFor) {
-      const { edit, id, on } = addHidden(slot, draft, words, rule);
+    for (const hidden of hiddenFor) {
+      const { edit, id } = addHidden(slot, draft, hidden);
+      const { who } = hidden;
+      const on = isWhole(hidden);
       const after = apply([edit]);
       const [first] = after.slots[0]!.variants;
       expect([first?.id, first?.on, first?.arms[0]?.content?.type]).toEqual([id, on, "@hidden"]);
-      expect(on).toBe(!words.endsWith("…"));
       expect(runnable(after).unfinished.has(id)).toBe(!on);
       if (on) {
         const phone = visit({
           userAgent: "Mozilla/5.0 (iPhone; CPU iPhone OS 18_7 like Mac OS X) Mobile Safari/604.1",
         });
         const seen = createEngine(after).decide(phone).slots.s?.[0]?.variant;
-        if (words === "visitors on phones") expect(seen).toBe(id);
-        if (words === "visitors on tablets") expect(seen).not.toBe(id);
+        if (who === "visitors on phones") expect(seen).toBe(id);
+        if (who === "visitors on tablets") expect(seen).not.toBe(id);
       }
     }
   });

@@ -37,7 +37,7 @@ function addFirst(
   slot: Slot,
   ruleset: Ruleset,
   name: string,
-  content: Content | null,
+  content: Content,
   rule: Rule = null,
   on = false,
 ): { edit: Edit; id: string } {
@@ -46,28 +46,26 @@ function addFirst(
   return { id, edit: insertItem(list(slot), item, 0) };
 }
 
-/** For whom a place is often hidden, by the words of a menu, with the rule; one without a value is to be filled in. */
-export const hiddenFor: readonly { words: string; rule: Condition }[] = [
-  { words: "visitors on phones", rule: { signal: "device.kind", op: "is", value: "phone" } },
-  { words: "visitors on tablets", rule: { signal: "device.kind", op: "is", value: "tablet" } },
-  { words: "visitors who come back", rule: { signal: "history.returning", op: "isTrue" } },
-  { words: "first-time visitors", rule: { signal: "history.returning", op: "isFalse" } },
-  { words: "visitors of a place …", rule: { signal: "place", op: "isIn" } },
-  { words: "visitors of a campaign …", rule: { signal: "campaign.name", op: "is" } },
-  { words: "visitors with a cookie …", rule: { signal: "cookie.", op: "is" } },
+/** For whom a place is often hidden: who, and by which rule; one without a value is to be filled in. */
+export interface HiddenFor {
+  who: string;
+  rule: Condition;
+}
+export const hiddenFor: readonly HiddenFor[] = [
+  { who: "visitors on phones", rule: { signal: "device.kind", op: "is", value: "phone" } },
+  { who: "visitors on tablets", rule: { signal: "device.kind", op: "is", value: "tablet" } },
+  { who: "visitors who come back", rule: { signal: "history.returning", op: "isTrue" } },
+  { who: "first-time visitors", rule: { signal: "history.returning", op: "isFalse" } },
+  { who: "visitors of a place", rule: { signal: "place", op: "isIn" } },
+  { who: "visitors of a campaign", rule: { signal: "campaign.name", op: "is" } },
+  { who: "visitors with a cookie", rule: { signal: "cookie.", op: "is" } },
 ];
+/** Whether nothing is to be filled in. */
+export const isWhole = ({ rule }: HiddenFor): boolean => valueless.has(rule.op) || rule.value !== undefined;
 
 /** Hides a place for some, before all others: at once where the rule is whole, else switched off until it is. */
-export function addHidden(
-  slot: Slot,
-  ruleset: Ruleset,
-  words: string,
-  rule: Condition,
-): { edit: Edit; id: string; on: boolean } {
-  const on = valueless.has(rule.op) || rule.value !== undefined;
-  const name = `Nothing for ${words.replace(/ …$/, "")}`;
-  return { ...addFirst(slot, ruleset, name, takenAway(), rule, on), on };
-}
+export const addHidden = (slot: Slot, ruleset: Ruleset, hidden: HiddenFor): { edit: Edit; id: string } =>
+  addFirst(slot, ruleset, `Nothing for ${hidden.who}`, takenAway(), hidden.rule, isWhole(hidden));
 
 /** Adds a variant of what stands there, to be changed, before all others. */
 export const addOwn = (slot: Slot, ruleset: Ruleset): { edit: Edit; id: string } =>

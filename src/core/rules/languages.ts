@@ -14,7 +14,7 @@ export function languagesIn(rules: readonly Rule[]): string[] {
 
 /**
  * A rule for a version in some languages beside versions in others: whoever prefers one of them, and whoever reads one of them and
- * prefers none of the others. Rules of two versions that are made so never hold for the same first choice.
+ * prefers none of the others. Of whoever prefers one of all these languages only that one's rule holds; of others the order decides.
  */
 export function bestLanguages(tags: readonly string[], others: readonly string[]): Rule {
   const ask = (op: "prefers" | "accepts", value: readonly string[]): Condition => ({

@@ -10,19 +10,7 @@ import { Copy, GripVertical, ListChecks, Pencil, Pin, PinOff, Power, PowerOff, S
 import { useSnackbar } from "notistack";
 import { useState } from "react";
 import { picksNothing } from "@/core/draft/picks";
-import {
-  addBlank,
-  addCopy,
-  addHidden,
-  addFromFallback,
-  addNothing,
-  addOwn,
-  hasOwnContent,
-  hiddenFor,
-  move,
-  remove,
-  set,
-} from "@/core/draft/variants";
+import { addBlank, addCopy, addFromFallback, addOwn, hasOwnContent, move, remove, set } from "@/core/draft/variants";
 import type { SlotTrace, VariantTrace } from "@/core/formats/decision";
 import type { Ruleset, Slot, Variant } from "@/core/formats/ruleset";
 import { reasonsFor } from "@/core/rules/explain";
@@ -34,6 +22,7 @@ import { useCopied } from "../parts/copied";
 import { useDesk } from "../parts/desk/desk";
 import { emptyWords } from "./empty-words";
 import { armName } from "../parts/content/arms-editor";
+import { HideMenu } from "./hide-menu";
 import { useKeepCheck } from "./keep-check";
 import { EmptyWhy, Reach } from "./reach";
 import { SlotSettings } from "./slot-settings";
@@ -62,7 +51,6 @@ export function SlotPanel(props: Props) {
   const { slot, number, look, draft, pin, onPin, onOpen, setting, onSetting } = props;
   const { enqueueSnackbar } = useSnackbar();
   const [adding, setAdding] = useState<HTMLElement | null>(null);
-  const [hiding, setHiding] = useState<HTMLElement | null>(null);
   const trace = look.decision.trace?.slots.find((item) => item.id === slot.id);
   const letter = (id: string) => letterOf(indexIn(slot, id));
   const fallbackShown = trace?.fallback === "shown";
@@ -211,43 +199,7 @@ export function SlotPanel(props: Props) {
             </MenuItem>
           ))}
         </Menu>
-        {slot.take === 1 && (
-          <Button onClick={(event) => setHiding(event.currentTarget)} aria-haspopup="menu">
-            Hide for …
-          </Button>
-        )}
-        <Menu open={hiding !== null} anchorEl={hiding} onClose={() => setHiding(null)}>
-          {hiddenFor.map(({ words, rule }) => (
-            <MenuItem
-              key={words}
-              onClick={() => {
-                setHiding(null);
-                const added = addHidden(slot, draft.ruleset, words, rule);
-                draft.edit(`${slot.name} hidden for ${words.replace(/ …$/, "")}`, [added.edit]);
-                if (!added.on) onOpen(added.id);
-                enqueueSnackbar(
-                  added.on
-                    ? `${slot.name} is not shown to ${words} any more`
-                    : "Say for whom; it is switched off until you switch it on",
-                  added.on ? { action: <Button onClick={() => draft.undoLast()}>Undo</Button> } : {},
-                );
-              }}
-            >
-              {words}
-            </MenuItem>
-          ))}
-          <MenuItem
-            onClick={() => {
-              setHiding(null);
-              const added = addNothing(slot, draft.ruleset);
-              draft.edit(`Nothing in ${slot.name}`, [added.edit]);
-              onOpen(added.id);
-              enqueueSnackbar("It is switched off: say first who is not to see this part");
-            }}
-          >
-            somebody else …
-          </MenuItem>
-        </Menu>
+        {slot.take === 1 && <HideMenu slot={slot} draft={draft} onOpen={onOpen} />}
       </div>
     </>
   );
