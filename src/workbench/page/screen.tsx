@@ -32,17 +32,18 @@ export function PageScreen() {
   const asked = query.get("variant");
   const [pin, setPin] = useState<Pinned>();
   const [popup, setPopup] = useState<string>();
-  /** The slot whose settings are open. */
-  const [setting, setSetting] = useState<string>();
+  /** The slot whose settings were opened, and the slot that the address named then: it follows a moment later. */
+  const [settings, setSettings] = useState<{ slot: string; from: string | undefined }>();
+  const setting = settings && (wanted === settings.slot || wanted === settings.from) ? settings.slot : undefined;
 
   const onPage = useMemo(() => {
     const there = new Set(Object.keys(look.decision.slots));
     return ruleset.slots.filter((slot) => there.has(slot.id));
   }, [ruleset.slots, look.decision]);
   // What is being edited stays open until it is closed, also while it is not on this page (any more).
-  const edited = asked !== null || setting === wanted ? wanted : undefined;
+  const edited = asked === null ? setting : wanted;
   const slot =
-    onPage.find((item) => item.id === wanted) ??
+    onPage.find((item) => item.id === (edited ?? wanted)) ??
     ruleset.slots.find((item) => item.id === edited) ??
     // The slot that is this page's own comes before those that are on every page.
     onPage.find((item) => item.pages !== null) ??
@@ -74,7 +75,7 @@ export function PageScreen() {
   const chooseSlot = useCallback(
     (id: string) => {
       setPin(undefined);
-      setSetting(undefined);
+      setSettings(undefined);
       go(variantAddress(id), { replace: true });
     },
     [go],
@@ -197,7 +198,7 @@ export function PageScreen() {
                   onPoint={mayPoint ? () => pointing.start(slot.id) : undefined}
                   setting={setting === slot.id}
                   onSetting={(open) => {
-                    setSetting(open ? slot.id : undefined);
+                    setSettings(open ? { slot: slot.id, from: wanted } : undefined);
                     go(variantAddress(slot.id), { replace: true });
                   }}
                 />
