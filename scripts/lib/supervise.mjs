@@ -20,6 +20,7 @@ const delivery = (port) => ({
     PORT: String(port),
     NODE_ENV: "production",
     MIRADA_SCRIPT: join(folder, "page.js"),
+    MIRADA_COLLECT: join(folder, "collect.js"),
     MIRADA_LOOK: join(folder, "look.js"),
   },
 });

@@ -99,9 +99,10 @@ export async function saveDraft(site: string, before: SiteDraft, after: SiteDraf
   return Number(result.rows[0]?.version);
 }
 
-const settingsOf = ({ site, dataFields, wordParameters, searchSources }: Ruleset) => ({
+const settingsOf = ({ site, dataFields, collect, wordParameters, searchSources }: Ruleset) => ({
   site,
   dataFields,
+  collect,
   wordParameters,
   searchSources,
 });

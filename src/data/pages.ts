@@ -27,3 +27,13 @@ export async function addPages(site: string, pages: readonly SitePage[], db: Que
 export async function removePage(site: string, path: string, db: Queryable = of(site)): Promise<void> {
   await db.query("delete from pages where site = $1 and path = $2", [site, path]);
 }
+
+/** Writes title and facts of pages that are known. */
+export async function saveFacts(site: string, pages: readonly SitePage[], db: Queryable = of(site)): Promise<void> {
+  await db.query(
+    `update pages p set title = item.title, facts = item.facts
+     from jsonb_to_recordset($2::jsonb) as item (path text, title text, facts jsonb)
+     where p.site = $1 and p.path = item.path`,
+    [site, JSON.stringify(pages)],
+  );
+}

@@ -2,6 +2,7 @@
  * The page script's lens mode: loaded in the workbench's frame alone. It takes a pass from the workbench by message, asks what that
  * lens gets, and shows it: again and again, without a reload.
  */
+import { gather, type Source } from "@/core/collect/gather";
 import { mirrorPaths } from "@/core/preview/mirror";
 import { lookMark, previewVersion, type ToPage } from "@/core/preview/messages";
 import { isFillable, locateAll, type Fillable, type Filling } from "./fill";
@@ -9,6 +10,7 @@ import { keepFilled, onOtherAddress, type Keeping } from "./keep";
 import { lensMode, slotsHere } from "./lens-mode";
 import { partsOf } from "./parts";
 import { pointing } from "./pointing";
+import { pageReader } from "./read-page";
 import { popUp, type PagePopup } from "./popup";
 import lensStyle from "./lens.css";
 
@@ -16,6 +18,8 @@ interface LookAnswer extends Fillable {
   popup: PagePopup | null;
   opens: string | null;
   plain: boolean;
+  /** Where the values of the site's pages stand. */
+  sources?: Source[];
 }
 /** After so many milliseconds a page is taken to have drawn itself. */
 const patience = 1000;
@@ -81,13 +85,27 @@ async function take(look: Look): Promise<void> {
   popup?.close();
   shown?.undo();
   answered = good;
+  // Before anything is filled: what the page itself says.
+  let values = tellValues(good);
   shown = keep(good, turn);
   popup = popUp(good.popup, good.kinds, () => undefined, good.popup !== null && good.opens === good.popup.id);
   draw();
   const { filling } = shown;
   // A page may still be drawing itself: what is not there yet is no news.
-  setTimeout(() => look === latest && tellDrift(filling), patience);
+  setTimeout(() => {
+    if (look !== latest) return;
+    tellDrift(filling);
+    values = tellValues(good, values);
+  }, patience);
   tell({ mirada: "ready", slots: slotsHere(), path: here(), turn });
+}
+
+/** Tells what can be read from the page, unless it has been told. @returns what was told */
+function tellValues({ sources = [] }: LookAnswer, before?: string): string {
+  const values = Object.fromEntries(gather(sources, pageReader));
+  const now = JSON.stringify(values);
+  if (now !== before && sources.length > 0) tell({ mirada: "told", path: here(), values });
+  return now;
 }
 
 /** Fills the page, and goes on while it is looked at: places may come late. */

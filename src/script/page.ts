@@ -50,6 +50,13 @@ const driftKey = "mirada-drift";
 /** A plain content type asks no permission beforehand: one way there and back. */
 const plainPost = { method: "POST", credentials: "omit", headers: { "content-type": "text/plain" } } as const;
 
+type Read = Pick<Settings, "page" | "cart" | "data">;
+/** What is read from the page itself: by what the server puts before this script, for sites that say where their values stand. */
+const { miradaTold } = window as { miradaTold?: (left: number, another: boolean) => Promise<Read> };
+/** What a page tells outright comes before what was read from it. */
+const both = (told: unknown, read: unknown): unknown =>
+  told && read ? { ...(read as object), ...(told as object) } : (told ?? read);
+
 /** Consent: set outright, or found in a cookie of the page's own, named `data-consent-cookie="name=value"`. `Sec-GPC` is a no. */
 function consent(told: Settings): boolean {
   if ((navigator as { globalPrivacyControl?: boolean }).globalPrivacyControl) return false;
@@ -139,10 +146,12 @@ async function show(left: number, referrer: string): Promise<void> {
   view = undefined;
   // The script itself came too late: the visitor is reading already.
   if (!(left > 0)) return reveal();
-  const told = said();
-  const agreed = consent(told);
   const stop = new AbortController();
   const timer = setTimeout(() => stop.abort(), left);
+  const read = (await miradaTold?.(left / 2, mine > 1).catch(() => undefined)) ?? {};
+  if (mine !== views) return clearTimeout(timer);
+  const told = said();
+  const agreed = consent(told);
   let answer: unknown;
   try {
     const response = await fetch(`${server}/v1/page`, {
@@ -152,9 +161,9 @@ async function show(left: number, referrer: string): Promise<void> {
         key: siteKey,
         url: location.href,
         ...(referrer ? { referrer } : {}),
-        page: told.page,
-        cart: told.cart,
-        data: told.data,
+        page: both(told.page, read.page),
+        cart: told.cart ?? read.cart,
+        data: both(told.data, read.data),
         width: innerWidth,
         zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
         consent: agreed,

@@ -1,6 +1,7 @@
 /** Pointing at parts of a page that is looked at: under the pointer and by keyboard, wider and narrower, until one is taken. */
 import type { Pointed, ToPage } from "@/core/preview/messages";
 import { heldBy, isPart, nameOf } from "./parts";
+import { pageReader } from "./read-page";
 import { selectorOf } from "./selectors";
 
 type Way = Extract<ToPage, { mirada: "point" }>["to"];
@@ -69,6 +70,9 @@ export function pointing(
       ...heldBy(element),
       around: around(element).map((one) => nameOf(one).slice(0, 300)),
       ...(slot ? { slot } : {}),
+      ...(chosen && found.selector
+        ? { says: (pageReader.texts(found.selector, undefined)[0] ?? "").slice(0, 500) }
+        : {}),
     };
   };
   const aim = (element: Element | undefined | null, take = false) => {

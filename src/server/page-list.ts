@@ -4,6 +4,8 @@ import { of } from "@/data/pool";
 import { loadDraft } from "@/data/draft";
 import { ownOrigins, readSite } from "@/data/sites";
 import { fetchPage } from "./ask-page";
+import { factsIn } from "./page-facts";
+import { readPage } from "./read-pages";
 
 /** What became of reading a sitemap. */
 export type PagesRead =
@@ -42,8 +44,10 @@ export async function readPages(site: string, xml: string | undefined): Promise<
   if (fresh.length > mostPages)
     problems.push(`Only the first ${mostPages} of ${fresh.length} new pages were taken up.`);
   const pages: SitePage[] = [];
-  for (const [index, path] of fresh.slice(0, mostPages).entries())
-    pages.push(index < mostAsked ? await askFacts(site, path) : { path, title: path, facts: {} });
+  for (const [index, path] of fresh.slice(0, mostPages).entries()) {
+    const document = index < mostAsked ? await readPage(site, path) : undefined;
+    pages.push(document ? factsIn(document, path, draft.ruleset) : { path, title: path, facts: {} });
+  }
   await addPages(site, pages, of(site));
   return {
     ok: true,
@@ -77,32 +81,4 @@ async function follow(
     }
   }
   return { ok: true, value: all };
-}
-
-const unescape = (text: string): string =>
-  text
-    .replaceAll("&lt;", "<")
-    .replaceAll("&gt;", ">")
-    .replaceAll("&quot;", '"')
-    .replaceAll("&#x27;", "'")
-    .replaceAll("&#39;", "'")
-    .replaceAll("&amp;", "&");
-
-/** Title and facts of a page, from its head: `<title>`, `<html lang>` and, if the site gives it, `<meta name="mirada-page">`. */
-async function askFacts(site: string, path: string): Promise<SitePage> {
-  const page = await fetchPage(site, path);
-  const html = page.ok && page.status === 200 ? page.body : "";
-  const title = /<title[^>]*>([^<]*)<\/title>/i.exec(html)?.[1];
-  const language = /<html[^>]*\slang="([^"]+)"/i.exec(html)?.[1];
-  const told = /<meta name="mirada-page" content="([^"]*)"/i.exec(html)?.[1];
-  let facts: Record<string, unknown> = language ? { language } : {};
-  let own: string | undefined;
-  try {
-    const { title: named, ...rest } = JSON.parse(unescape(told ?? "{}")) as Record<string, unknown>;
-    facts = { ...facts, ...rest };
-    if (typeof named === "string") own = named;
-  } catch {
-    // What the page tells of itself cannot be read: then only its title and language are known.
-  }
-  return { path, title: own ?? (unescape(title ?? "").trim() || path), facts: facts as SitePage["facts"] };
 }

@@ -8,7 +8,8 @@ import { spaced } from "@/core/text/spaced";
 import { listPages } from "@/data/pages";
 import { nowText } from "@/clock";
 import { fetchPage } from "./ask-page";
-import { findAll, isDrawnInBrowser, parsePage, placesOf, textOf, type PageNode, type PageNodes } from "./page-places";
+import { findAll, isDrawnInBrowser, placesOf, textOf, type PageNode } from "./page-places";
+import { forEach, readPage } from "./read-pages";
 
 /** How often a selector was found on a page; `found` null: the page could not be read. */
 export interface PlaceOnPage {
@@ -23,35 +24,6 @@ export interface PlaceSearch {
 }
 
 const mostPages = 60;
-const atOnce = 6;
-/** How long a page is believed to stay as it was read, in milliseconds. */
-const believed = 60_000;
-const mostKept = 300;
-const longest = 3_000_000;
-const kept = new Map<string, { document: Promise<PageNodes | undefined>; until: number }>();
-
-function read(site: string, path: string): Promise<PageNodes | undefined> {
-  const key = `${site} ${path}`;
-  const known = kept.get(key);
-  if (known && known.until > performance.now()) return known.document;
-  const document = fetchPage(site, path).then(
-    (page) => (page.ok && page.status === 200 && page.body.length <= longest ? parsePage(page.body) : undefined),
-    () => undefined,
-  );
-  if (kept.size >= mostKept) kept.clear();
-  kept.set(key, { document, until: performance.now() + believed });
-  return document;
-}
-
-/** Does something for each of several, a few at a time. */
-async function forEach<T>(items: readonly T[], work: (item: T) => Promise<void>): Promise<void> {
-  const waiting = [...items];
-  const one = async () => {
-    for (let item = waiting.shift(); item !== undefined; item = waiting.shift()) await work(item);
-  };
-  await Promise.all(Array.from({ length: atOnce }, one));
-}
-
 /** Tries a selector on the pages of a site. @returns what is wrong with the selector, in words, if anything is */
 export async function searchPlace(site: string, selector: string): Promise<PlaceSearch | { problem: string }> {
   const wrong = selectorProblem(selector);
@@ -60,7 +32,7 @@ export async function searchPlace(site: string, selector: string): Promise<Place
   const tried = all.slice(0, mostPages);
   const pages: PlaceOnPage[] = [];
   await forEach(tried, async ({ path, title }) => {
-    const document = await read(site, path);
+    const document = await readPage(site, path);
     const found = document && findAll(selector, document);
     pages.push({ path, title, found: found?.length ?? null });
   });
@@ -135,7 +107,7 @@ async function lookAtPlaces(site: string, ruleset: Ruleset): Promise<Finding[]> 
     const here = engine.decide({ at: nowText(), url: `${ruleset.site.origin}${path}`, page: facts }).slots;
     const slots = pointed.filter((slot) => slot.id in here);
     if (slots.length === 0) return;
-    const document = await read(site, path);
+    const document = await readPage(site, path);
     if (!document || isDrawnInBrowser(document)) return;
     for (const slot of slots) {
       const found = placesOf(document, slot.id, slot.at?.selector);

@@ -19,3 +19,4 @@ export type { SharedWords } from "./shared";
 export type { PlaceSearch } from "./place-search";
 export type { Way } from "./way";
 export type { DriftNow } from "./drift";
+export type { CollectTried, Suggestion } from "./page-facts";

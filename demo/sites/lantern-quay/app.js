@@ -58,6 +58,7 @@ for (const room of rooms)
       { class: "body" },
       element("h1", {}, room.name),
       element("p", {}, room.text),
+      element("p", { class: "stay" }, "Your stay so far: ", element("b", {}, "192,00 €")),
       link("/contact", "Book this room", { class: "button cta" }),
     ),
   ];

@@ -20,10 +20,18 @@ export interface Difference {
 }
 
 /** What visitors get of a site before its first release: none of what is in the draft. */
-export const nothingLive = ({ format, site, dataFields, wordParameters, searchSources }: Ruleset): Ruleset => ({
+export const nothingLive = ({
   format,
   site,
   dataFields,
+  collect,
+  wordParameters,
+  searchSources,
+}: Ruleset): Ruleset => ({
+  format,
+  site,
+  dataFields,
+  collect,
   wordParameters,
   searchSources,
   placeLists: [],
@@ -73,6 +81,7 @@ export function differences(before: Ruleset, now: Ruleset): Difference[] {
   }
   const settings = {
     dataFields: "What the site tells of visitors and pages",
+    collect: "What is read from pages",
     wordParameters: "The parameters with search words",
     searchSources: "The list of search engines",
   } as const;

@@ -52,6 +52,7 @@ const listNames: Record<string, string> = {
   blockTypes: "Kind of block",
   site: "Settings",
   dataFields: "Own data",
+  collect: "What is read from pages",
   wordParameters: "Search words",
   searchSources: "Search engines",
 };

@@ -4,6 +4,7 @@ import { selectorSchema } from "./selector";
 import { isZone } from "../schedule/zone";
 import { ruleSchema } from "./rule";
 import { exponentOf } from "../cart/currency";
+import { collectSchema } from "./collect";
 
 export const rule = ruleSchema.default(null);
 const text = z.string();
@@ -171,6 +172,8 @@ export const rulesetSchema = z.strictObject({
   dataFields: z
     .array(z.strictObject({ signal: z.enum(["data", "page.data"]), name: text.min(1), kind: z.enum(dataKinds) }))
     .default([]),
+  /** Where facts, cart and data of pages are read from the pages themselves. */
+  collect: z.array(collectSchema).max(200).default([]),
   wordParameters: z.array(text.min(1)).default([]),
   searchSources: z
     .array(z.strictObject({ host: text.min(1), engine: text.min(1), parameter: text.min(1) }))

@@ -35,6 +35,8 @@ describe("CSS selectors", () => {
     "a::before",
     "1a",
     ".5x",
+    "..x",
+    "a#.b",
     "#1",
     "a > > b",
     "<div>",

@@ -7,7 +7,7 @@ export const longestSelector = 500;
 /** Names that begin with a digit: the parser takes them, CSS does not (Selectors Level 4, identifiers). */
 const digitFirst = /(?:^|[\s>+~,.#:])\d/;
 /** What stands in no selector, unless it is escaped. */
-const strange = /(?<!\\)[;{}!@$%&/?^`<]/;
+const strange = /(?<!\\)(?:[;{}!@$%&/?^`<]|[.#](?=[.#]))/;
 /** What may hold digits of its own: attributes, strings and the steps of :nth-child(). */
 const asides = /\[[^\]]*\]|"[^"]*"|'[^']*'|:nth-[a-z-]+\([^)]*\)/gi;
 

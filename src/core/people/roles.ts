@@ -55,6 +55,8 @@ export function neededFor(edit: Edit): Ability {
   const [list = "", , part, variant, field] = path;
   if (contentLists.includes(list)) return "content";
   if (ruleLists.includes(list)) return list === "popups" && part === "arms" ? "content" : "rules";
+  // Pointing at what a page tells is as pointing at a slot.
+  if (list === "collect") return "slots";
   if (list !== "slots") return "build";
   if (part === "fallback") return "content";
   if (part !== "variants") return "slots";

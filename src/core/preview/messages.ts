@@ -19,6 +19,9 @@ export type PartKind = (typeof partKinds)[number];
 
 const longestPath = 500;
 const words = z.string().max(300);
+/** A value that was read from a page. */
+const valueSchema = z.union([z.string().max(5000), z.number(), z.boolean(), z.array(z.string().max(5000)).max(100)]);
+
 /** What a part has that a variant can change. */
 const heldSchema = {
   kind: z.enum(partKinds),
@@ -43,6 +46,8 @@ const pointedSchema = z.strictObject({
   around: z.array(words).max(40),
   /** The slot that has its place there already. */
   slot: z.string().max(200).optional(),
+  /** What it says, to be read as a value: what was typed into it, or carried for machines, else its text. */
+  says: z.string().max(500).optional(),
 });
 export type Pointed = z.output<typeof pointedSchema>;
 
@@ -91,6 +96,8 @@ export const fromPageSchema = z.discriminatedUnion("mirada", [
   z.strictObject({ mirada: z.literal("picture"), url: z.string().startsWith("data:image/").optional() }),
   /** A slot in which the page's own content stands, since its place or version does not fit the page any more. */
   z.strictObject({ mirada: z.literal("drift"), slot: z.string().max(200), why: z.string().max(300) }),
+  /** What was read from the page, by the signals that the site collects. */
+  z.strictObject({ mirada: z.literal("told"), path, values: z.record(z.string().max(200), valueSchema) }),
   /** What is amiss, in words. */
   z.strictObject({ mirada: z.literal("trouble"), says: z.string().max(500) }),
 ]);

@@ -1,4 +1,5 @@
 import { toMinor } from "../cart/currency";
+import { kindOfSignal } from "../collect/sources";
 import { checkContent } from "../content/check";
 import { templateProblem } from "../decision/template";
 import { pointer, type Problem } from "../formats/problem";
@@ -55,6 +56,18 @@ export function checkRuleset(ruleset: Ruleset): Problem[] {
     const key = `${field.signal}.${field.name}`;
     if (names.has(key)) report(["dataFields", index, "name"], `there is another field "${key}"`);
     names.add(key);
+  });
+  ruleset.collect.forEach(({ signal, decimal }, index) => {
+    const kind = kindOfSignal(signal, ruleset);
+    if (!kind)
+      report(
+        ["collect", index, "signal"],
+        `"${signal}" cannot be read from pages: it is neither a fact of the page, nor the cart’s value or count, nor a declared field`,
+      );
+    else if (decimal && kind !== "number" && kind !== "money")
+      report(["collect", index, "decimal"], "is for numbers and money alone");
+    if (signal === "cart.count" && !ruleset.collect.some((other) => other.signal === "cart.subtotal"))
+      report(["collect", index, "signal"], "a cart is known by its value: say where that stands, too");
   });
   ruleset.blockTypes.forEach((type, index) => unique(type.fields, ["blockTypes", index, "fields"], "field"));
 

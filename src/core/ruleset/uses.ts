@@ -11,6 +11,8 @@ export interface Owner {
   /** The slot of a variant. */
   slot?: string;
 }
+/** Who uses a thing: a place with a rule or content, or what is read from pages. */
+export type User = Owner | { kind: "collect"; id: string; name: string; slot?: undefined };
 /** What may be used by something. */
 export type Used =
   | { audience: string }
@@ -88,9 +90,9 @@ const signalOf = (used: Used): string | undefined =>
         : undefined;
 
 /** Who uses a thing, each once, in the order of the ruleset. */
-export function usesOf(used: Used, ruleset: Ruleset): Owner[] {
-  const out = new Map<string, Owner>();
-  const add = (owner: Owner) => out.set(`${owner.kind} ${owner.id}`, owner);
+export function usesOf(used: Used, ruleset: Ruleset): User[] {
+  const out = new Map<string, User>();
+  const add = (owner: User) => out.set(`${owner.kind} ${owner.id}`, owner);
   const signal = signalOf(used);
   for (const { owner, rule } of allRules(ruleset))
     walkRule(rule, (inner) => {
@@ -107,5 +109,7 @@ export function usesOf(used: Used, ruleset: Ruleset): Owner[] {
     if ("blockType" in used && content.type === used.blockType) add(owner);
     if (signal !== undefined && Object.values(content.tokens).some((token) => token.signal === signal)) add(owner);
   }
+  if (signal !== undefined && ruleset.collect.some((entry) => entry.signal === signal))
+    add({ kind: "collect", id: signal, name: "What pages tell" });
   return [...out.values()];
 }

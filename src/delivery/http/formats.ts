@@ -1,5 +1,6 @@
 /** What the delivery server takes and answers. The OpenAPI description is made from these schemas. */
 import { z } from "zod";
+import { collectFromSchema } from "@/core/formats/collect";
 import { decisionSchema } from "@/core/formats/decision-schema";
 import { eventSchema } from "@/core/formats/event";
 import { slotPlaceSchema } from "@/core/formats/ruleset";
@@ -83,6 +84,8 @@ export const lookAnswerSchema = shownSchema.extend({
   opens: z.string().nullable(),
   /** Shown just as the visitor gets it: empty places take no room. */
   plain: z.boolean(),
+  /** Where the values of the site's pages stand, so that the page can tell them to the workbench. */
+  sources: z.array(z.looseObject({ signal: z.string(), from: collectFromSchema, kind: z.string() })),
 });
 
 /** Where a page no longer fits its slots, as it tells once a session. */

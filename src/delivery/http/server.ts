@@ -5,6 +5,8 @@ import { readFileSync } from "node:fs";
 import type { z } from "zod";
 import { parseAddress } from "@/core/visit/address";
 import { countOpened } from "@/core/decision/popups";
+import { sourcesOf } from "@/core/collect/sources";
+import type { Ruleset } from "@/core/formats/ruleset";
 import { parseInstant, readVisit } from "@/core/formats/visit";
 import { digest } from "@/data/secret-names";
 import { goodKeys, siteOfKey } from "@/data/keys";
@@ -41,6 +43,8 @@ export interface ServerOptions {
   address: string;
   /** The page script's file. */
   script?: string;
+  /** The file that reads values from pages, for sites that say where they stand. */
+  collect?: string;
   /** The file of its lens mode. */
   look?: string;
   /** The origin of the workbench, with which alone pages in lens mode speak. */
@@ -55,6 +59,7 @@ export interface ServerOptions {
 export async function deliveryServer({
   address,
   script,
+  collect,
   look,
   workbench = "http://localhost:4300",
   perMinute = 1200,
@@ -292,7 +297,12 @@ export async function deliveryServer({
   };
   if (script !== undefined) {
     const text = readFileSync(script, "utf8");
-    give("/v1/page.js", async (key) => `${await settingsFor(key)}${text}`);
+    const collecting = collect === undefined ? "" : readFileSync(collect, "utf8");
+    give("/v1/page.js", async (key) => {
+      const ruleset = await rulesetOfKey(key);
+      if (!ruleset) return text;
+      return `${hiding(ruleset)}${collecting === "" ? "" : sources(ruleset, collecting)}${text}`;
+    });
   }
   if (look !== undefined) {
     const text = readFileSync(look, "utf8").replace("MIRADA_WORKBENCH_ORIGIN", () => new URL(workbench).origin);
@@ -324,11 +334,20 @@ async function byServerKey(request: FastifyRequest, reply: FastifyReply): Promis
  * What the page script is told beforehand about the site of its key: which parts wait for the answer, because slots were pointed at
  * there. Marked slots are hidden by the tag itself.
  */
-async function settingsFor(key: string | undefined): Promise<string> {
+function hiding({ slots }: Ruleset): string {
+  const hide = slots.flatMap(({ at }) => (at?.how === "replace" ? [at.selector] : []));
+  return hide.length > 0 ? `window.miradaHide=${asScript(hide)};` : "";
+}
+/** Where the values of its pages stand, with what reads them: sent to the pages of sites that say so, and to no others. */
+function sources(ruleset: Ruleset, collecting: string): string {
+  const all = sourcesOf(ruleset);
+  return all.length > 0 ? `window.miradaSources=${asScript(all)};${collecting}` : "";
+}
+const asScript = (value: unknown): string => JSON.stringify(value).replaceAll("<", "\\u003c");
+/** What is live of the site of a public key. */
+async function rulesetOfKey(key: string | undefined): Promise<Ruleset | undefined> {
   const site = key === undefined ? undefined : siteOfPublicKey(key);
-  const live = site === undefined ? undefined : await liveRulesets().get(site);
-  const hide = (live?.engine.ruleset.slots ?? []).flatMap(({ at }) => (at?.how === "replace" ? [at.selector] : []));
-  return hide.length > 0 ? `window.miradaHide=${JSON.stringify(hide).replaceAll("<", "\\u003c")};` : "";
+  return site === undefined ? undefined : (await liveRulesets().get(site))?.engine.ruleset;
 }
 
 /** What a lens gets on a page that the customer's server makes, also while nothing is live; undefined: it is no lens's. */

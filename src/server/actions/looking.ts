@@ -1,6 +1,7 @@
 import { headers } from "next/headers";
 import { z } from "zod";
 import { id } from "@/core/formats/basics";
+import { collectSchema } from "@/core/formats/collect";
 import { lensSchema } from "@/core/formats/lens";
 import { checkSchema } from "@/core/formats/check";
 import { visitSchema } from "@/core/formats/visit";
@@ -17,6 +18,7 @@ import { mirrorOf, wayTo } from "../way";
 import { action } from "../act";
 import { driftNow, lookAgain } from "../drift";
 import { askPage } from "../ask-page";
+import { readFacts, suggestCollect, tryCollect } from "../page-facts";
 import { searchPlace } from "../place-search";
 import { shareAddresses } from "../share-addresses";
 
@@ -87,6 +89,12 @@ export const lookingActions = {
   mirror: action("signed in", [], (who) => mirrorOf(who.site, { session: who.session })),
   /** On which pages of the site a selector finds its place, as the server gets them. */
   searchPlace: action("signed in", [z.string().max(1000)], (who, selector) => searchPlace(who.site, selector)),
+  /** What an entry of `collect` reads on the pages of the site. */
+  tryCollect: action("signed in", [collectSchema], (who, entry) => tryCollect(who.site, entry)),
+  /** What the pages tell by open standards, and is not collected yet. */
+  suggestCollect: action("signed in", [], (who) => suggestCollect(who.site)),
+  /** Reads title and facts of the pages anew. */
+  readFacts: action("slots", [], (who) => readFacts(who.site)),
   /** Where the pages have changed under what is live. */
   drift: action("signed in", [], (who) => driftNow(who.site)),
   /** Looks at the pages anew. */

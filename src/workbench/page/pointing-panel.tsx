@@ -11,6 +11,7 @@ import { placeWays } from "@/core/formats/ruleset";
 import type { Pointed } from "@/core/preview/messages";
 import type { PlaceSearch } from "@/server/types";
 import { useDesk } from "../parts/desk/desk";
+import { ValueForm } from "./value-form";
 import type { Pointing } from "./use-pointing";
 
 interface Props {
@@ -26,6 +27,7 @@ const ways: Record<How, string> = {
   first: "A new place inside it, at its start",
   last: "A new place inside it, at its end",
 };
+const tells = "It tells a value: of the cart, the page or the visitor";
 
 /** A part of the page becomes the place of a slot: pointed at, named, and tried on the other pages. */
 export function PointingPanel({ pointing, onOpen }: Props) {
@@ -33,7 +35,13 @@ export function PointingPanel({ pointing, onOpen }: Props) {
   return (
     <section aria-label="Point at a part of the page" style={{ display: "contents" }}>
       <div className="slothead">
-        <h2>{pointing.for === null ? "A new slot" : "Another place for the slot"}</h2>
+        <h2>
+          {pointing.for !== null
+            ? "Another place for the slot"
+            : pointing.wants === "value"
+              ? "A value on the page"
+              : "A new slot"}
+        </h2>
         <IconButton onClick={pointing.stop} aria-label="End pointing">
           <X size={17} />
         </IconButton>
@@ -53,7 +61,11 @@ function Aiming({ pointing }: { pointing: Pointing }) {
   const { at, go } = pointing;
   return (
     <div className="editor">
-      <p style={{ margin: 0 }}>Click the part of the page that is to have versions.</p>
+      <p style={{ margin: 0 }}>
+        {pointing.wants === "value"
+          ? "Click what tells the value: the sum in the cart, the name of a category."
+          : "Click the part of the page that is to have versions."}
+      </p>
       <div className="aimed" role="status">
         {at?.name ?? "Nothing is pointed at yet."}
       </div>
@@ -91,7 +103,8 @@ function Chosen({ at, pointing, onOpen }: Props & { at: Pointed }) {
   const { ruleset, draft, actions, look } = useDesk();
   const again = ruleset.slots.find((slot) => slot.id === pointing.for);
   const [name, setName] = useState(at.name.slice(0, 80));
-  const [how, setHow] = useState<How>(again?.at?.how ?? "replace");
+  const [what, setWhat] = useState<How | "value">(again?.at?.how ?? (pointing.wants === "value" ? "value" : "replace"));
+  const how = what === "value" ? "replace" : what;
   const [where, setWhere] = useState<"every" | "this">("every");
   const [found, setFound] = useState<PlaceSearch>();
   useEffect(() => {
@@ -144,14 +157,14 @@ function Chosen({ at, pointing, onOpen }: Props & { at: Pointed }) {
       <div className="row">
         <Button onClick={() => pointing.go("again")}>Point at another part</Button>
       </div>
-      <OnPages found={found} here={look.path} />
+      {what !== "value" && <OnPages found={found} here={look.path} />}
       {at.byPosition && (
         <div className="missing" role="note">
           Only its position tells this part from its like. When the page changes, another may stand there: a wider part,
           or an id in the page, is safer.
         </div>
       )}
-      {taken && (
+      {taken && what !== "value" && (
         <div className="missing" role="note">
           This is the place of the slot “{taken.name}” already.{" "}
           <Button
@@ -168,8 +181,8 @@ function Chosen({ at, pointing, onOpen }: Props & { at: Pointed }) {
       <TextField
         select
         label="What becomes of it"
-        value={how}
-        onChange={(event) => setHow(event.target.value as How)}
+        value={what}
+        onChange={(event) => setWhat(event.target.value as How | "value")}
         fullWidth
       >
         {placeWays.map((way) => (
@@ -177,8 +190,10 @@ function Chosen({ at, pointing, onOpen }: Props & { at: Pointed }) {
             {ways[way]}
           </MenuItem>
         ))}
+        {!again && <MenuItem value="value">{tells}</MenuItem>}
       </TextField>
-      {!again && (
+      {what === "value" && <ValueForm at={at} onDone={pointing.stop} />}
+      {!again && what !== "value" && (
         <>
           <TextField
             label="Name of the slot"
@@ -207,7 +222,7 @@ function Chosen({ at, pointing, onOpen }: Props & { at: Pointed }) {
         <code style={{ overflowWrap: "anywhere" }}>{at.selector}</code>
       </details>
       <div className="row" style={{ flexWrap: "wrap" }}>
-        {again ? (
+        {what === "value" ? null : again ? (
           <Button variant="contained" onClick={replace}>
             Use this place
           </Button>

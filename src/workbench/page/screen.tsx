@@ -17,6 +17,7 @@ import { KeepCheck } from "./keep-check";
 import { NewPlaces } from "./new-places";
 import { PointingPanel } from "./pointing-panel";
 import { PopupLine } from "./popup-line";
+import { ToldLine, useTold } from "./told-line";
 import { SlotPanel } from "./slot-panel";
 import { usePointing } from "./use-pointing";
 import { useAddress } from "./use-address";
@@ -82,8 +83,17 @@ export function PageScreen() {
   );
   const { onGo, onForm, onFollow } = useSite();
   const line = useNewPageLine();
+  useTold(line);
   const pointing = usePointing(line);
   const mayPoint = lookedBy === "tag" && may("slots");
+  // Sent here to point at a value: once, then the address forgets it.
+  const pointsAt = query.get("point");
+  const { start } = pointing;
+  useEffect(() => {
+    if (pointsAt === null) return;
+    if (mayPoint) start(null, pointsAt === "value" ? "value" : "slot");
+    go("/pages", { replace: true });
+  }, [pointsAt, mayPoint, start, go]);
   // The slot at hand comes into view; what somebody looks at just now is left where it is.
   const slotId = slot?.id;
   useEffect(() => {
@@ -122,7 +132,7 @@ export function PageScreen() {
           onForm={onForm}
           onFollow={onFollow}
           onUnpin={() => setPin(undefined)}
-          onPoint={mayPoint ? pointing.start : undefined}
+          onPoint={mayPoint ? (id) => pointing.start(id) : undefined}
           tools={
             <>
               {mayPoint && point}
@@ -168,6 +178,7 @@ export function PageScreen() {
                 </div>
               )}
               {!opened && <NewPlaces line={line} onOpen={chooseSlot} />}
+              {!opened && <ToldLine />}
               {!opened && <PopupLine shown={popup} onShow={setPopup} />}
               {elsewhere && (
                 <p className="quiet" style={{ padding: "10px 16px", margin: 0, borderBottom: "1px solid var(--hair)" }}>

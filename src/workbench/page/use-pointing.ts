@@ -9,9 +9,11 @@ type Way = Extract<ToPage, { mirada: "point" }>["to"];
 export interface Pointing {
   /** For which slot a place is looked for; null: for a new one; undefined: nobody points. */
   for: string | null | undefined;
+  /** What a part is mostly wanted for: a slot, or a value that it tells. */
+  wants: "slot" | "value";
   at: Pointed | undefined;
   chosen: boolean;
-  start: (slot: string | null) => void;
+  start: (slot: string | null, wants?: "slot" | "value") => void;
   go: (to: Way) => void;
   around: (number: number) => void;
   stop: () => void;
@@ -19,6 +21,11 @@ export interface Pointing {
 
 export function usePointing(line: PageLine): Pointing {
   const [wanted, setWanted] = useState<string | null>();
+  const [wants, setWants] = useState<"slot" | "value">("slot");
+  const start = useCallback((slot: string | null, what: "slot" | "value" = "slot") => {
+    setWants(what);
+    setWanted(slot);
+  }, []);
   const [told, setTold] = useState<{ at: Pointed | undefined; chosen: boolean }>({ at: undefined, chosen: false });
   const stop = useCallback(() => {
     setWanted(undefined);
@@ -41,12 +48,13 @@ export function usePointing(line: PageLine): Pointing {
   return useMemo(
     () => ({
       for: wanted,
+      wants,
       ...told,
-      start: setWanted,
+      start,
       go: (to) => line.tell({ mirada: "point", to }),
       around: (number) => line.tell({ mirada: "around", number }),
       stop,
     }),
-    [wanted, told, line, stop],
+    [wanted, wants, told, line, start, stop],
   );
 }

@@ -1,5 +1,6 @@
 "use client";
 import { BlockTypes } from "./block-types";
+import { Collected } from "./collected";
 import { DataFields } from "./data-fields";
 import { Delivery } from "./delivery";
 import { OtherHosts } from "./other-hosts";
@@ -20,6 +21,7 @@ export function SettingsScreen() {
       <SlotList />
       <BlockTypes />
       <DataFields />
+      <Collected />
       <SearchSettings />
       <OtherHosts />
       <Delivery />

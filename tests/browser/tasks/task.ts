@@ -4,9 +4,9 @@ import { replaceDraft } from "@/core/draft/replace";
 import type { SiteDraft } from "@/core/formats/site-draft";
 import { goLive, port, test as plain } from "../support";
 
-/** Asks an action of the demo's site, as the owner. */
-async function act<T>(request: APIRequestContext, name: string, ...input: unknown[]): Promise<T> {
-  const answer = await request.post(`/s/brackenfold/act/${name}`, {
+/** Asks an action of a site, as the owner. */
+async function act<T>(request: APIRequestContext, site: string, name: string, ...input: unknown[]): Promise<T> {
+  const answer = await request.post(`/s/${site}/act/${name}`, {
     headers: { origin: `http://localhost:${port}` },
     data: input,
   });
@@ -18,7 +18,7 @@ interface DeskNow {
   draft?: { ruleset: SiteDraft };
   live?: { number: number };
 }
-const now = (request: APIRequestContext) => act<DeskNow>(request, "news", -1, "");
+const now = (request: APIRequestContext, site: string) => act<DeskNow>(request, site, "news", -1, "");
 
 /** Puts the draft as it stands live, as its marketer does. */
 export async function putLive(page: Page): Promise<void> {
@@ -27,9 +27,10 @@ export async function putLive(page: Page): Promise<void> {
 }
 
 /**
- * A test of a task: `clicks` tells how many it took so far. Afterwards draft and live are as they were.
+ * A test of a task: `clicks` tells how many it took so far. Afterwards draft and live of the site (`keeps`) are as they were.
  */
-export const test = plain.extend<{ clicks: () => number; kept: void }>({
+export const test = plain.extend<{ clicks: () => number; keeps: string; kept: void }>({
+  keeps: ["brackenfold", { option: true }],
   clicks: async ({ page }, give) => {
     let count = 0;
     await page.exposeFunction("miradaClicked", () => void count++);
@@ -45,16 +46,16 @@ export const test = plain.extend<{ clicks: () => number; kept: void }>({
     await give(() => count);
   },
   kept: [
-    async ({ request }, give) => {
-      const before = await now(request);
+    async ({ request, keeps }, give) => {
+      const before = await now(request, keeps);
       await give();
-      const after = await now(request);
+      const after = await now(request, keeps);
       if (before.draft && after.draft) {
         const edits = replaceDraft(after.draft.ruleset, before.draft.ruleset);
-        if (edits.length > 0) await act(request, "change", "As before the test", edits, crypto.randomUUID());
+        if (edits.length > 0) await act(request, keeps, "change", "As before the test", edits, crypto.randomUUID());
       }
       if (before.live && after.live?.number !== before.live.number)
-        await act(request, "returnTo", before.live.number, "As before the test");
+        await act(request, keeps, "returnTo", before.live.number, "As before the test");
     },
     { auto: true },
   ],

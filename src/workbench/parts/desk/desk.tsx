@@ -1,15 +1,15 @@
 "use client";
 import { useSearchParams } from "next/navigation";
-import { createContext, useContext, useEffect, useMemo, useRef, useState } from "react";
+import { createContext, useCallback, useContext, useEffect, useMemo, useRef, useState } from "react";
 import { differences, nothingLive, type Difference } from "@/core/draft/difference";
-import { keepSame } from "@/core/draft/edit";
+import { keepSame, same } from "@/core/draft/edit";
 import type { CampaignLink } from "@/core/campaigns/link";
 import type { Check } from "@/core/formats/check";
 import type { Lens } from "@/core/formats/lens";
 import type { Ruleset } from "@/core/formats/ruleset";
 import { rulesetOf } from "@/core/draft/picks";
 import type { SiteDraft } from "@/core/formats/site-draft";
-import { factsByPath, type PageFacts } from "@/core/visit/pages";
+import { factsByPath, withTold, type PageFacts, type ReadValues } from "@/core/visit/pages";
 import type { KeptPause, LookedBy, OpenedDesk, Present, Review } from "@/server/types";
 import { useFindings, type FindingsState } from "../../findings/use-findings";
 import { mayAs, type Ability } from "@/core/people/roles";
@@ -69,8 +69,11 @@ export interface DeskState {
   findings: FindingsState;
   pages: readonly SitePage[];
   setPages: (pages: readonly SitePage[]) => void;
-  /** What the site tells of them, by path. */
+  /** What the site tells of them, by path; what was read from pages that were opened comes with it. */
   facts: PageFacts;
+  /** What was read from a page that was opened, by signal. */
+  toldBy: (path: string) => ReadValues | undefined;
+  takeTold: (path: string, values: ReadValues) => void;
   /** Other hosts that visitors may be sent to, and whose pages may stand in a frame. */
   otherHosts: readonly string[];
   setOtherHosts: (hosts: readonly string[]) => void;
@@ -117,7 +120,13 @@ export function Desk({ opened, storefront, lookedBy, children }: Props) {
   const query = useSearchParams();
   const first = opened.lenses.find((item) => item.id === query.get("lens")) ?? opened.lenses[0];
   const [lens, setLens] = useState<string | null>(first?.id ?? null);
-  const facts = useMemo(() => factsByPath(pages), [pages]);
+  const [told, setTold] = useState<ReadonlyMap<string, ReadValues>>(new Map());
+  const takeTold = useCallback(
+    (path: string, values: ReadValues) =>
+      setTold((old) => (same(old.get(path), values) ? old : new Map([...old, [path, values]]))),
+    [],
+  );
+  const facts = useMemo(() => withTold(factsByPath(pages), told), [pages, told]);
   const judged = useMemo(() => rulesetOf(ruleset), [ruleset]);
   const start = visitOfAddress(first?.visit ?? { at: now, url: `${ruleset.site.origin}/` }, query);
   const look = useLook(judged, facts, start, actions.placeOf, otherHosts);
@@ -203,6 +212,8 @@ export function Desk({ opened, storefront, lookedBy, children }: Props) {
     pages,
     setPages,
     facts,
+    toldBy: (path) => told.get(path),
+    takeTold,
     otherHosts,
     setOtherHosts,
     products,

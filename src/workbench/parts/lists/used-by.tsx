@@ -1,9 +1,9 @@
 "use client";
 import { To } from "../desk/site-address";
-import type { Owner } from "@/core/ruleset/uses";
+import type { User } from "@/core/ruleset/uses";
 import { addressOf, variantAddress } from "../desk/screens";
 
-const screensOf: Record<Owner["kind"], string> = {
+const screensOf: Record<User["kind"], string> = {
   slot: "/pages",
   variant: "/pages",
   audience: "/audiences",
@@ -11,18 +11,21 @@ const screensOf: Record<Owner["kind"], string> = {
   offer: "/offers",
   popup: "/popups",
   redirect: "/redirects",
+  collect: "/settings",
 };
 
 /** The address at which an owner of rules or content is edited. */
-export const ownerAddress = (owner: Owner): string =>
+export const ownerAddress = (owner: User): string =>
   owner.kind === "variant"
     ? variantAddress(owner.slot ?? "", owner.id)
     : owner.kind === "slot"
       ? variantAddress(owner.id)
-      : addressOf(screensOf[owner.kind], owner.id);
+      : owner.kind === "collect"
+        ? screensOf.collect
+        : addressOf(screensOf[owner.kind], owner.id);
 
 /** Where a thing is used: what a change of it touches. */
-export function UsedBy({ uses }: { uses: readonly Owner[] }) {
+export function UsedBy({ uses }: { uses: readonly User[] }) {
   return (
     <section className="usedby" aria-label="Where it is used">
       <h3>

@@ -1,0 +1,92 @@
+/** Which values a ruleset collects from pages, of which kind, and where pages commonly have them. */
+import { exponentOf } from "../cart/currency";
+import { collectable, type Collect } from "../formats/collect";
+import type { Ruleset } from "../formats/ruleset";
+import { fixedSignals } from "../visit/signals";
+import type { Source } from "./gather";
+import type { ValueKind } from "./values";
+
+type Fields = Pick<Ruleset, "dataFields">;
+
+/** The kind of what can be collected; undefined: it cannot, or is no declared data field. */
+export function kindOfSignal(signal: string, { dataFields }: Fields): ValueKind | undefined {
+  if ((collectable as readonly string[]).includes(signal)) return fixedSignals[signal]?.kind as ValueKind;
+  return dataFields.find((field) => `${field.signal}.${field.name}` === signal)?.kind;
+}
+
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+
+/** What can be collected of a site, with its name as rules have it: what is mostly wanted first. */
+export const allCollectable = ({ dataFields }: Fields): { signal: string; name: string }[] => [
+  ...[...collectable]
+    .sort((a, b) => Number(b.startsWith("cart.")) - Number(a.startsWith("cart.")))
+    .map((signal) => ({ signal: signal as string, name: capital(fixedSignals[signal]?.label ?? signal) })),
+  ...dataFields.map(({ signal, name }) => ({
+    signal: `${signal}.${name}`,
+    name: `${name}, ${signal === "data" ? "of the visitor" : "of the page"}`,
+  })),
+];
+
+export const nameOfSignal = (signal: string, ruleset: Fields): string =>
+  allCollectable(ruleset).find((item) => item.signal === signal)?.name ?? signal;
+
+/** An entry made ready for pages; undefined: its signal cannot be collected. */
+export function sourceOf(
+  { signal, from, decimal }: Collect,
+  ruleset: Pick<Ruleset, "dataFields" | "site">,
+): Source | undefined {
+  const kind = kindOfSignal(signal, ruleset);
+  if (!kind) return undefined;
+  return {
+    signal,
+    from,
+    kind,
+    ...(decimal ? { decimal } : {}),
+    ...(kind === "money" ? { digits: exponentOf(ruleset.site.currency) ?? 2 } : {}),
+  };
+}
+export const sourcesOf = (ruleset: Pick<Ruleset, "collect" | "dataFields" | "site">): Source[] =>
+  ruleset.collect.flatMap((entry) => sourceOf(entry, ruleset) ?? []);
+
+/** Where a value stands, in words. */
+export const fromWords = ({ from }: Pick<Collect, "from">): string =>
+  "jsonLd" in from
+    ? `from the linked data, ${from.jsonLd}`
+    : "objects" in from
+      ? `from the data objects ${from.objects}, ${from.key}`
+      : `from ${from.selector}${from.attribute ? `, its ${from.attribute}` : ""}`;
+
+const meta = (name: string) => ({ selector: `meta[property="${name}"], meta[name="${name}"]`, attribute: "content" });
+const item = (type: string, property: string) => ({ selector: `[itemtype$="/${type}"] [itemprop~="${property}"]` });
+/**
+ * Where pages commonly have what can be collected, by open standards: HTML’s `lang`, metadata (the Open Graph protocol; WHATWG,
+ * standard metadata names), and schema.org’s Product, Article and BreadcrumbList as JSON-LD or microdata.
+ */
+export const standardSources: readonly Collect[] = [
+  { signal: "page.category", from: { jsonLd: "Product.category" } },
+  { signal: "page.category", from: item("Product", "category") },
+  { signal: "page.category", from: { jsonLd: "Article.articleSection" } },
+  { signal: "page.category", from: { jsonLd: "BlogPosting.articleSection" } },
+  { signal: "page.category", from: { jsonLd: "NewsArticle.articleSection" } },
+  { signal: "page.category", from: meta("article:section") },
+  { signal: "page.category", from: meta("product:category") },
+  { signal: "page.category", from: { jsonLd: "BreadcrumbList.itemListElement.-2.name" } },
+  { signal: "page.category", from: { jsonLd: "BreadcrumbList.itemListElement.-2.item.name" } },
+  { signal: "page.id", from: { jsonLd: "Product.sku" } },
+  { signal: "page.id", from: { jsonLd: "Product.productID" } },
+  { signal: "page.id", from: item("Product", "sku") },
+  { signal: "page.tags", from: { jsonLd: "Article.keywords" } },
+  { signal: "page.tags", from: meta("article:tag") },
+  { signal: "page.tags", from: meta("keywords") },
+  { signal: "page.language", from: { selector: "html", attribute: "lang" } },
+];
+/** What of a page a data field may be made of: a number or text that open standards give it. */
+export const standardData: readonly { name: string; kind: "number" | "text"; from: Collect["from"] }[] = [
+  { name: "price", kind: "number", from: { jsonLd: "Product.offers.price" } },
+  { name: "price", kind: "number", from: { jsonLd: "Product.offers.lowPrice" } },
+  { name: "price", kind: "number", from: item("Product", "price") },
+  { name: "price", kind: "number", from: meta("product:price:amount") },
+  { name: "availability", kind: "text", from: { jsonLd: "Product.offers.availability" } },
+  { name: "brand", kind: "text", from: { jsonLd: "Product.brand.name" } },
+  { name: "rating", kind: "number", from: { jsonLd: "Product.aggregateRating.ratingValue" } },
+];

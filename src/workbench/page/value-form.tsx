@@ -1,0 +1,80 @@
+"use client";
+import Button from "@mui/material/Button";
+import { useState } from "react";
+import { kindOfSignal, nameOfSignal } from "@/core/collect/sources";
+import { likelyDecimal, readValue } from "@/core/collect/values";
+import type { Collect } from "@/core/formats/collect";
+import type { Pointed } from "@/core/preview/messages";
+import { CollectSignal, DecimalSign } from "../parts/collect/fields";
+import { ReadOnPages } from "../parts/collect/on-pages";
+import { valueWords } from "../parts/collect/words";
+import { useDesk } from "../parts/desk/desk";
+
+interface Props {
+  at: Pointed;
+  onDone: () => void;
+}
+
+/** A part that was pointed at tells a value: which, how it is read, and what it reads on the site's pages. */
+export function ValueForm({ at, onDone }: Props) {
+  const { ruleset, draft } = useDesk();
+  const says = at.says ?? at.text ?? "";
+  const [signal, setSignal] = useState(/\d/.test(says) ? "cart.subtotal" : "page.category");
+  const [decimal, setDecimal] = useState<"." | ",">(likelyDecimal(says) ?? ".");
+  const kind = kindOfSignal(signal, ruleset) ?? "text";
+  const counts = kind === "number" || kind === "money";
+  const entry: Collect = { signal, from: { selector: at.selector }, ...(counts ? { decimal } : {}) };
+  const value = readValue(says, kind, decimal);
+  const { collect } = ruleset;
+  const before = collect.filter((item) => item.signal === signal);
+  const lacksValue = signal === "cart.count" && !collect.some((item) => item.signal === "cart.subtotal");
+  const save = () => {
+    draft.edit(`${nameOfSignal(signal, ruleset)} is read from the page`, [
+      {
+        do: "set",
+        at: ["collect"],
+        before: collect,
+        after: [...collect.filter((item) => JSON.stringify(item.from) !== JSON.stringify(entry.from)), entry],
+      },
+    ]);
+    onDone();
+  };
+  return (
+    <>
+      <CollectSignal label="What it tells" value={signal} onChange={setSignal} />
+      {counts && <DecimalSign value={decimal} onChange={setDecimal} />}
+      <div className="stack" style={{ gap: 2 }} role="status" aria-label="How it is read">
+        <span>
+          It says “{says.length > 80 ? `${says.slice(0, 78)} …` : says}”
+          {value !== undefined && (
+            <>
+              , read as <b>{valueWords(signal, value, ruleset.site)}</b>
+            </>
+          )}
+        </span>
+        {value === undefined && (
+          <span className="missing">
+            {counts
+              ? "No number can be read in it."
+              : kind === "date"
+                ? "No date such as 2026-11-24 stands in it."
+                : "It says nothing."}
+          </span>
+        )}
+        {lacksValue && <span className="missing">A cart is known by its value: point at that first.</span>}
+        {before.length > 0 && (
+          <span className="quiet">
+            It is read {before.length === 1 ? "in one place" : `in ${before.length} places`} already; this one is asked
+            after {before.length === 1 ? "it" : "them"}.
+          </span>
+        )}
+      </div>
+      <ReadOnPages entry={entry} />
+      <div className="row">
+        <Button variant="contained" disabled={value === undefined || lacksValue} onClick={save}>
+          Read it from the page
+        </Button>
+      </div>
+    </>
+  );
+}

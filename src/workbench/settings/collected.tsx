@@ -1,0 +1,244 @@
+"use client";
+import Button from "@mui/material/Button";
+import IconButton from "@mui/material/IconButton";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import { Trash2 } from "lucide-react";
+import { useSnackbar } from "notistack";
+import { useState } from "react";
+import { fromWords, kindOfSignal, nameOfSignal } from "@/core/collect/sources";
+import type { Edit } from "@/core/draft/edit";
+import { collectSchema, type Collect } from "@/core/formats/collect";
+import type { Suggestion } from "@/server/types";
+import { whyNot } from "../parts/actions";
+import { CollectSignal, DecimalSign } from "../parts/collect/fields";
+import { ReadOnPages } from "../parts/collect/on-pages";
+import { valueWords } from "../parts/collect/words";
+import { useDesk } from "../parts/desk/desk";
+import { To } from "../parts/desk/site-address";
+import { Section } from "./section";
+
+/** What is read from the site's pages: facts, cart and data, from where they stand or by open standards. */
+export function Collected() {
+  const { ruleset, draft, actions, setPages, may } = useDesk();
+  const { enqueueSnackbar } = useSnackbar();
+  const { collect } = ruleset;
+  const mayEdit = may("slots");
+  const set = (after: Collect[], says: string, more: Edit[] = []) => {
+    draft.edit(says, [...more, { do: "set", at: ["collect"], before: collect, after }]);
+    setReading(true);
+  };
+  const [reading, setReading] = useState(false);
+  const readAgain = () =>
+    actions.readFacts().then(
+      (pages) => {
+        setPages(pages);
+        setReading(false);
+        enqueueSnackbar("Title and facts of the pages were read anew");
+      },
+      (error: unknown) => enqueueSnackbar(whyNot(error), { variant: "error" }),
+    );
+  const keyOf = (entry: Collect) => JSON.stringify([entry.signal, entry.from]);
+  return (
+    <Section
+      title="What pages tell"
+      says="The cart’s value, a page’s category, data of your own: read from where they stand on the page, so that rules can ask for them without a developer. What a page tells outright comes first. A cart told by a page is good for messages; prices are never made of it."
+    >
+      {collect.length === 0 && <span className="quiet">Nothing is read from pages yet.</span>}
+      {collect.map((entry) => (
+        <div key={keyOf(entry)} className="row line" style={{ alignItems: "flex-start" }}>
+          <span className="stack" style={{ flex: 1, gap: 2 }}>
+            <b>{nameOfSignal(entry.signal, ruleset)}</b>
+            <span className="quiet" style={{ overflowWrap: "anywhere" }}>
+              {fromWords(entry)}
+            </span>
+            <ReadOnPages entry={entry} />
+          </span>
+          {mayEdit && (
+            <IconButton
+              aria-label={`Stop reading ${nameOfSignal(entry.signal, ruleset)} ${fromWords(entry)}`}
+              onClick={() =>
+                set(
+                  collect.filter((item) => item !== entry),
+                  `${nameOfSignal(entry.signal, ruleset)} is no longer read ${fromWords(entry)}`,
+                )
+              }
+            >
+              <Trash2 size={14} />
+            </IconButton>
+          )}
+        </div>
+      ))}
+      <div className="row" style={{ flexWrap: "wrap" }}>
+        <Button component={To} href="/pages?point=value">
+          Point at a value on the page
+        </Button>
+        {mayEdit && (collect.length > 0 || reading) && (
+          <Button onClick={() => void readAgain()}>Read the pages’ facts anew</Button>
+        )}
+      </div>
+      {mayEdit && (
+        <>
+          <Suggestions
+            onUse={(entry, field) => {
+              const more: Edit[] = field
+                ? [{ do: "set", at: ["dataFields"], before: ruleset.dataFields, after: [...ruleset.dataFields, field] }]
+                : [];
+              set([...collect, entry], `${nameOfSignal(entry.signal, ruleset)} is read from pages`, more);
+            }}
+          />
+          <ByHand
+            onAdd={(entry) => set([...collect, entry], `${nameOfSignal(entry.signal, ruleset)} is read from pages`)}
+          />
+        </>
+      )}
+    </Section>
+  );
+}
+
+/** What the pages tell by open standards already. */
+function Suggestions({ onUse }: { onUse: (entry: Collect, field: Suggestion["field"]) => void }) {
+  const { actions, ruleset, may } = useDesk();
+  const [found, setFound] = useState<readonly Suggestion[]>();
+  const [busy, setBusy] = useState(false);
+  const [problem, setProblem] = useState<string>();
+  const look = () => {
+    setBusy(true);
+    setProblem(undefined);
+    void actions
+      .suggestCollect()
+      .then(setFound, (error: unknown) => setProblem(whyNot(error)))
+      .finally(() => setBusy(false));
+  };
+  const left = found?.filter(({ entry }) => !ruleset.collect.some(({ signal }) => signal === entry.signal));
+  return (
+    <div className="stack">
+      <div className="row">
+        <Button disabled={busy} onClick={look}>
+          {busy ? "Looking …" : "Look for what the pages tell by open standards"}
+        </Button>
+      </div>
+      {problem && <span className="error">{problem}</span>}
+      {left?.length === 0 && (
+        <span role="status" className="quiet">
+          Nothing more was found. Pages tell by open standards with linked data (JSON-LD) or microdata of schema.org,
+          and metadata.
+        </span>
+      )}
+      {left?.map(({ entry, field, pages, such }) => {
+        const name = field ? `${field.name}, of the page` : nameOfSignal(entry.signal, ruleset);
+        return (
+          <div key={entry.signal} className="row line">
+            <span style={{ flex: 1 }}>
+              <b>{name}</b> <span className="quiet">{fromWords(entry)}</span>
+              <br />
+              {such.map((value) => valueWords(entry.signal, value, ruleset.site)).join(", ")}{" "}
+              <span className="quiet">on {pages === 1 ? "1 page" : `${pages} pages`}</span>
+            </span>
+            <Button disabled={field !== undefined && !may("build")} onClick={() => onUse(entry, field)}>
+              Read it
+            </Button>
+          </div>
+        );
+      })}
+    </div>
+  );
+}
+
+type Kind = "jsonLd" | "objects" | "selector";
+const kindWords: Record<Kind, string> = {
+  objects: "A list of data objects in the page’s scripts",
+  jsonLd: "Linked data (JSON-LD) in the page",
+  selector: "An element of the page, by its selector",
+};
+
+/** An entry by hand: for whoever knows the pages' code. */
+function ByHand({ onAdd }: { onAdd: (entry: Collect) => void }) {
+  const { ruleset } = useDesk();
+  const [kind, setKind] = useState<Kind>("objects");
+  const [signal, setSignal] = useState("cart.subtotal");
+  const [first, setFirst] = useState("");
+  const [second, setSecond] = useState("");
+  const [decimal, setDecimal] = useState<"." | ",">(".");
+  const [problem, setProblem] = useState<string>();
+  const valueKind = kindOfSignal(signal, ruleset);
+  const counts = valueKind === "number" || valueKind === "money";
+  const add = () => {
+    const from: Collect["from"] =
+      kind === "jsonLd"
+        ? { jsonLd: first.trim() }
+        : kind === "objects"
+          ? { objects: first.trim(), key: second.trim() }
+          : { selector: first.trim(), ...(second.trim() === "" ? {} : { attribute: second.trim() }) };
+    const lacksValue = signal === "cart.count" && !ruleset.collect.some((item) => item.signal === "cart.subtotal");
+    const read = collectSchema.safeParse({ signal, from, ...(counts && decimal === "," ? { decimal } : {}) });
+    const empty = first.trim() === "" || (kind === "objects" && second.trim() === "");
+    if (empty) return setProblem("Say where it stands.");
+    if (lacksValue) return setProblem("A cart is known by its value: say first where that stands.");
+    if (!read.success) {
+      const issue = read.error.issues[0];
+      const inner = issue && "errors" in issue ? (issue.errors as { message: string }[][]).flat()[0] : issue;
+      return setProblem(`It ${inner?.message ?? "cannot be read"}.`);
+    }
+    onAdd(read.data);
+    setFirst("");
+    setSecond("");
+    setProblem(undefined);
+  };
+  return (
+    <details>
+      <summary className="quiet">Say by hand where a value stands</summary>
+      <form
+        className="stack"
+        style={{ paddingTop: 10 }}
+        onSubmit={(event) => {
+          event.preventDefault();
+          add();
+        }}
+      >
+        <CollectSignal label="What it tells" value={signal} onChange={setSignal} />
+        <TextField
+          select
+          label="Where it stands"
+          value={kind}
+          onChange={(event) => setKind(event.target.value as Kind)}
+        >
+          {Object.entries(kindWords).map(([key, words]) => (
+            <MenuItem key={key} value={key}>
+              {words}
+            </MenuItem>
+          ))}
+        </TextField>
+        <div className="row">
+          <TextField
+            label={
+              kind === "jsonLd"
+                ? "Type, and the way to the value"
+                : kind === "objects"
+                  ? "Name of the list"
+                  : "Selector"
+            }
+            placeholder={kind === "jsonLd" ? "Product.offers.price" : kind === "objects" ? "siteData" : "header .sum"}
+            value={first}
+            onChange={(event) => setFirst(event.target.value)}
+            fullWidth
+          />
+          {kind !== "jsonLd" && (
+            <TextField
+              label={kind === "objects" ? "Key in it" : "Attribute, if not its text"}
+              placeholder={kind === "objects" ? "cart.value" : "content"}
+              value={second}
+              onChange={(event) => setSecond(event.target.value)}
+              fullWidth
+            />
+          )}
+        </div>
+        {counts && <DecimalSign value={decimal} onChange={setDecimal} />}
+        {problem && <span className="error">{problem}</span>}
+        <div className="row">
+          <Button type="submit">Read it</Button>
+        </div>
+      </form>
+    </details>
+  );
+}
