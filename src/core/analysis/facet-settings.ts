@@ -389,6 +389,12 @@ export function carts(conditions: readonly Condition[], { ruleset }: Domain): Fa
       settings.push((made) => {
         made.visit.cart = { currency: foreign, lines: [{ ...kind, quantity: count, unitPrice: 1000 }] };
       });
+  // A line of no pieces is in the cart, and counts nothing.
+  for (const kind of kinds)
+    for (const money of [undefined, foreign])
+      settings.push((made) => {
+        made.visit.cart = { ...(money ? { currency: money } : {}), lines: [{ ...kind, quantity: 0, unitPrice: 1000 }] };
+      });
   if (kinds.length > 2)
     settings.push((made) => {
       made.visit.cart = { lines: kinds.map((kind) => ({ ...kind, quantity: 1, unitPrice: 1000 })) };

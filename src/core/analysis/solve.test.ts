@@ -157,4 +157,23 @@ describe("what can hold", () => {
     expect(solution).toMatchObject({ found: true });
     if (solution.found) expect(solution.visit.consent).not.toBe(true);
   });
+
+  // Found by the soak, made small.
+  it("what leans on memory stays unknown without consent, also beside what does not", () => {
+    const rule: Rule = { any: [when("history.category.q", "isPresent"), when("page.category", "hasAnyWord", "news")] };
+    const not = new Space({ ruleset: ruleset(), from }).solve([[{ rule, holds: false }]]);
+    expect(tell(not)).toBe("possible");
+    if (not.found) expect(truth(rule, not.visit)).not.toBe("true");
+  });
+  it("a line of no pieces is in the cart, and counts nothing", () => {
+    const rule = all(
+      when("cart.skus", "contains", "a"),
+      when("cart.count", "ne", 1),
+      when("cart.count", "lte", 1),
+      when("cart.subtotal", "isKnown"),
+    );
+    const found = solve(rule);
+    expect(tell(found)).toBe("possible");
+    if (found.found) expect(truth(rule, found.visit)).toBe("true");
+  });
 });

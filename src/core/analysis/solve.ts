@@ -295,13 +295,13 @@ export class Space {
     const reading = around && this.#engine.read(around.visit);
     const axes = goal.axes.map((index): SearchAxis => {
       const axis = this.#axes[index] as Axis;
-      const mine = axis.conditions.filter((condition) => goal.used.has(condition));
-      if (!consent && axis.remembered) {
-        const locked = mine.filter((condition) => remembers(this.#of(condition).signal));
-        for (const condition of locked)
-          bounds.low[condition] = bounds.high[condition] = withoutMemory(this.#of(condition));
-        if (locked.length === mine.length) return { name: axis.name, conditions: mine, cells: [] };
-      }
+      const asked = axis.conditions.filter((condition) => goal.used.has(condition));
+      // Without consent what leans on memory stays unknown, whichever cell is chosen.
+      const locked = consent ? [] : asked.filter((condition) => remembers(this.#of(condition).signal));
+      for (const condition of locked)
+        bounds.low[condition] = bounds.high[condition] = withoutMemory(this.#of(condition));
+      const mine = asked.filter((condition) => !locked.includes(condition));
+      if (mine.length === 0) return { name: axis.name, conditions: [], cells: [] };
       let cells: readonly Cell[];
       if (reading && around && !around.free.has(axis.name)) {
         const truths = Uint8Array.from(mine, (condition) =>
