@@ -3,7 +3,7 @@
  * page. Against a running demo: PORT=4300 npm run bench -- --pages.
  */
 import { chromium, type Page } from "@playwright/test";
-import { get } from "node:http";
+import { createServer, get } from "node:http";
 import { pageLineScript } from "../tests/generated/page-line";
 import { line, median } from "./measure";
 
@@ -11,8 +11,11 @@ const port = Number(process.env.PORT ?? 4300);
 const rounds = 40;
 const workbench = `http://localhost:${port}`;
 
-const act = async (page: Page, site: string, name: string, data: unknown[]): Promise<unknown> =>
-  (await page.request.post(`${site ? `/s/${site}` : ""}/act/${name}`, { headers: { origin: workbench }, data })).json();
+const act = async (page: Page, site: string, name: string, data: unknown[]): Promise<unknown> => {
+  const address = `${site ? `/s/${site}` : ""}/act/${name}`;
+  const text = await (await page.request.post(address, { headers: { origin: workbench }, data })).text();
+  return text === "" ? undefined : JSON.parse(text);
+};
 
 /** Milliseconds from telling a page another look until its pixels are there, each round. */
 async function changes(page: Page, site: string, url: string): Promise<number[]> {
@@ -73,6 +76,7 @@ const fetched = (at: number, host: string, path: string): Promise<number> =>
   new Promise((done, failed) => {
     const began = performance.now();
     get({ host: "127.0.0.1", port: at, path, headers: { host, "sec-fetch-dest": "iframe" } }, (response) => {
+      if (response.statusCode !== 200) failed(new Error(`${host}${path} answered ${response.statusCode}`));
       response.resume();
       response.on("end", () => done(performance.now() - began));
     }).on("error", failed);
@@ -98,19 +102,55 @@ export async function pageFigures(): Promise<void> {
     milliseconds: { tag: Math.round(median(tagged)), process: Math.round(median(inProcess)) },
     ratio: Number((median(tagged) / median(inProcess)).toFixed(2)),
   });
-  const { origin } = (await act(page, "stone-and-moss", "mirror", [])) as { origin: string };
+  await mirrorFigure(page, "stone-and-moss", port + 20, "/stones", "on the same machine");
+  await overNetwork(page);
+  await browser.close();
+}
+
+/** What the mirror adds to a page of a site, beside the page fetched from it. */
+async function mirrorFigure(page: Page, site: string, at: number, path: string, where: string): Promise<void> {
+  const { origin } = (await act(page, site, "mirror", [])) as { origin: string };
   const [direct, mirrored]: [number[], number[]] = [[], []];
   // Both warm: as a process is that has run for a while.
   for (let round = 0; round < 10 * rounds; round++) {
     if (round === 5 * rounds) direct.length = mirrored.length = 0;
-    direct.push(await fetched(port + 20, `stone-and-moss.localhost:${port + 20}`, "/stones"));
-    mirrored.push(await fetched(port + 3, new URL(origin).host, "/stones"));
+    direct.push(await fetched(at, `${site}.localhost:${at}`, path));
+    mirrored.push(await fetched(port + 3, new URL(origin).host, path));
   }
   line({
-    figure: "a page through the mirror beside the same page fetched",
+    figure: `a page through the mirror beside the same page fetched, ${where}`,
     rounds: direct.length,
     milliseconds: { mirror: Number(median(mirrored).toFixed(1)), fetch: Number(median(direct).toFixed(1)) },
     ratio: Number((median(mirrored) / median(direct)).toFixed(2)),
   });
-  await browser.close();
+}
+
+/** As sites are: a page that is there after the way over a network. */
+async function overNetwork(page: Page): Promise<void> {
+  const delay = 20;
+  const html = `<!doctype html><html lang="en"><head><title>A page</title></head><body>${"<p>Moss and <a href='/more'>stones</a></p>".repeat(500)}</body></html>`;
+  const server = createServer((_, response) =>
+    setTimeout(() => response.writeHead(200, { "content-type": "text/html; charset=utf-8" }).end(html), delay),
+  );
+  await new Promise<void>((ready) => server.listen(0, "127.0.0.1", ready));
+  const { port: at } = server.address() as { port: number };
+  const site = `bench-${at}`;
+  await act(page, "", "makeSite", [
+    {
+      name: site,
+      id: site,
+      origin: `http://${site}.localhost:${at}`,
+      zone: "UTC",
+      currency: "EUR",
+      language: "en",
+      copyOf: "",
+    },
+  ]);
+  try {
+    await mirrorFigure(page, site, at, "/", `${delay} ms away`);
+  } finally {
+    await act(page, "", "archiveSite", [site, true]);
+    await act(page, "", "deleteSite", [site, site]);
+    server.close();
+  }
 }

@@ -89,8 +89,11 @@ export async function rewritePage(html: string, options: Options): Promise<strin
     });
   };
 
-  stream.setEncoding("utf8");
-  stream.on("data", (chunk: string) => out.push(chunk));
+  // What comes out is taken at once: a page is short, and a stream's turns cost more than its tokens.
+  stream.push = (chunk: unknown) => {
+    if (typeof chunk === "string") out.push(chunk);
+    return true;
+  };
   stream.on("startTag", (token, raw) => {
     const { tagName, attrs } = token;
     // Before anything that a page may do; after <html> and <head>, so that what stands there keeps its meaning.
@@ -120,7 +123,7 @@ export async function rewritePage(html: string, options: Options): Promise<strin
     else if (within !== "tag" && !(within === "script" && isTag(raw))) stream.emitRaw(raw);
   });
   await new Promise<void>((done, failed) => {
-    stream.on("end", done);
+    stream.on("finish", done);
     stream.on("error", failed);
     stream.end(html);
   });
