@@ -1,5 +1,6 @@
 /** Rearranging a rule: its parts are told by the way to them, as the places in their groups: [2, 0] is the first of the third. */
 import { groupOf, makeGroup, type Group, type Rule } from "../formats/rule";
+import { checkRule, type RuleNames } from "./check";
 
 /** The way to a part of a rule; empty: the whole. */
 export type Way = readonly number[];
@@ -33,6 +34,17 @@ function changeMembers(rule: Rule, way: Way, change: (members: Rule[]) => Rule[]
       ? change(members)
       : members.map((member, index) => (index === step ? changeMembers(member, rest, change) : member)),
   );
+}
+
+/** The way to the first condition that is not finished; undefined: all are. */
+export function firstUnfinished(rule: Rule, names: RuleNames, way: Way = []): Way | undefined {
+  const members = rule === null ? undefined : groupOf(rule)?.rules;
+  if (!members) return checkRule(rule, names).length > 0 ? way : undefined;
+  for (const [index, member] of members.entries()) {
+    const found = firstUnfinished(member, names, [...way, index]);
+    if (found) return found;
+  }
+  return undefined;
 }
 
 export function replaceAt(rule: Rule, way: Way, part: Rule): Rule {

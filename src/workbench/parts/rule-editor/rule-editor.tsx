@@ -9,7 +9,7 @@ import type { Edit, EditPath } from "@/core/draft/edit";
 import { groupOf, makeGroup, type Condition, type Rule } from "@/core/formats/rule";
 import { languagesIn } from "@/core/rules/languages";
 import { ruleNotes } from "@/core/analysis/notes";
-import { insertAt, moveTo, partAt, removeAt, replaceAt, type Way } from "@/core/rules/arrange";
+import { firstUnfinished, insertAt, moveTo, partAt, removeAt, replaceAt, type Way } from "@/core/rules/arrange";
 import type { RuleTrace } from "@/core/rules/evaluate";
 import { useDesk } from "../desk/desk";
 import { AudienceDialog, JsonDialog } from "./dialogs";
@@ -46,7 +46,6 @@ export function RuleEditor(props: Props) {
     empty = "For everyone. Say when it is shown by adding a condition.",
   } = props;
   const { draft, ruleset, look } = useDesk();
-  const [open, setOpen] = useState<string>();
   const [asking, setAsking] = useState<{ what: "paste" | "copy" | "audience"; way: Way }>();
   const [menu, setMenu] = useState<HTMLElement | null>(null);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
@@ -54,6 +53,8 @@ export function RuleEditor(props: Props) {
   // A single condition or audience stands in a group of one, so that another can be added beside it.
   const members = rule === null ? undefined : groupOf(rule);
   const whole: Rule = rule === null || members ? rule : { all: [rule] };
+  // What is not finished is what there is to do.
+  const [open, setOpen] = useState(() => firstUnfinished(whole, ruleset)?.join(" "));
   const wholeTrace: RuleTrace | undefined =
     members || !trace || rule === null ? trace : { verdict: trace.verdict, group: "all", rules: [trace] };
   // Judged over what is finished: another rule that is being written must not stand in the way.
