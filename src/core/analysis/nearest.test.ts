@@ -111,6 +111,10 @@ describe("the nearest change", () => {
     const start = visit({ place: { country: "PT", region: "PT-13", city: "Braga" } });
     expect(nearest(rules, start)!.visit.place).toMatchObject({ country: "PT", region: "PT-13", city: "Porto" });
   });
+  it("a parameter that has to be there says something: nobody sends an empty one", () => {
+    const url = nearest(withRule(when("query.choice", "isPresent")), visit({}))!.visit.url;
+    expect(new URL(url).searchParams.get("choice")).toMatch(/./);
+  });
   it("an empty cart gets a few euros, not hundreds, and keeps what is in it", () => {
     const rules = withRule(when("cart.subtotal", "gte", "5.00"));
     expect(nearest(rules, visit({ cart: { lines: [] } }))!.visit.cart!.lines).toMatchObject([

@@ -75,10 +75,18 @@ export function distance(facet: string, from: Visit, to: Visit, past: Change["pa
           visit.acceptLanguage,
           visit.ip,
         ]);
-      return Math.abs(parts(to).length - parts(from).length) + (parts(to) === parts(from) ? 0 : 0.5);
+      const odd = Math.max(0, emptyTexts(to) - emptyTexts(from));
+      return Math.abs(parts(to).length - parts(from).length) + (parts(to) === parts(from) ? 0 : 0.5) + 1000 * odd;
     }
   }
 }
+
+/** How many values a visit has that are there and say nothing, such as `?choice=`: hardly anybody's. */
+const emptyTexts = ({ url, cookies, data, page }: Visit): number =>
+  [
+    ...new URL(url).searchParams.values(),
+    ...[cookies, data, page, page?.data].flatMap((values) => Object.values(values ?? {})),
+  ].filter((value) => value === "").length;
 
 /** A value of the site's own data, where the facet is one. */
 const dataOf = (facet: string, visit: Visit): unknown =>

@@ -1,7 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { groupOf, makeGroup, type Group, type Rule } from "../formats/rule";
-import { insertAt, isInside, moveTo, partAt, removeAt, step, unwrap, wrap, type Way } from "./arrange";
+import { ruleset } from "../testing";
+import { firstUnfinished, insertAt, isInside, moveTo, partAt, removeAt, step, unwrap, wrap, type Way } from "./arrange";
 
 const c = (name: string): Rule => ({ signal: `cookie.${name}`, op: "isPresent" });
 /** A rule as a short text: all(a,any(b,c)). */
@@ -42,6 +43,16 @@ describe("rearranging a rule", () => {
     expect(short(unwrap(sample, [1]))).toBe("all(a,b,c,d)");
   });
 
+  it("finds the first condition that is not finished", () => {
+    const [whole, open] = [
+      { signal: "page.path", op: "is", value: "/" },
+      { signal: "page.path", op: "is" },
+    ] as Rule[];
+    expect(firstUnfinished({ all: [whole!, { any: [whole!, open!] }, open!] }, ruleset())).toEqual([1, 1]);
+    expect(firstUnfinished(open!, ruleset())).toEqual([]);
+    expect(firstUnfinished({ all: [whole!] }, ruleset())).toBeUndefined();
+    expect(firstUnfinished(null, ruleset())).toBeUndefined();
+  });
   it("never puts a group into itself", () => {
     expect(moveTo(sample, [1], [1], 0).rule).toBe(sample);
   });

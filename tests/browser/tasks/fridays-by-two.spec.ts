@@ -1,0 +1,57 @@
+import { expect } from "@playwright/test";
+import { askForReview, at, openWorkbench, port, signIn, site, travel, visitShop } from "../support";
+import { coming, dayIn, weekday } from "./days";
+import { fillIn, makeVariant, switchOn } from "./steps";
+import { test } from "./task";
+
+const words = "Fresh moss, every Friday";
+
+test.afterEach(async ({ request }) => {
+  await request.post("/s/brackenfold/act/askSecondPerson", {
+    headers: { origin: `http://localhost:${port}` },
+    data: [false],
+  });
+});
+
+test("every Friday from a date on, asked for by one person and put live by another", async ({ browser, request }) => {
+  const act = (name: string, ...data: unknown[]) =>
+    request.post(`/s/brackenfold/act/${name}`, { headers: { origin: `http://localhost:${port}` }, data });
+  await act("askSecondPerson", true);
+  const as = async (name: string) => {
+    const context = await browser.newContext({
+      storageState: { cookies: [await signIn(name)], origins: [] },
+      viewport: { width: 1280, height: 800 },
+    });
+    return context.newPage();
+  };
+  const [editor, approver] = [await as("Editor"), await as("Approver")];
+  await openWorkbench(editor);
+  await makeVariant(editor, /Site bar/, "Fridays");
+  await fillIn(editor, { Text: words });
+  await editor.getByRole("button", { name: "Give it a schedule" }).click();
+  const days = editor.getByRole("group", { name: "Weekdays" });
+  for (const day of ["Mon", "Tue", "Wed", "Thu"]) await days.getByRole("button", { name: day }).click();
+  await editor.getByRole("button", { name: /^Remove the hours/ }).click();
+  await editor.getByRole("button", { name: "Dates and repeats" }).click();
+  const from = coming(5);
+  await editor.getByLabel("First moment").fill(`${from}T00:00`);
+  await editor.keyboard.press("Tab");
+  await switchOn(editor);
+  const bar = site(editor).locator("[data-mirada-slot=site-bar]");
+  await travel(editor, `${from}T23:59`);
+  await expect(bar).toContainText(words);
+  await travel(editor, `${dayIn(weekday(from) === 5 ? -1 : 0)}T12:00`);
+  await expect(bar).not.toContainText(words);
+  await expect(editor.getByRole("button", { name: "Put live", exact: true })).toHaveCount(0);
+  await editor.getByRole("button", { name: "Ask for a review" }).click();
+  await askForReview(editor);
+
+  await approver.goto(at("/pages"));
+  await approver.getByRole("link", { name: /^Review \d+ · open$/ }).click();
+  await expect(approver.getByRole("button", { name: "Approve and put live now" })).toBeVisible({ timeout: 40_000 });
+  await approver.getByRole("button", { name: "Approve and put live now" }).click();
+  await expect(approver.getByText(/^Release \d+ is live$/)).toBeVisible({ timeout: 40_000 });
+  // It begins on a Friday that is to come: today nobody sees it.
+  expect((await visitShop("/")).includes(words)).toBe(false);
+  for (const page of [editor, approver]) await page.context().close();
+});
