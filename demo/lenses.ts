@@ -11,7 +11,7 @@ const past = (at: string, more: Partial<Past>) =>
   makeMemory({ ...noPast, visits: 1, daysSinceLast: 3, ...more }, Date.parse(at), new Map([["fern-friend", 30]]));
 
 /**
- * The demo's made-up visitors, in the week of the coming clinic: the first is there while it is on.
+ * The demo's made-up visitors, in the week of the coming clinic: the first is there while it is on, and has agreed to nothing.
  * @param start epoch ms of the day it is filled in
  */
 export function demoLenses(start: number): Lens[] {
@@ -26,7 +26,6 @@ export function demoLenses(start: number): Lens[] {
         place: place.lisbon,
         userAgent: agents.desktop,
         acceptLanguage: "pt-PT,pt;q=0.9,en;q=0.5",
-        ...known,
         cart: { lines: [line("fern-01", "ferns", 2, 1295), line("seed-02", "seed-boxes", 1, 1850)] },
         data: { signedIn: false },
       },

@@ -74,6 +74,10 @@ test("a lens goes on from page to page with all that is remembered, and is kept 
   await openScreen(page, "Visitors", "Lenses");
   const card = page.locator("[data-lens=porto-returns]");
   await expect(card.locator(".sitecell[data-ready]")).toBeVisible({ timeout: 20_000 });
+  // What is remembered leans on having agreed to it.
+  await page.locator(".sentence [data-part=visitor]").click();
+  await page.getByRole("switch", { name: "Agreed to be remembered" }).click();
+  await page.keyboard.press("Escape");
   await page.getByRole("button", { name: "Keep the sentence above" }).click();
   const mine = page.locator("[data-lens]").last();
   await expect(mine).toContainText("A new lens");

@@ -87,7 +87,10 @@ test("in the workbench the visitor’s past is set in the sentence, and starting
   await page.getByRole("combobox", { name: "Page" }).fill("Ferns");
   await page.getByRole("option", { name: /^Ferns/ }).click();
   await expect(page.getByRole("heading", { name: "Category note" })).toBeVisible();
+  // The first lens has agreed to nothing.
+  await expect(part("visitor")).toHaveText("a visitor who has not agreed to be remembered");
   await part("visitor").click();
+  await page.getByRole("switch", { name: "Agreed to be remembered" }).click();
   await page.getByPlaceholder("Add a page category, such as ferns").fill("ferns");
   await page.keyboard.press("Enter");
   await page.getByRole("button", { name: "One more: ferns" }).click();
