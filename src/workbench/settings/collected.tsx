@@ -24,16 +24,12 @@ export function Collected() {
   const { enqueueSnackbar } = useSnackbar();
   const { collect } = ruleset;
   const mayEdit = may("slots");
-  const set = (after: Collect[], says: string, more: Edit[] = []) => {
+  const set = (after: Collect[], says: string, more: Edit[] = []) =>
     draft.edit(says, [...more, { do: "set", at: ["collect"], before: collect, after }]);
-    setReading(true);
-  };
-  const [reading, setReading] = useState(false);
   const readAgain = () =>
     actions.readFacts().then(
       (pages) => {
         setPages(pages);
-        setReading(false);
         enqueueSnackbar("Title and facts of the pages were read anew");
       },
       (error: unknown) => enqueueSnackbar(whyNot(error), { variant: "error" }),
@@ -73,9 +69,7 @@ export function Collected() {
         <Button component={To} href="/pages?point=value">
           Point at a value on the page
         </Button>
-        {mayEdit && (collect.length > 0 || reading) && (
-          <Button onClick={() => void readAgain()}>Read the pages’ facts anew</Button>
-        )}
+        {mayEdit && collect.length > 0 && <Button onClick={() => void readAgain()}>Read the pages’ facts anew</Button>}
       </div>
       {mayEdit && (
         <>

@@ -2,7 +2,7 @@ import { expect } from "@playwright/test";
 import { askForReview, at, openWorkbench, port, signIn, site, travel, visitShop } from "../support";
 import { coming, dayIn, weekday } from "./days";
 import { fillIn, makeVariant, switchOn } from "./steps";
-import { test } from "./task";
+import { countClicks, tell, test } from "./task";
 
 const words = "Fresh moss, every Friday";
 
@@ -25,6 +25,7 @@ test("every Friday from a date on, asked for by one person and put live by anoth
     return context.newPage();
   };
   const [editor, approver] = [await as("Editor"), await as("Approver")];
+  const clicks = await countClicks(editor);
   await openWorkbench(editor);
   await makeVariant(editor, /Site bar/, "Fridays");
   await fillIn(editor, { Text: words });
@@ -37,14 +38,18 @@ test("every Friday from a date on, asked for by one person and put live by anoth
   await editor.getByLabel("First moment").fill(`${from}T00:00`);
   await editor.keyboard.press("Tab");
   await switchOn(editor);
+  const made = clicks();
   const bar = site(editor).locator("[data-mirada-slot=site-bar]");
   await travel(editor, `${from}T23:59`);
   await expect(bar).toContainText(words);
   await travel(editor, `${dayIn(weekday(from) === 5 ? -1 : 0)}T12:00`);
   await expect(bar).not.toContainText(words);
   await expect(editor.getByRole("button", { name: "Put live", exact: true })).toHaveCount(0);
+  const before = clicks();
   await editor.getByRole("button", { name: "Ask for a review" }).click();
   await askForReview(editor);
+  // And one by whoever approves.
+  tell("Fridays from a date, with a second person", made + clicks() - before + 2, 22);
 
   await approver.goto(at("/pages"));
   await approver.getByRole("link", { name: /^Review \d+ · open$/ }).click();

@@ -1,6 +1,8 @@
 /** Steps that many tasks have in common, as a person takes them on the main screen. */
-import { expect, type Page } from "@playwright/test";
-import { visitShop } from "../support";
+import { expect, type Browser, type Page } from "@playwright/test";
+import { shopPort, visitShop } from "../support";
+
+const shop = `http://brackenfold.localhost:${shopPort}`;
 
 /** Addresses of the demo's made-up places. */
 export const from = {
@@ -81,3 +83,14 @@ export const expectShop = (path: string, headers: Record<string, string>, words:
       message: `${there ? "" : "not "}“${words}” on ${path} with ${JSON.stringify(headers)}`,
     })
     .toBe(there);
+
+/** What the site bar of a visitor who agreed says on the last of some pages. */
+export async function lastBar(browser: Browser, paths: string[]): Promise<string> {
+  const context = await browser.newContext({ storageState: { cookies: [], origins: [] } });
+  await context.addCookies([{ name: "mirada-consent", value: "yes", url: shop }]);
+  const visitor = await context.newPage();
+  for (const path of paths) await visitor.goto(`${shop}${path}`);
+  const says = await visitor.locator("[data-mirada-slot=site-bar]").innerText();
+  await context.close();
+  return says;
+}

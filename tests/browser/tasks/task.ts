@@ -29,24 +29,29 @@ export async function putLive(page: Page): Promise<void> {
   await goLive(page);
 }
 
+/** Counts the clicks on a page of the workbench. @returns how many it took so far */
+export async function countClicks(page: Page): Promise<() => number> {
+  let count = 0;
+  await page.exposeFunction("miradaClicked", () => void count++);
+  await page.addInitScript(() => {
+    if (window.parent === window)
+      document.addEventListener(
+        "click",
+        (event) =>
+          event.isTrusted && event.detail > 0 && (window as unknown as { miradaClicked: () => void }).miradaClicked(),
+        true,
+      );
+  });
+  return () => count;
+}
+
 /**
  * A test of a task: `clicks` tells how many it took so far. Afterwards draft and live of the site (`keeps`) are as they were.
  */
 export const test = plain.extend<{ clicks: () => number; keeps: string; kept: void }>({
   keeps: ["brackenfold", { option: true }],
   clicks: async ({ page }, give) => {
-    let count = 0;
-    await page.exposeFunction("miradaClicked", () => void count++);
-    await page.addInitScript(() => {
-      if (window.parent === window)
-        document.addEventListener(
-          "click",
-          (event) =>
-            event.isTrusted && event.detail > 0 && (window as unknown as { miradaClicked: () => void }).miradaClicked(),
-          true,
-        );
-    });
-    await give(() => count);
+    await give(await countClicks(page));
   },
   kept: [
     async ({ request, keeps }, give) => {

@@ -24,6 +24,7 @@ import { useDraft, type Draft } from "./use-draft";
 import { ConflictDialog } from "./conflict-dialog";
 import { SignedOut } from "./signed-out";
 import { useNews } from "./use-news";
+import { useReadFacts } from "./use-read-facts";
 import { visitOfAddress } from "./visit-address";
 import { useLook, type Look, type SitePage } from "./use-look";
 import { setClock } from "@/clock";
@@ -127,6 +128,7 @@ export function Desk({ opened, storefront, lookedBy, children }: Props) {
     [],
   );
   const facts = useMemo(() => withTold(factsByPath(pages), told), [pages, told]);
+  useReadFacts(draft, mayAs(me, "slots"), actions, setPages);
   const judged = useMemo(() => rulesetOf(ruleset), [ruleset]);
   const start = visitOfAddress(first?.visit ?? { at: now, url: `${ruleset.site.origin}/` }, query);
   const look = useLook(judged, facts, start, actions.placeOf, otherHosts);
