@@ -123,7 +123,7 @@ test("from draft to live by two people: reviewed with pictures and comments, app
   await ask.getByLabel("Note for the release").fill("A better headline");
   // Checks and faults that other tests left may keep it back.
   await askForReview(editor);
-  await expect(editor.getByRole("button", { name: /Approve/ })).toHaveCount(0);
+  await expect(editor.getByRole("button", { name: /^Approve and/ })).toHaveCount(0);
   await expect(editor.getByText("An approver puts it live.")).toBeVisible();
 
   await approver.getByRole("link", { name: /^Review \d+ · open$/ }).click();
