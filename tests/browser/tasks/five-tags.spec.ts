@@ -1,3 +1,4 @@
+import { expect } from "@playwright/test";
 import { openWorkbench } from "../support";
 import { addCondition, done, expectShop, fillIn, makeVariant, openVariant, switchOn, value } from "./steps";
 import { putLive, tell, test } from "./task";
@@ -24,8 +25,14 @@ test("five campaign tags: all of them, any of them, and none of them", async ({ 
     [/^None/, { term: "light" }, { term: "shade" }],
   ] as const) {
     await openVariant(page, "Five tags");
-    await page.getByRole("combobox", { name: "How the conditions go together" }).click();
-    await page.getByRole("option", { name: group }).click();
+    // By keyboard: the next in the list.
+    const together = page.getByRole("combobox", { name: "How the conditions go together" });
+    await together.focus();
+    await page.keyboard.press("Enter");
+    await expect(page.getByRole("option", { name: group })).toBeVisible();
+    await page.keyboard.press("ArrowDown");
+    await page.keyboard.press("Enter");
+    await expect(together).toHaveText(group);
     await done(page);
     await putLive(page);
     await expectShop(link(right), {}, words);
