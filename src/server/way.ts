@@ -1,6 +1,7 @@
 /** By which way a page of a site is looked at, and why: see docs/architecture.md, “Looking at pages”. */
 import { mayBeFramed } from "@/core/preview/framing";
 import { mirrorOrigin } from "@/core/preview/mirror";
+import { siteOfKey } from "@/data/keys";
 import { openMirror, type MirrorFor } from "@/data/mirrors";
 import { lookOrigin, ownOrigins, readSite } from "@/data/sites";
 import { fetchFrom } from "./fetch-page";
@@ -46,13 +47,22 @@ export async function wayTo(site: string, path: string, who: MirrorFor): Promise
     workbenchOrigin(),
   );
   const mixed = workbenchOrigin().startsWith("https:") && origin.startsWith("http:");
-  if (carriesTag && framed && !mixed) return { by: "tag", origin };
+  const foreign = carriesTag && isAnothersTag(page.body, site);
+  if (carriesTag && !foreign && framed && !mixed) return { by: "tag", origin };
   const why = !carriesTag
     ? "the page does not carry the tag yet"
-    : mixed
-      ? "the page is served without encryption, and browsers show no such page within this one"
-      : "the page refuses to stand in frames of others";
+    : foreign
+      ? "the page carries the tag of another site"
+      : mixed
+        ? "the page is served without encryption, and browsers show no such page within this one"
+        : "the page refuses to stand in frames of others";
   return { ...(await throughMirror(site, origins, who)), why };
+}
+
+/** Whether a page carries keys of sites, and none of this one's: its script would ask for another site's versions. */
+function isAnothersTag(html: string, site: string): boolean {
+  const sites = [...html.matchAll(/\bpage_[\w-]+/g)].flatMap(([key]) => siteOfKey(key) ?? []);
+  return sites.length > 0 && !sites.includes(site);
 }
 
 /** The mirror of a site, whatever else would lead there. */

@@ -94,6 +94,11 @@ const pages: Record<string, () => Page> = {
     { ...plain, "content-security-policy": `frame-ancestors ${workbench}` },
     html("", '<script src="https://delivery.example/v1/page.js"></script>'),
   ],
+  "/others": () => [
+    200,
+    plain,
+    html("", `<script src="https://delivery.example/v1/page.js?key=page_somebody-else_${"0".repeat(24)}"></script>`),
+  ],
   "/gone": () => [404, plain, html("<p>Not here</p>")],
 };
 
@@ -316,6 +321,7 @@ describe("the way to a page", () => {
     expect(await way("/framed")).toEqual({ by: "tag", origin });
     const mirrored = { by: "mirror", origin: mirrorOrigin(pattern, label) };
     expect(await way("/rooms")).toMatchObject({ ...mirrored, why: "the page does not carry the tag yet" });
+    expect(await way("/others")).toMatchObject({ ...mirrored, why: "the page carries the tag of another site" });
     expect(await way("/")).toMatchObject({ ...mirrored, why: "the page refuses to stand in frames of others" });
     expect(await mirrorOf(id, { session: who.session })).toEqual({
       ...mirrored,
