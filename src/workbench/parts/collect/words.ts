@@ -1,7 +1,6 @@
-import { formatMoney } from "@/core/cart/currency";
+import { exponentOf, formatMoney } from "@/core/cart/currency";
 import type { Value } from "@/core/collect/values";
 import type { Site } from "@/core/formats/ruleset";
-import { exponentOf } from "@/core/cart/currency";
 
 /** A value that was read from a page, in words: money in the site's currency. */
 export function valueWords(signal: string, value: Value, { currency, language }: Site): string {
