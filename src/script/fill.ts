@@ -2,6 +2,7 @@
 import { draw, type DrawnBlock, type Kinds } from "./draw";
 import type { Seen } from "./happened";
 import { applyOwn, hidden, type OwnChange } from "./own";
+import { findThere, placesHere, placesOf } from "./places";
 
 interface Shown {
   variant: string | null;
@@ -12,6 +13,10 @@ interface Shown {
 interface Place {
   selector: string;
   how: "replace" | "before" | "after" | "first" | "last";
+  /** Elements whose open shadow roots it lies in, from the outermost on. */
+  within?: string[];
+  /** Everything that is found is a place of the slot. */
+  each?: true;
   /** A page without it is as it should be. */
   ifThere?: true;
 }
@@ -28,7 +33,7 @@ export interface Drifted {
 }
 export interface Filling {
   seen: Seen[];
-  /** The slots that were filled just now, each once a place. */
+  /** The slots that were filled just now, in one place or several. */
   filled: string[];
   /** Slots whose place was not found once, or whose version does not fit the page any more: the page's own content stands. */
   drifted: Drifted[];
@@ -54,29 +59,9 @@ function innerHeightOf(element: HTMLElement): number {
   return edges.reduce((left, edge) => left - (parseFloat(edge) || 0), height);
 }
 
-/** Marks the places that are found by selectors, or makes them. @returns why a slot has none; what takes a place back */
-function locate(slot: string, { selector, how, ifThere }: Place): { why?: string } | { undo: () => void } {
-  let found: Element[] = [];
-  try {
-    found = [...document.querySelectorAll(selector)];
-  } catch {
-    // The browser takes no such selector: then nothing is found by it.
-  }
-  const [element] = found;
-  if (found.length === 0 && ifThere) return {};
-  if (found.length !== 1 || !(element instanceof HTMLElement))
-    return { why: found.length === 0 ? "its place was not found" : `its place was found ${found.length} times` };
-  if (how === "replace") {
-    element.dataset.miradaSlot = slot;
-    return { undo: () => delete element.dataset.miradaSlot };
-  }
-  const made = document.createElement("div");
-  made.dataset.miradaSlot = slot;
-  made.dataset.miradaMade = "";
-  const ways = { before: "beforebegin", after: "afterend", first: "afterbegin", last: "beforeend" } as const;
-  element.insertAdjacentElement(ways[how], made);
-  return { undo: () => made.remove() };
-}
+const ways = { before: "beforebegin", after: "afterend", first: "afterbegin", last: "beforeend" } as const;
+/** What the places that were made lean on. */
+const leansOn = new WeakMap<Element, Element>();
 
 /** Puts blocks into a place. @returns what takes them back; undefined: they do not fit the page any more */
 function put(place: HTMLElement, blocks: readonly DrawnBlock[], kinds: Kinds): (() => void) | undefined {
@@ -98,11 +83,33 @@ function put(place: HTMLElement, blocks: readonly DrawnBlock[], kinds: Kinds): (
 export function locateAll(places: Fillable["places"] = {}): Pick<Filling, "drifted" | "undo"> {
   const drifted: Filling["drifted"] = [];
   const undo: (() => void)[] = [];
-  for (const [slot, place] of Object.entries(places)) {
-    if (document.querySelector(`[data-mirada-slot="${CSS.escape(slot)}"]`)) continue;
-    const done = locate(slot, place);
-    if ("undo" in done) undo.push(done.undo);
-    else if (done.why) drifted.push({ slot, variant: "", why: done.why });
+  for (const [slot, { selector, how, within, each, ifThere }] of Object.entries(places)) {
+    const there = placesOf(slot);
+    if (there.length > 0 && !each) continue;
+    let found: HTMLElement[] = [];
+    try {
+      found = findThere(selector, within).filter((element) => element instanceof HTMLElement);
+    } catch {
+      // The browser takes no such selector: then nothing is found by it.
+    }
+    const times = found.length;
+    if (times === 0 ? !ifThere : times > 1 && !each) {
+      drifted.push({ slot, variant: "", why: `its place was ${times === 0 ? "not found" : `found ${times} times`}` });
+      continue;
+    }
+    const held = there.map((one) => leansOn.get(one) ?? one);
+    for (const element of found) {
+      if (held.includes(element)) continue;
+      const place = how === "replace" ? element : document.createElement("div");
+      place.dataset.miradaSlot = slot;
+      if (how === "replace") undo.push(() => delete place.dataset.miradaSlot);
+      else {
+        place.dataset.miradaMade = "";
+        leansOn.set(place, element);
+        element.insertAdjacentElement(ways[how], place);
+        undo.push(() => place.remove());
+      }
+    }
   }
   return { drifted, undo: () => undo.reverse().forEach((step) => step()) };
 }
@@ -121,11 +128,11 @@ const isFilled = (place: HTMLElement): boolean => {
  */
 export function fill({ slots, kinds, places }: Fillable, may: (slot: string) => boolean): Filling {
   const seen: Seen[] = [];
-  const filled: string[] = [];
+  const filled = new Set<string>();
   const located = locateAll(places);
-  const drifted = [...located.drifted];
+  const drifted = new Map(located.drifted.map((one) => [one.slot, one]));
   const undo: (() => void)[] = [located.undo];
-  for (const place of document.querySelectorAll<HTMLElement>("[data-mirada-slot]")) {
+  for (const place of placesHere()) {
     const slot = place.dataset.miradaSlot as string;
     const shown = slots[slot];
     if (!shown || isFilled(place) || !may(slot)) continue;
@@ -133,14 +140,21 @@ export function fill({ slots, kinds, places }: Fillable, may: (slot: string) => 
     // An empty answer leaves the page's own content: it is the fallback of whoever made the page.
     const back = blocks.length > 0 ? put(place, blocks, kinds) : () => undefined;
     if (!back) {
-      drifted.push({ slot, variant: shown[0]?.variant ?? "", why: "the page has changed under this version" });
+      drifted.set(slot, { slot, variant: shown[0]?.variant ?? "", why: "the page has changed under this version" });
       continue;
     }
     place.dataset.miradaFilled = "";
     inPlace.set(place, blocks.length > 0 ? [...place.childNodes] : []);
-    filled.push(slot);
     undo.push(() => delete place.dataset.miradaFilled, back);
+    // Seen once, in however many places.
+    if (filled.has(slot)) continue;
+    filled.add(slot);
     for (const item of shown) seen.push({ slot, variant: item.variant ?? "", arm: item.arm ?? "" });
   }
-  return { seen, filled, drifted, undo: () => undo.reverse().forEach((step) => step()) };
+  return {
+    seen,
+    filled: [...filled],
+    drifted: [...drifted.values()],
+    undo: () => undo.reverse().forEach((step) => step()),
+  };
 }

@@ -112,17 +112,19 @@ export function watch(shown: readonly Seen[], { consent, source: told, send, goa
   if (events.length > 0) send(events);
 
   const click = (event: MouseEvent) => {
-    const target = event.target instanceof Element ? event.target : null;
-    const place = target?.closest<HTMLElement>("[data-mirada-slot], [data-mirada-popup]");
-    if (!place || !target?.closest("a[href], button")) return;
+    // Also within what draws itself apart, where the event's own target is what it stands in.
+    const path = event.composedPath().filter((one) => one instanceof HTMLElement);
+    const at = (selector: string) => path.find((one) => one.matches(selector));
+    const place = at("[data-mirada-slot], [data-mirada-popup]");
+    if (!place || !at("a[href], button")) return;
     const slot = place.dataset.miradaSlot ?? `popup:${place.dataset.miradaPopup}`;
     const here = shown.filter((item) => item.slot === slot);
     if (here.length === 0) return;
     // In a list of several, the one that was clicked; they stand in their order.
-    const index = here.length > 1 ? [...place.children].findIndex((child) => child.contains(target)) : 0;
+    const index = here.length > 1 ? [...place.children].findIndex((child) => path.includes(child as HTMLElement)) : 0;
     const seen = here[index] ?? here[0];
     if (!seen) return;
-    send([make("click", seen, (target.closest("a")?.getAttribute("href") ?? "").split("?")[0]?.slice(0, 80))]);
+    send([make("click", seen, (at("a")?.getAttribute("href") ?? "").split("?")[0]?.slice(0, 80))]);
     if (consent) writePast(past);
   };
   document.addEventListener("click", click, true);

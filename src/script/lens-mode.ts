@@ -3,6 +3,8 @@
  * and forms to the workbench, and makes pictures of itself. It speaks with the workbench's own origin alone.
  */
 import { readToPage, type FromPage, type SlotMark, type ToPage } from "@/core/preview/messages";
+import { outermost } from "./apart";
+import { placesHere, roots } from "./places";
 
 interface Options {
   /** The origin of the workbench. */
@@ -22,14 +24,20 @@ export interface LensMode {
   stop: () => void;
 }
 
-export const slotPlaces = (): HTMLElement[] => [...document.querySelectorAll<HTMLElement>("[data-mirada-slot]")];
-export const slotsHere = (): string[] => slotPlaces().map((place) => place.dataset.miradaSlot as string);
+/** The places of the page in their order there: what draws itself apart stands where it is drawn. */
+const slotPlaces = (): HTMLElement[] =>
+  placesHere().sort((a, b) =>
+    outermost(a).compareDocumentPosition(outermost(b)) & Node.DOCUMENT_POSITION_FOLLOWING ? -1 : 1,
+  );
+/** The slots of the page, in the order of their first places. */
+export const slotsHere = (): string[] => [...new Set(slotPlaces().map((place) => place.dataset.miradaSlot as string))];
 
 export function lensMode({ workbench, onLook, onPoint, isPointing }: Options): LensMode {
   let marks: Record<string, SlotMark> | null = null;
   const tell = (message: FromPage) => window.parent.postMessage(message, workbench);
   const draw = () => {
-    for (const place of slotPlaces()) {
+    for (const root of roots()) watch.observe(root, { childList: true, subtree: true });
+    for (const place of placesHere()) {
       const mark = marks?.[place.dataset.miradaSlot as string];
       if (mark) {
         if (place.dataset.miradaMark !== mark.label) place.dataset.miradaMark = mark.label;
@@ -66,9 +74,9 @@ export function lensMode({ workbench, onLook, onPoint, isPointing }: Options): L
   };
   const click = (event: MouseEvent) => {
     if (isPointing?.()) return;
-    const target = event.target as Element;
-    const place = target.closest<HTMLElement>("[data-mirada-slot]");
-    const link = target.closest<HTMLAnchorElement>("a[href]");
+    const path = event.composedPath().filter((one) => one instanceof HTMLElement);
+    const place = path.find((one) => one.dataset.miradaSlot !== undefined);
+    const link = path.find((one) => one instanceof HTMLAnchorElement && one.hasAttribute("href"));
     if (place && marks) {
       event.preventDefault();
       event.stopPropagation();
@@ -76,7 +84,7 @@ export function lensMode({ workbench, onLook, onPoint, isPointing }: Options): L
     } else if (link) {
       event.preventDefault();
       event.stopPropagation();
-      tell({ mirada: "go", href: link.href });
+      tell({ mirada: "go", href: (link as HTMLAnchorElement).href });
     }
   };
   const submit = (event: SubmitEvent) => {
@@ -96,7 +104,7 @@ export function lensMode({ workbench, onLook, onPoint, isPointing }: Options): L
       tell({ mirada: "form", action: new URL(action, location.href).pathname, fields });
   };
   const watch = new MutationObserver(draw);
-  watch.observe(document.documentElement, { childList: true, subtree: true });
+  watch.observe(document, { childList: true, subtree: true });
   window.addEventListener("message", hear);
   // Before the page's own: what is clicked through a lens does nothing on the page.
   window.addEventListener("click", click, true);

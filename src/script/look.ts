@@ -11,6 +11,7 @@ import { lensMode, slotsHere } from "./lens-mode";
 import { partsOf } from "./parts";
 import { pointing } from "./pointing";
 import { pageReader } from "./read-page";
+import { placesHere, placesOf, roots } from "./places";
 import { popUp, type PagePopup } from "./popup";
 import lensStyle from "./lens.css";
 
@@ -120,7 +121,10 @@ function keep(good: LookAnswer, turn: number): Keeping {
 }
 /** Says at each place which variants stand there. */
 function mark(good: LookAnswer): void {
-  for (const place of document.querySelectorAll<HTMLElement>("[data-mirada-slot]")) {
+  // What draws itself apart takes no style of the page's.
+  for (const root of roots())
+    if (!root.adoptedStyleSheets.includes(sheet)) root.adoptedStyleSheets = [...root.adoptedStyleSheets, sheet];
+  for (const place of placesHere()) {
     const blocks = good.slots[place.dataset.miradaSlot as string];
     if (blocks) place.dataset.miradaVariants = blocks.map((item) => item.variant ?? "").join(" ");
     // A place that was made for a slot is there even while it is empty, so that it can be found and clicked.
@@ -137,13 +141,17 @@ function tellDrift({ drifted }: Filling): void {
 function tellParts(slot: string): void {
   shown?.undo();
   const bare = answered && locateAll(answered.places);
-  const place = document.querySelector(`[data-mirada-slot="${CSS.escape(slot)}"]:not([data-mirada-made])`);
-  const parts = place ? partsOf(place) : [];
+  const [place, ...like] = placesOf(slot, ":not([data-mirada-made])");
+  const parts = place ? partsOf(place, answered?.places?.[slot]?.each ? like : []) : [];
   bare?.undo();
   if (answered && latest) shown = keep(answered, latest.turn);
   draw();
   tell({ mirada: "parts", slot, parts });
 }
+
+const sheet = new CSSStyleSheet();
+sheet.replaceSync(lensStyle);
+document.adoptedStyleSheets = [...document.adoptedStyleSheets, sheet];
 
 const { tell, draw } = lensMode({
   workbench,
@@ -159,9 +167,6 @@ const pointer = pointing(
   (at, chosen) => tell({ mirada: "pointed", chosen, ...(at ? { at } : {}) }),
   (says) => tell({ mirada: "trouble", says }),
 );
-const sheet = new CSSStyleSheet();
-sheet.replaceSync(lensStyle);
-document.adoptedStyleSheets = [...document.adoptedStyleSheets, sheet];
 const hello = () => {
   // What the server has made stands.
   const turn = Number(new URLSearchParams(location.search).get("turn") ?? 0);

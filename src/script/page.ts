@@ -218,11 +218,11 @@ function tellDrift(drifted: readonly Drifted[]): void {
   } catch {
     // The browser keeps nothing: then it is told once a page view.
   }
-  const fresh = drifted.filter(({ slot, variant }) => !told.includes(`${path} ${slot} ${variant}`));
+  const nameOf = ({ slot, variant }: Drifted) => `${path} ${slot} ${variant}`;
+  const fresh = drifted.filter((one) => !told.includes(nameOf(one)));
   if (fresh.length === 0) return;
   try {
-    const all = [...told, ...fresh.map(({ slot, variant }) => `${path} ${slot} ${variant}`)];
-    sessionStorage.setItem(driftKey, JSON.stringify(all.slice(-50)));
+    sessionStorage.setItem(driftKey, JSON.stringify([...told, ...fresh.map(nameOf)].slice(-50)));
   } catch {
     // As above.
   }

@@ -92,14 +92,20 @@ export function heldBy(element: Element): Omit<Part, "part"> {
 export const isPart = (element: Element): element is HTMLElement =>
   element instanceof HTMLElement && !element.matches(unseen) && element !== document.documentElement;
 
-/** The parts of a place that a variant can change, in their order there. */
-export function partsOf(place: Element): Part[] {
+/**
+ * The parts of a place that a variant can change, in their order there.
+ * @param alike further places of the same slot: parts that one of them has not, or twice, are none
+ */
+export function partsOf(place: Element, alike: readonly Element[] = []): Part[] {
   const out: Part[] = [];
   const add = (element: Element): void => {
     const held = heldBy(element);
     if (held.text === undefined && held.link === undefined && held.image === undefined) return;
-    const part = element === place ? "" : selectorOf(element, place)?.selector;
-    if (part !== undefined && out.length < mostParts) out.push({ part, ...held });
+    const part = element === place ? "" : selectorOf(element, place, alike)?.selector;
+    if (part === undefined || out.length >= mostParts) return;
+    const others = alike.map((other) => (part === "" ? other : other.querySelector(part)));
+    const differs = held.text !== undefined && others.some((other) => other && seenText(other) !== held.text);
+    out.push({ part, ...held, ...(differs ? { differs: true } : {}) });
   };
   const walk = (element: Element): void => {
     if (!isPart(element)) return;

@@ -1,8 +1,10 @@
 /** Pointing at parts of a page that is looked at: under the pointer and by keyboard, wider and narrower, until one is taken. */
 import type { Pointed, ToPage } from "@/core/preview/messages";
+import { likeOf, spotOf, type Like } from "./alike";
+import { allIn, childrenOf, elementAt, isClosed, liesIn, parentOf } from "./apart";
 import { heldBy, isPart, nameOf } from "./parts";
+import { findThere } from "./places";
 import { pageReader } from "./read-page";
-import { selectorOf } from "./selectors";
 
 type Way = Extract<ToPage, { mirada: "point" }>["to"];
 
@@ -18,6 +20,17 @@ const unreachable: Record<string, string> = {
   IFRAME: "This part is a page of its own in a frame: it is out of reach from here.",
 };
 const colour = "#c2410c";
+const framing = {
+  position: "fixed",
+  "z-index": "2147483647",
+  "pointer-events": "none",
+  "box-sizing": "border-box",
+  background: `${colour}1a`,
+  "border-radius": "2px",
+  margin: "0",
+};
+/** So many parts like the one at hand are framed: more are on no window. */
+const mostFramed = 200;
 
 /** @param tell what is pointed at, each time it changes; @param say what cannot be pointed at, in words */
 export function pointing(
@@ -27,6 +40,9 @@ export function pointing(
   let on = false;
   let chosen = false;
   let at: HTMLElement | undefined;
+  /** What is like the part that was taken, and whether each of them is wanted. */
+  let like: Like | undefined;
+  let each = false;
   const frame = document.createElement("div");
   const label = document.createElement("div");
   frame.append(label);
@@ -35,19 +51,40 @@ export function pointing(
   const put = (element: HTMLElement, style: Record<string, string>) => {
     for (const [name, value] of Object.entries(style)) element.style.setProperty(name, value, "important");
   };
-  put(frame, { position: "fixed", "z-index": "2147483647", "pointer-events": "none", "box-sizing": "border-box" });
-  put(frame, { border: `2px solid ${colour}`, background: `${colour}1a`, "border-radius": "2px", margin: "0" });
+  put(frame, { ...framing, border: `2px solid ${colour}` });
   put(label, { position: "absolute", left: "-2px", bottom: "100%", background: colour, color: "#fff" });
   put(label, { font: "600 12px/1.2 system-ui, sans-serif", padding: "4px 7px", "white-space": "nowrap" });
   put(label, { "max-width": "70vw", overflow: "hidden", "text-overflow": "ellipsis" });
 
+  const others = document.createElement("div");
+  others.dataset.miradaPointer = "";
+  const fit = (box: HTMLElement, element: Element) => {
+    const { left, top, width, height } = element.getBoundingClientRect();
+    put(box, { left: `${left}px`, top: `${top}px`, width: `${width}px`, height: `${height}px` });
+    return top;
+  };
+  /** Frames what is like the part at hand, where each of them is wanted. */
+  const drawOthers = () => {
+    const found = each && like ? findThere(like.selector, like.within).filter((one) => one !== at) : [];
+    const frames = found.slice(0, mostFramed).map((element) => {
+      const box = document.createElement("div");
+      put(box, framing);
+      put(box, { border: `2px dashed ${colour}` });
+      fit(box, element);
+      return box;
+    });
+    others.replaceChildren(...frames);
+    if (frames.length === 0) others.remove();
+    else if (!others.isConnected) document.documentElement.append(others);
+  };
   const draw = () => {
     if (!on || !at?.isConnected) {
       frame.remove();
+      others.remove();
       return;
     }
-    const { left, top, width, height } = at.getBoundingClientRect();
-    put(frame, { left: `${left}px`, top: `${top}px`, width: `${width}px`, height: `${height}px` });
+    drawOthers();
+    const top = fit(frame, at);
     put(frame, { "border-style": chosen ? "solid" : "dashed" });
     // At the upper edge the name stands within the part.
     put(label, top < 24 ? { bottom: "auto", top: "0" } : { bottom: "100%", top: "auto" });
@@ -56,21 +93,23 @@ export function pointing(
   };
   const around = (element: Element): HTMLElement[] => {
     const out: HTMLElement[] = [];
-    for (let next = element.parentElement; next && next !== document.body; next = next.parentElement)
+    for (let next = parentOf(element); next && next !== document.body; next = parentOf(next))
       if (isPart(next)) out.unshift(next);
     return out.slice(-40);
   };
   const pointed = (element: HTMLElement): Pointed | undefined => {
     // While parts only pass under the pointer, no selector is looked for.
-    const found = chosen ? selectorOf(element, document) : { selector: "", byPosition: false };
+    const found = chosen ? spotOf(element) : { selector: "", byPosition: false };
     if (!found) return undefined;
+    like = chosen ? likeOf(element) : undefined;
     const slot = element.dataset.miradaSlot;
     return {
       ...found,
       ...heldBy(element),
       around: around(element).map((one) => nameOf(one).slice(0, 300)),
       ...(slot ? { slot } : {}),
-      ...(chosen && found.selector
+      ...(like ? { like } : {}),
+      ...(chosen && found.selector && !found.within
         ? { says: (pageReader.texts(found.selector, undefined)[0] ?? "").slice(0, 500) }
         : {}),
     };
@@ -79,6 +118,7 @@ export function pointing(
     if (!element || !isPart(element) || (element === at && take === chosen)) return;
     at = element;
     chosen = take;
+    each = false;
     draw();
     const told = pointed(at);
     if (told) tell(told, chosen);
@@ -90,17 +130,11 @@ export function pointing(
   };
   /** The next part in the order of the page, the one before it, the first within: whatever has something to see. */
   const walk = (by: "next" | "previous") => {
-    const walker = document.createTreeWalker(document.body, NodeFilter.SHOW_ELEMENT, (node) =>
-      isPart(node as Element) && (node as HTMLElement).offsetParent !== null && (node as HTMLElement).offsetHeight > 0
-        ? NodeFilter.FILTER_ACCEPT
-        : NodeFilter.FILTER_SKIP,
-    );
-    walker.currentNode = at ?? document.body;
-    let next: Node | null;
+    const all = allIn(document.body).filter((one) => isPart(one) && one.offsetParent !== null && one.offsetHeight > 0);
+    const from = at ? all.indexOf(at) : -1;
+    const ahead = by === "next" ? all.slice(from + 1) : all.slice(0, Math.max(from, 0)).reverse();
     // Past what lies within the part at hand: that is what "narrower" is for.
-    do next = by === "next" ? walker.nextNode() : walker.previousNode();
-    while (next && at && (at.contains(next) || next.contains(at)));
-    aimAt(next as Element | null);
+    aimAt(ahead.find((one) => !at || (!liesIn(one, at) && !liesIn(at, one))));
   };
   const aimAt = (element: Element | null | undefined) => {
     if (!element) return;
@@ -117,13 +151,25 @@ export function pointing(
   };
   const ways: Record<Way, () => void> = {
     start,
-    wider: () => at?.parentElement && at.parentElement !== document.body && aimAt(at.parentElement),
-    narrower: () => aimAt([...(at?.children ?? [])].find(isPart)),
+    wider: () => {
+      const around = at && parentOf(at);
+      if (around && around !== document.body) aimAt(around);
+    },
+    narrower: () => aimAt(at && childrenOf(at).find(isPart)),
     next: () => walk("next"),
     previous: () => walk("previous"),
     choose: () => aim(at, true),
+    each: () => {
+      each = true;
+      draw();
+    },
+    alone: () => {
+      each = false;
+      draw();
+    },
     again: () => {
       chosen = false;
+      each = false;
       draw();
       tell(at && pointed(at), false);
     },
@@ -146,7 +192,7 @@ export function pointing(
     if (on || to === "start") ways[to]();
   };
   const partAt = (event: MouseEvent): Element | null => {
-    const found = document.elementFromPoint(event.clientX, event.clientY);
+    const found = elementAt(event.clientX, event.clientY);
     return found?.closest("svg")?.parentElement ?? found;
   };
   window.addEventListener("mousemove", (event) => on && !chosen && aim(partAt(event)), true);
@@ -159,9 +205,9 @@ export function pointing(
       event.preventDefault();
       event.stopPropagation();
       const found = partAt(event);
-      const why = found && (unreachable[found.nodeName] ?? (found.shadowRoot ? shadow : undefined));
+      const why = found && (unreachable[found.nodeName] ?? (isClosed(found) ? closed : undefined));
       if (why) say(why);
-      else aim(found, true);
+      if (!why || found?.nodeName !== "IFRAME") aim(found, true);
     },
     true,
   );
@@ -185,4 +231,5 @@ export function pointing(
     },
   };
 }
-const shadow = "This part draws itself apart from the page: only as a whole can it be pointed at, by a wider part.";
+const closed =
+  "This part draws itself apart from the page and lets nobody in: it can be hidden, or have a place beside it, as a whole.";

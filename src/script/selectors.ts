@@ -46,7 +46,7 @@ function fileOf(src: string): string | undefined {
 }
 
 /** Compound selectors that an element answers to, without positions: those that tell most first. `bare`: also its mere name. */
-function namesOf(element: Element, bare: boolean): string[] {
+export function namesOf(element: Element, bare: boolean): string[] {
   const tag = element.localName;
   const out: string[] = [];
   const { id } = element;
@@ -87,7 +87,7 @@ function contentsOf(element: Element): string[] {
   return [...out].slice(0, 6);
 }
 
-const pathWithin = (element: Element, root: ParentNode): Element[] => {
+export const pathWithin = (element: Element, root: ParentNode): Element[] => {
   const out: Element[] = [];
   for (let next = element.parentElement; next && next !== root && next.localName !== "html"; next = next.parentElement)
     if (next.localName !== "body") out.push(next);
@@ -97,15 +97,20 @@ const pathWithin = (element: Element, root: ParentNode): Element[] => {
 /**
  * A selector that finds one element of a page, or within a part of it.
  * @param root what is searched: the document, or an element whose descendants are
+ * @param alike other parts like that one, in each of which it has to find one element, too
  * @returns undefined: nothing tells it apart, or only what is too long
  */
-export function selectorOf(element: Element, root: ParentNode): Found | undefined {
+export function selectorOf(element: Element, root: ParentNode, alike: readonly ParentNode[] = []): Found | undefined {
   let tries = 0;
   const isIt = (selector: string): boolean => {
     if (selector.length > longest || ++tries > mostTries) return false;
     try {
       const found = root.querySelectorAll(selector);
-      return found.length === 1 && found[0] === element;
+      return (
+        found.length === 1 &&
+        found[0] === element &&
+        alike.every((other) => other.querySelectorAll(selector).length === 1)
+      );
     } catch {
       return false;
     }

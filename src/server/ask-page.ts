@@ -42,7 +42,12 @@ async function askByTag(row: SiteRow, path: string, pass: string): Promise<SiteA
   const { title, ...said } = answer as TagAnswer & { title?: string };
   if (title !== undefined) return bare(`the delivery server refuses it: ${title}`);
   const document = parsePage(page.body);
-  const has = (slot: string) => placesOf(document, slot, said.places?.[slot]?.selector)?.length === 1;
+  const has = (id: string) => {
+    const at = said.places?.[id];
+    const found = placesOf(document, { id, at });
+    // What draws itself apart in the browser is taken to be there.
+    return found === undefined || (at?.each ? found.length > 0 : found.length === 1);
+  };
   return tagAnswerSays(page.status, page.headers, page.body, said, has);
 }
 

@@ -1,6 +1,7 @@
 /** A page as the server gets it, and where slots are on it: without what scripts draw. */
 import { selectAll } from "css-select";
 import { DomUtils, parseDocument } from "htmlparser2";
+import type { SlotPlace } from "@/core/formats/ruleset";
 import { spaced } from "@/core/text/spaced";
 
 export type PageNodes = ReturnType<typeof parseDocument>["children"];
@@ -17,10 +18,17 @@ export function findAll(selector: string, within: PageNodes | PageNode): PageNod
   }
 }
 
-/** The places of a slot on a page: those that it marks, else those that its selector finds. */
-export function placesOf(page: PageNodes, slot: string, selector: string | undefined): PageNode[] | undefined {
-  const marked = findAll(`[data-mirada-slot="${slot}"]`, page);
-  return marked?.length || selector === undefined ? marked : findAll(selector, page);
+/**
+ * The places of a slot on a page: those that it marks, else those that its selector finds.
+ * @returns undefined: only a browser can tell, since they lie in what draws itself apart, or are found by what this reader does not know
+ */
+export function placesOf(
+  page: PageNodes,
+  { id, at }: { id: string; at?: Pick<SlotPlace, "selector" | "within"> | undefined },
+): PageNode[] | undefined {
+  const marked = findAll(`[data-mirada-slot="${id}"]`, page);
+  if (marked?.length || at === undefined) return marked;
+  return at.within ? undefined : findAll(at.selector, page);
 }
 
 /** The text of an element as people see it. */

@@ -55,6 +55,15 @@ function misfit(place: PageNode, changes: readonly OwnChange[]): string | undefi
   return undefined;
 }
 
+/** The first thing that is amiss in any of several places. */
+function firstOf(places: readonly PageNode[], test: (place: PageNode) => string | undefined): string | undefined {
+  for (const place of places) {
+    const why = test(place);
+    if (why !== undefined) return why;
+  }
+  return undefined;
+}
+
 /** Looks at the pages of a site under a ruleset: whether slots and versions still fit them, and whether redirects lead to one. */
 export const lookAtPages = async (site: string, ruleset: Ruleset): Promise<Finding[]> =>
   (await Promise.all([lookAtPlaces(site, ruleset), lookAtDestinations(site, ruleset)])).flat();
@@ -110,18 +119,24 @@ async function lookAtPlaces(site: string, ruleset: Ruleset): Promise<Finding[]> 
     const document = await readPage(site, path);
     if (!document || isDrawnInBrowser(document)) return;
     for (const slot of slots) {
-      const found = placesOf(document, slot.id, slot.at?.selector);
+      const found = placesOf(document, slot);
       if (!found) continue;
       const [place] = found;
       // A slot of no pages in particular is on those that have its place.
       if (!place && slot.pages === null) absent.set(slot, [...(absent.get(slot) ?? []), path]);
-      else if (!place || found.length > 1)
+      else if (!place || (found.length > 1 && !slot.at?.each))
         note(slot, undefined, path, place ? `its place was found ${found.length} times` : "its place was not found");
       else {
         note(slot, undefined, path, undefined);
         for (const variant of slot.variants)
           for (const { content } of variant.arms)
-            if (content?.type === ownType) note(slot, variant, path, misfit(place, changesOf(content)));
+            if (content?.type === ownType)
+              note(
+                slot,
+                variant,
+                path,
+                firstOf(found, (one) => misfit(one, changesOf(content))),
+              );
       }
     }
   });

@@ -3,27 +3,17 @@
  * for by rules when visitors come.
  */
 import { expect, type Page } from "@playwright/test";
-import { goLive, port, removeSite, site } from "./support";
+import { goLive, makeSite, port, removeSite, site, spot } from "./support";
 import { test } from "./tasks/task";
 
 const blog = `http://stone-and-moss.localhost:${port + 20}`;
 const hotel = `http://lantern-quay.localhost:${port + 20}`;
-const origin = `http://localhost:${port}`;
 
 test.use({ keeps: "stone-and-moss" });
 
 async function pointAt(page: Page, selector: string): Promise<void> {
   await expect(page.locator(".aimed")).not.toHaveText("Nothing is pointed at yet.");
-  const box = (await page.locator('iframe[title="The page as this visitor sees it"]').boundingBox())!;
-  const inner = await site(page)
-    .locator(selector)
-    .first()
-    .evaluate((element) => {
-      const { x, y, width, height } = element.getBoundingClientRect();
-      return { x: x + width / 2, y: y + height / 2, wide: window.innerWidth };
-    });
-  const scale = box.width / inner.wide;
-  await page.mouse.click(box.x + inner.x * scale, box.y + inner.y * scale);
+  await page.mouse.click(...(await spot(page, selector)));
 }
 const saved = (page: Page) => expect(page.locator(".topline").getByText("Saved", { exact: true })).toBeVisible();
 
@@ -119,21 +109,7 @@ test("the cart’s value is pointed at and the category found by open standards;
 test.afterAll(({ request }) => removeSite(request, "lantern-stay", "Lantern Stay"));
 
 test("drawn in the browser, in the mirror: read where it stands once it is drawn, page by page", async ({ page }) => {
-  const made = await page.request.post("/act/makeSite", {
-    headers: { origin },
-    data: [
-      {
-        name: "Lantern Stay",
-        id: "lantern-stay",
-        origin: hotel,
-        zone: "Europe/Lisbon",
-        currency: "EUR",
-        language: "en",
-        copyOf: "",
-      },
-    ],
-  });
-  expect(await made.json()).toMatchObject({ ok: true });
+  await makeSite(page.request, "lantern-stay", "Lantern Stay", hotel);
   await page.goto("/s/lantern-stay/pages?page=%2Frooms%2Fattic&point=value");
   await expect(page.getByRole("heading", { name: "A value on the page" })).toBeVisible({ timeout: 20_000 });
   await expect(site(page).locator(".stay b")).toHaveText("192,00 €", { timeout: 20_000 });

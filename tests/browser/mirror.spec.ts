@@ -8,7 +8,7 @@ import { createServer, type Server } from "node:http";
 import type { AddressInfo } from "node:net";
 import { extname, join, normalize } from "node:path";
 import { pagesRoot, wholePages } from "../generated/whole-pages";
-import { port, removeSite, site, test } from "./support";
+import { makeSite, port, removeSite, site, test } from "./support";
 
 const types: Record<string, string> = {
   ".html": "text/html; charset=utf-8",
@@ -195,20 +195,7 @@ plain(
 );
 
 test("a page that neither browser nor server can reach: why, and what would help", async ({ page }) => {
-  await page.request.post("/act/makeSite", {
-    headers: { origin: `http://localhost:${port}` },
-    data: [
-      {
-        name: "Away",
-        id: "away",
-        origin: "https://no-such-host.invalid",
-        zone: "UTC",
-        currency: "EUR",
-        language: "en",
-        copyOf: "",
-      },
-    ],
-  });
+  await makeSite(page.request, "away", "Away", "https://no-such-host.invalid");
   await page.goto("/s/away/pages");
   await expect(page.getByText("The page cannot be fetched: There is no host no-such-host.invalid.")).toBeVisible({
     timeout: 20_000,

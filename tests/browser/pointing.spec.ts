@@ -4,24 +4,11 @@
  * and carry no tag yet by keyboard alone, through the mirror.
  */
 import { expect, type Page } from "@playwright/test";
-import { goLive, hearHappened, openScreen, port, removeSite, site, test } from "./support";
+import { goLive, hearHappened, makeKey, makeSite, openScreen, port, removeSite, site, spot, test } from "./support";
 
 const blog = `http://stone-and-moss.localhost:${port + 20}`;
 const hotel = `http://lantern-quay.localhost:${port + 20}`;
 
-/** Where a part of the framed page is on the screen: the frame is shown smaller than it is. */
-async function spot(page: Page, selector: string): Promise<[x: number, y: number]> {
-  const box = (await page.locator('iframe[title="The page as this visitor sees it"]').boundingBox())!;
-  const inner = await site(page)
-    .locator(selector)
-    .first()
-    .evaluate((element) => {
-      const { x, y, width, height } = element.getBoundingClientRect();
-      return { x: x + Math.min(width / 2, 30), y: y + height / 2, wide: window.innerWidth };
-    });
-  const scale = box.width / inner.wide;
-  return [box.x + inner.x * scale, box.y + inner.y * scale];
-}
 const aimed = (page: Page) => page.locator(".aimed");
 const aVisitor = { storageState: { cookies: [], origins: [] } };
 
@@ -127,21 +114,7 @@ test("by keyboard alone in the mirror: drawn in the browser, refusing frames, wi
   page,
   browser,
 }) => {
-  const made = await page.request.post("/act/makeSite", {
-    headers: { origin: `http://localhost:${port}` },
-    data: [
-      {
-        name: "Lantern Quay",
-        id: "lantern-quay",
-        origin: hotel,
-        zone: "Europe/Lisbon",
-        currency: "EUR",
-        language: "en",
-        copyOf: "",
-      },
-    ],
-  });
-  expect(await made.json()).toMatchObject({ ok: true });
+  await makeSite(page.request, "lantern-quay", "Lantern Quay", hotel);
   await page.goto("/s/lantern-quay/pages");
   await expect(page.getByText("since the page does not carry the tag yet")).toBeVisible({ timeout: 20_000 });
   await expect(site(page).locator("h1")).toHaveText("Rooms with a view of the water");
@@ -203,12 +176,7 @@ test("by keyboard alone in the mirror: drawn in the browser, refusing frames, wi
   await away.close();
 
   // The tag comes into its pages: visitors get it, also where the page becomes another without loading.
-  const key = await page.request
-    .post("/s/lantern-quay/act/makeKey", {
-      headers: { origin: `http://localhost:${port}` },
-      data: ["public", "The tag"],
-    })
-    .then((answer) => answer.json() as Promise<{ key: string }>);
+  const key = await makeKey(page.request, "lantern-quay");
   const context = await browser.newContext({ ...aVisitor, bypassCSP: true });
   const visitor = await context.newPage();
   await visitor.addInitScript(
@@ -220,7 +188,7 @@ test("by keyboard alone in the mirror: drawn in the browser, refusing frames, wi
         document.head.append(tag);
       });
     },
-    [`http://localhost:${port + 1}/v1/page.js`, key.key],
+    [`http://localhost:${port + 1}/v1/page.js`, key],
   );
   const views: { url: string; referrer?: string }[] = [];
   const happened = await hearHappened(visitor);

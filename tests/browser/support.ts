@@ -80,6 +80,20 @@ export async function signIn(name: string): Promise<{
 /** The site in its frame. */
 export const site = (page: Page): FrameLocator => page.frameLocator('iframe[title="The page as this visitor sees it"]');
 
+/** Where a part of the framed page is on the screen: the frame is shown smaller than it is. */
+export async function spot(page: Page, selector: string): Promise<[x: number, y: number]> {
+  const box = (await page.locator('iframe[title="The page as this visitor sees it"]').boundingBox())!;
+  const inner = await site(page)
+    .locator(selector)
+    .first()
+    .evaluate((element) => {
+      const { x, y, width, height } = element.getBoundingClientRect();
+      return { x: x + Math.min(width / 2, 30), y: y + height / 2, wide: window.innerWidth };
+    });
+  const scale = box.width / inner.wide;
+  return [box.x + inner.x * scale, box.y + inner.y * scale];
+}
+
 /** Opens the workbench and waits until the page is there, outlined. */
 export async function openWorkbench(page: Page): Promise<void> {
   await page.goto(at("/pages"));
@@ -116,6 +130,23 @@ export const askForReview = (page: Page): Promise<void> =>
 export async function openScreen(page: Page, group: string, name: string): Promise<void> {
   await page.getByRole("navigation", { name: "Screens" }).getByRole("button", { name: group }).click();
   await page.getByRole("menuitem", { name }).click();
+}
+
+/** Makes a site of pages that know nothing of the product yet. */
+export async function makeSite(request: APIRequestContext, id: string, name: string, origin: string): Promise<void> {
+  const made = await request.post("/act/makeSite", {
+    headers: { origin: `http://localhost:${port}` },
+    data: [{ name, id, origin, zone: "Europe/Lisbon", currency: "EUR", language: "en", copyOf: "" }],
+  });
+  expect(await made.json()).toMatchObject({ ok: true });
+}
+/** A public key of a site, for its tag. */
+export async function makeKey(request: APIRequestContext, site: string): Promise<string> {
+  const made = await request.post(`/s/${site}/act/makeKey`, {
+    headers: { origin: `http://localhost:${port}` },
+    data: ["public", "The tag"],
+  });
+  return ((await made.json()) as { key: string }).key;
 }
 
 /** Takes a site away that a test has made, so that others find what the demo has. */

@@ -1,6 +1,7 @@
 /** What a running site answered, read and compared with what the engine says. */
 import type { Check } from "../formats/check";
 import type { Decision } from "../formats/decision";
+import type { SlotPlace } from "../formats/ruleset";
 import { spaced } from "../text/spaced";
 import { siteDiffers } from "./run";
 
@@ -70,7 +71,7 @@ export interface TagAnswer {
   slots: Decision["slots"];
   redirect: { location: string } | null;
   /** Where slots are that the page does not mark. */
-  places?: Record<string, { selector: string }>;
+  places?: Record<string, Pick<SlotPlace, "selector" | "within" | "each">>;
 }
 /**
  * What visitors get of a page that carries the tag: the page as it is served, and what the tag's door answers it.

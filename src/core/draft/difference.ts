@@ -1,5 +1,5 @@
 import type { Rule } from "../formats/rule";
-import { placeWords, type Arm, type Content, type Ruleset, type Slot, type Variant } from "../formats/ruleset";
+import { placeSays, type Arm, type Content, type Ruleset, type Slot, type Variant } from "../formats/ruleset";
 import { changeRows, isPagesOwn, typeName } from "../content/own";
 import { ruleText } from "../rules/sentence";
 import { same } from "./edit";
@@ -180,12 +180,7 @@ function orderOf(before: readonly Named[], now: readonly Named[]): { before: str
   const names = (list: readonly Named[]) => list.map((item) => item.name).join(", ");
   return { before: names(old), after: names(fresh) };
 }
-const placeText = (at: Slot["at"]): string =>
-  at === undefined
-    ? "where the page marks it"
-    : at.how === "replace"
-      ? at.selector
-      : `${placeWords[at.how]} ${at.selector}`;
+const placeText = (at: Slot["at"]): string => (at === undefined ? "where the page marks it" : placeSays(at));
 const days = (count: number | undefined): string => (count === undefined ? "not" : `${count} days`);
 const whenText = (rule: Rule, ruleset: Ruleset): string =>
   rule === null ? "for everyone" : `when ${ruleText(rule, ruleset)}`;

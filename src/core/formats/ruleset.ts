@@ -45,7 +45,23 @@ export const placeWords: Record<(typeof placeWays)[number], string> = {
 export const slotPlaceSchema = z.strictObject({
   selector: selectorSchema,
   how: z.enum(placeWays).default("replace"),
+  /** Selectors of the elements in whose open shadow roots (DOM Standard) it is looked for, from the outermost on. */
+  within: z.array(selectorSchema).min(1).max(10).optional(),
+  /** Everything that the selector finds is a place of the slot; else it has to find one element. */
+  each: z.literal(true).optional(),
 });
+
+export type SlotPlace = z.output<typeof slotPlaceSchema>;
+/** A place in words: after each .card a.button, within product-card. */
+export const placeSays = ({ selector, how, within = [], each }: SlotPlace): string =>
+  [
+    how === "replace" ? "" : placeWords[how],
+    each ? "each" : "",
+    selector,
+    ...within.toReversed().map((host) => `within ${host}`),
+  ]
+    .filter((part) => part !== "")
+    .join(" ");
 
 export const slotSchema = z.strictObject({
   id,

@@ -18,6 +18,8 @@ export const partKinds = ["heading", "text", "button", "link", "picture", "block
 export type PartKind = (typeof partKinds)[number];
 
 const longestPath = 500;
+/** Selectors of the elements in whose open shadow roots it lies, from the outermost on. */
+const withinSchema = z.array(z.string().max(longestPath)).min(1).max(10);
 const words = z.string().max(300);
 /** A value that was read from a page. */
 const valueSchema = z.union([z.string().max(5000), z.number(), z.boolean(), z.array(z.string().max(5000)).max(100)]);
@@ -33,12 +35,22 @@ const heldSchema = {
   image: z.strictObject({ src: z.string().max(4000), alt: z.string().max(1000).optional() }).optional(),
 };
 /** A part of a slot's place. `part`: a selector within the place that finds it alone; "": the place itself. */
-const partSchema = z.strictObject({ part: z.string().max(longestPath), ...heldSchema });
+const partSchema = z.strictObject({
+  part: z.string().max(longestPath),
+  ...heldSchema,
+  /** In another place of the slot it says something else. */
+  differs: z.literal(true).optional(),
+});
 export type Part = z.output<typeof partSchema>;
 
 /** A part of a page that was pointed at. */
 const pointedSchema = z.strictObject({
   selector: z.string().max(longestPath),
+  within: withinSchema.optional(),
+  /** What finds it and all that is like it on the page, and how many those are. */
+  like: z
+    .strictObject({ selector: z.string().max(longestPath), within: withinSchema.optional(), times: count })
+    .optional(),
   ...heldSchema,
   /** Whether the selector counts positions: then it may find another part when the page changes. */
   byPosition: z.boolean(),
@@ -62,10 +74,10 @@ export const toPageSchema = z.discriminatedUnion("mirada", [
     turn: count,
   }),
   z.strictObject({ mirada: z.literal("marks"), marks: z.record(z.string(), markSchema).nullable() }),
-  /** Starts pointing at parts of the page, moves by one part, takes the one at hand, or ends it. */
+  /** Starts pointing at parts of the page, moves by one part, takes the one at hand, each like it or it alone, or ends it. */
   z.strictObject({
     mirada: z.literal("point"),
-    to: z.enum(["start", "wider", "narrower", "next", "previous", "choose", "again", "stop"]),
+    to: z.enum(["start", "wider", "narrower", "next", "previous", "choose", "each", "alone", "again", "stop"]),
   }),
   /** Takes what lies around the part at hand, by its number. */
   z.strictObject({ mirada: z.literal("around"), number: count }),

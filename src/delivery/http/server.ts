@@ -335,7 +335,7 @@ async function byServerKey(request: FastifyRequest, reply: FastifyReply): Promis
  * there. Marked slots are hidden by the tag itself.
  */
 function hiding({ slots }: Ruleset): string {
-  const hide = slots.flatMap(({ at }) => (at?.how === "replace" ? [at.selector] : []));
+  const hide = slots.flatMap(({ at }) => (at?.how === "replace" && !at.within ? [at.selector] : []));
   return hide.length > 0 ? `window.miradaHide=${asScript(hide)};` : "";
 }
 /** Where the values of its pages stand, with what reads them: sent to the pages of sites that say so, and to no others. */

@@ -1,5 +1,7 @@
 "use client";
 import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
 import IconButton from "@mui/material/IconButton";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
@@ -7,7 +9,7 @@ import { ArrowDown, ArrowLeft, ArrowRight, ArrowUp, X } from "lucide-react";
 import { useEffect, useState } from "react";
 import { freshThingId, insertItem } from "@/core/draft/lists";
 import { addOwn, hasOwnContent, newSlot } from "@/core/draft/variants";
-import { placeWays } from "@/core/formats/ruleset";
+import { placeSays, placeWays, type SlotPlace } from "@/core/formats/ruleset";
 import type { Pointed } from "@/core/preview/messages";
 import type { PlaceSearch } from "@/server/types";
 import { useDesk } from "../parts/desk/desk";
@@ -105,20 +107,26 @@ function Chosen({ at, pointing, onOpen }: Props & { at: Pointed }) {
   const [name, setName] = useState(at.name.slice(0, 80));
   const [what, setWhat] = useState<How | "value">(again?.at?.how ?? (pointing.wants === "value" ? "value" : "replace"));
   const how = what === "value" ? "replace" : what;
+  const [each, setEach] = useState(again?.at?.each === true && at.like !== undefined);
   const [where, setWhere] = useState<"every" | "this">("every");
-  const [found, setFound] = useState<PlaceSearch>();
+  const [searched, setSearched] = useState<{ selector: string; told: PlaceSearch }>();
+  const { selector, within } = each && at.like ? at.like : at;
+  const found = searched?.selector === selector ? searched.told : undefined;
   useEffect(() => {
     let stale = false;
-    actions.searchPlace(at.selector).then(
-      (told) => !stale && !("problem" in told) && setFound(told),
+    if (within) return;
+    actions.searchPlace(selector).then(
+      (told) => !stale && !("problem" in told) && setSearched({ selector, told }),
       () => undefined,
     );
     return () => {
       stale = true;
     };
-  }, [actions, at.selector]);
+  }, [actions, selector, within]);
   const taken = how === "replace" ? ruleset.slots.find((slot) => slot.id === at.slot && slot !== again) : undefined;
-  const place = { selector: at.selector, how };
+  const place: SlotPlace = { selector, how, ...(within ? { within } : {}), ...(each ? { each } : {}) };
+  const { go } = pointing;
+  useEffect(() => go(each ? "each" : "alone"), [each, go]);
 
   const make = (withCopy: boolean) => {
     const id = freshThingId(name, "slots", ruleset);
@@ -157,8 +165,22 @@ function Chosen({ at, pointing, onOpen }: Props & { at: Pointed }) {
       <div className="row">
         <Button onClick={() => pointing.go("again")}>Point at another part</Button>
       </div>
-      {what !== "value" && <OnPages found={found} here={look.path} />}
-      {at.byPosition && (
+      {at.like && what !== "value" && (
+        <FormControlLabel
+          control={<Checkbox checked={each} onChange={(event) => setEach(event.target.checked)} />}
+          label={`Each like it: ${at.like.times} on this page`}
+          sx={{ my: -1 }}
+        />
+      )}
+      {what !== "value" &&
+        (within ? (
+          <span className="quiet">
+            It lies in a part that draws itself apart: on which other pages it stands shows only when they are opened.
+          </span>
+        ) : (
+          <OnPages found={found} here={look.path} each={each} />
+        ))}
+      {at.byPosition && !each && (
         <div className="missing" role="note">
           Only its position tells this part from its like. When the page changes, another may stand there: a wider part,
           or an id in the page, is safer.
@@ -190,7 +212,7 @@ function Chosen({ at, pointing, onOpen }: Props & { at: Pointed }) {
             {ways[way]}
           </MenuItem>
         ))}
-        {!again && <MenuItem value="value">{tells}</MenuItem>}
+        {!again && !at.within && <MenuItem value="value">{tells}</MenuItem>}
       </TextField>
       {what === "value" && <ValueForm at={at} onDone={pointing.stop} />}
       {!again && what !== "value" && (
@@ -219,7 +241,7 @@ function Chosen({ at, pointing, onOpen }: Props & { at: Pointed }) {
       )}
       <details>
         <summary className="quiet">How it is found</summary>
-        <code style={{ overflowWrap: "anywhere" }}>{at.selector}</code>
+        <code style={{ overflowWrap: "anywhere" }}>{placeSays({ ...place, how: "replace" })}</code>
       </details>
       <div className="row" style={{ flexWrap: "wrap" }}>
         {what === "value" ? null : again ? (
@@ -247,8 +269,8 @@ function Chosen({ at, pointing, onOpen }: Props & { at: Pointed }) {
   );
 }
 
-/** On how many pages a part is found, and on which it is not, or several times. */
-function OnPages({ found, here }: { found: PlaceSearch | undefined; here: string }) {
+/** On how many pages a part is found, and on which it is not, or several times. `each`: then several times is as it should be. */
+function OnPages({ found, here, each }: { found: PlaceSearch | undefined; here: string; each: boolean }) {
   if (!found) return <span className="quiet">Looking for it on the site’s other pages …</span>;
   // It stands on this page, and the server does not find it there: scripts draw it.
   if (found.pages.every((page) => !page.found) || found.pages.some((page) => page.path === here && page.found === 0))
@@ -259,7 +281,11 @@ function OnPages({ found, here }: { found: PlaceSearch | undefined; here: string
     );
   const count = (test: (times: number) => boolean) =>
     found.pages.filter((page) => page.found !== null && test(page.found));
-  const [once, several, none] = [count((n) => n === 1), count((n) => n > 1), count((n) => n === 0)];
+  const [once, several, none] = [
+    count((n) => n === 1 || (each && n > 1)),
+    count((n) => n > 1 && !each),
+    count((n) => n === 0),
+  ];
   const unread = found.pages.filter((page) => page.found === null).length;
   const some = (pages: PlaceSearch["pages"]) =>
     `${pages
@@ -270,7 +296,7 @@ function OnPages({ found, here }: { found: PlaceSearch | undefined; here: string
   return (
     <div className="stack" style={{ gap: 2 }} role="status">
       <span>
-        Found once on {pages(once.length)}
+        Found {each ? "" : "once "}on {pages(once.length)}
         {none.length > 0 && once.length > 0 && `, not on ${some(none)}`}
       </span>
       {several.length > 0 && (

@@ -2,7 +2,7 @@
 import Button from "@mui/material/Button";
 import { useSnackbar } from "notistack";
 import { takeParts } from "@/core/exchange/parts";
-import { placeWords, type Slot } from "@/core/formats/ruleset";
+import { placeSays, type Slot } from "@/core/formats/ruleset";
 import type { RuleTrace } from "@/core/rules/evaluate";
 import { useDesk } from "../parts/desk/desk";
 import { keepCopied } from "../parts/copied";
@@ -48,8 +48,7 @@ export function SlotSettings({ slot, pages, onPoint }: Props) {
             <span style={{ flex: 1, overflowWrap: "anywhere" }}>
               {slot.at ? (
                 <>
-                  {slot.at.how === "replace" ? "" : `${placeWords[slot.at.how]} `}
-                  <code>{slot.at.selector}</code>
+                  <code>{placeSays(slot.at)}</code>
                 </>
               ) : (
                 <>

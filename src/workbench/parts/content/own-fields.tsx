@@ -23,6 +23,9 @@ interface Props {
 }
 type Kind = ReturnType<typeof kindOfChange>;
 
+/** What a change is made for: where the slot's places say several things, it is for all of them. */
+const was = ({ text, differs }: Part): { was?: string } => (text && !differs ? { was: text } : {});
+
 /** So many parts are shown before one asks for the rest. */
 const few = 8;
 
@@ -76,7 +79,7 @@ export function OwnFields({ content, at, slot, owner }: Props) {
         problem={(typed) => (typed === quoteText(own) ? undefined : textProblem(typed, kind))}
         onCommit={(typed, tokens) => {
           const isOwn = typed === quoteText(own);
-          const next: OwnChange = { part: part.part, ...(part.text ? { was: part.text } : {}), [kind]: typed };
+          const next: OwnChange = { part: part.part, ...was(part), [kind]: typed };
           if (isOwn ? change : change?.[kind] !== typed || tokens !== content.tokens)
             put(part.part, kind, isOwn ? undefined : next, part.name, tokens);
         }}
@@ -112,7 +115,7 @@ export function OwnFields({ content, at, slot, owner }: Props) {
                   put(
                     part.part,
                     "hidden",
-                    hiding ? undefined : { part: part.part, ...(part.text ? { was: part.text } : {}), hidden: true },
+                    hiding ? undefined : { part: part.part, ...was(part), hidden: true },
                     `${part.name} ${hiding ? "shown again" : "hidden"}`,
                   )
                 }
@@ -125,6 +128,11 @@ export function OwnFields({ content, at, slot, owner }: Props) {
             ) : (
               <>
                 {part.text !== undefined && message(part, "text", "Words")}
+                {part.differs && (
+                  <span className="quiet">
+                    It is not the same in each place of the slot: your words stand in all of them.
+                  </span>
+                )}
                 {part.link !== undefined && message(part, "link", "Leads to")}
                 {part.image && (
                   <PictureField
