@@ -3,6 +3,7 @@ import { siteDraftSchema, type SiteDraft } from "@/core/formats/site-draft";
 import type { Ruleset } from "@/core/formats/ruleset";
 import { same } from "@/core/draft/edit";
 import { of, type Queryable } from "./pool";
+import { holdSite } from "./sites";
 
 /** The draft of a site, with the version that the whole of it has. */
 export interface Draft {
@@ -31,23 +32,28 @@ interface Row {
   slot?: string;
 }
 
+/** Every list of a draft in one statement: what is saved meanwhile is in all of them, or in none. */
+const listOf = (table: string): string =>
+  `(select coalesce(json_agg(one order by one.position), '[]') from ${table} one where site = $1) as ${table}`;
+const wholeDraft = `select settings, version, ${["slots", "variants", ...Object.values(tables)].map(listOf).join(", ")}
+  from sites where site = $1`;
+
 /** Loads a draft. `lock` holds it for the transaction, so that two saves never cross. */
 export async function loadDraft(site: string, db: Queryable = of(site), lock = false): Promise<Draft | undefined> {
-  const found = await db.query<{ settings: object; version: string }>(
-    `select settings, version from sites where site = $1${lock ? " for update" : ""}`,
-    [site],
-  );
+  if (lock) await holdSite(site, db);
+  const found = await db.query<{ settings: object; version: string } & Record<string, Row[]>>(wholeDraft, [site]);
   const row = found.rows[0];
   if (!row) return undefined;
-  const list = async (table: string): Promise<Row[]> =>
-    (await db.query<Row>(`select * from ${table} where site = $1 order by position`, [site])).rows;
-  const variants = await list("variants");
+  const list = (table: string): Row[] => row[table] ?? [];
   const raw: Record<string, unknown> = { format: "mirada-ruleset/1", ...row.settings };
-  for (const subject of subjects) raw[subject] = (await list(tables[subject])).map((item) => item.body);
-  raw.slots = (await list("slots")).map((slot) => ({
-    ...slot.body,
-    variants: variants.filter((variant) => variant.slot === slot.id).map((variant) => variant.body),
-  }));
+  for (const subject of subjects) raw[subject] = list(tables[subject]).map((item) => item.body);
+  const variants = new Map<string | undefined, Row["body"][]>();
+  for (const { slot, body } of list("variants")) {
+    const there = variants.get(slot) ?? [];
+    there.push(body);
+    variants.set(slot, there);
+  }
+  raw.slots = list("slots").map((slot) => ({ ...slot.body, variants: variants.get(slot.id) ?? [] }));
   const read = readBy(siteDraftSchema, raw);
   if (!read.ok)
     throw new Error(

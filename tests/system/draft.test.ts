@@ -55,6 +55,41 @@ describe("draft and releases", () => {
     expect((await draft()).ruleset).toEqual(first);
   });
 
+  it("is read as of one moment, however often it is saved meanwhile", async () => {
+    const audience = { id: "both", name: "0", rule: null };
+    const begun = await changeDraft(one, "An audience", [{ do: "insert", list: ["audiences"], item: audience, index: 0 }]);
+    expect(begun).toMatchObject({ ok: true });
+    const was = first.slots[0]!.name;
+    let saving = true;
+    const saves = (async () => {
+      for (let time = 1; time <= 40; time++) {
+        const slot = (await slotOf()).name;
+        const done = await changeDraft(one, "Both renamed", [
+          { do: "set", at: ["slots", "s", "name"], before: slot, after: String(time) },
+          { do: "set", at: ["audiences", "both", "name"], before: time === 1 ? "0" : slot, after: String(time) },
+        ]);
+        if (!done.ok) throw new Error(done.problem);
+      }
+    })().finally(() => (saving = false));
+    const torn: string[] = [];
+    let reads = 0;
+    while (saving) {
+      const { ruleset } = await draft();
+      const names = [ruleset.slots[0]!.name, ruleset.audiences[0]!.name];
+      if (names[0] !== was && names[0] !== names[1]) torn.push(names.join(" "));
+      reads += 1;
+    }
+    await saves;
+    expect(torn).toEqual([]);
+    expect(reads).toBeGreaterThan(10);
+    const { ruleset } = await draft();
+    const back = await changeDraft(one, "As it was", [
+      { do: "set", at: ["slots", "s", "name"], before: "40", after: was },
+      { do: "remove", list: ["audiences"], item: ruleset.audiences[0]!, index: 0 },
+    ]);
+    expect(back).toMatchObject({ ok: true });
+  });
+
   it("saves a change, refuses a stale one with what stands there now, and loses nothing", async () => {
     const slot = await slotOf();
     const [a] = slot.variants;
