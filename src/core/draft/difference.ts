@@ -19,7 +19,10 @@ export interface Difference {
   variant?: string;
 }
 
-/** What visitors get of a site before its first release: none of what is in the draft. */
+/**
+ * What visitors get of a site before its first release: none of what is in the draft. Its kinds of blocks are kept: by themselves
+ * they show nothing, and a new site begins with some.
+ */
 export const nothingLive = ({
   format,
   site,
@@ -27,6 +30,7 @@ export const nothingLive = ({
   collect,
   wordParameters,
   searchSources,
+  blockTypes,
 }: Ruleset): Ruleset => ({
   format,
   site,
@@ -34,10 +38,10 @@ export const nothingLive = ({
   collect,
   wordParameters,
   searchSources,
+  blockTypes,
   placeLists: [],
   audiences: [],
   markers: [],
-  blockTypes: [],
   slots: [],
   popups: [],
   offers: [],

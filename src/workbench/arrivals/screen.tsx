@@ -7,6 +7,7 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import { arrivalOf, bySource, found, mailed, sponsored, type Arrival } from "@/core/campaigns/arrivals";
 import { localPath } from "@/core/visit/url";
 import { onPage } from "@/core/visit/pages";
+import type { Visit } from "@/core/formats/visit";
 import { useDesk } from "../parts/desk/desk";
 import { addressOf } from "../parts/desk/screens";
 import { useGo } from "../parts/desk/use-go";
@@ -144,7 +145,7 @@ export function ArrivalsScreen() {
   );
 }
 
-/** One way in, with what its first slots show the lens at hand. */
+/** One way in, with what it shows the lens at hand otherwise than the bare address of its page does. */
 function ArrivalLine({
   arrival,
   onThrough,
@@ -158,16 +159,15 @@ function ArrivalLine({
   const { engine } = look;
   const shown = useMemo(() => {
     const { referrer: _before, ...visit } = look.visit;
-    const arriving = {
-      ...visit,
-      url: `${new URL(ruleset.site.origin).origin}${arrival.target}`,
-      ...(arrival.referrer ? { referrer: arrival.referrer } : {}),
-    };
-    const { slots } = engine.decide(onPage(arriving, facts));
+    const origin = new URL(ruleset.site.origin).origin;
+    const slotsAt = (target: string, more: Pick<Visit, "referrer"> = {}) =>
+      engine.decide(onPage({ ...visit, url: `${origin}${target}`, ...more }, facts)).slots;
+    const arriving = slotsAt(arrival.target, arrival.referrer ? { referrer: arrival.referrer } : {});
+    const [path = "/"] = arrival.target.split(/[?#]/);
+    const plain = slotsAt(path);
     return ruleset.slots.flatMap((slot) => {
-      const first = slots[slot.id]?.[0];
-      // The frame of the site is the same from everywhere.
-      return first && first.variant !== null && slot.pages !== null ? [{ slot, variant: first.variant }] : [];
+      const variant = arriving[slot.id]?.[0]?.variant ?? null;
+      return variant === null || variant === plain[slot.id]?.[0]?.variant ? [] : [{ slot, variant }];
     });
   }, [engine, look.visit, arrival, facts, ruleset]);
   return (
@@ -183,7 +183,7 @@ function ArrivalLine({
         <code className="target">{arrival.target}</code>
       </span>
       <span>
-        {shown.length === 0 && <span className="quiet">what everybody gets</span>}
+        {shown.length === 0 && <span className="quiet">what the page’s bare address shows</span>}
         {shown.slice(0, 3).map(({ slot, variant }) => (
           <span key={slot.id} className="shownvariant" title={slot.name}>
             <Swatch index={indexIn(slot, variant)} />

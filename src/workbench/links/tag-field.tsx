@@ -2,8 +2,8 @@
 import Autocomplete from "@mui/material/Autocomplete";
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
-import { useEffect, useState } from "react";
 import type { TagNote } from "@/core/campaigns/judge";
+import { useTyped } from "../parts/use-typed";
 
 interface Props {
   label: string;
@@ -19,17 +19,7 @@ interface Props {
 
 /** One parameter of a link: what rules expect is offered first, and what does not meet them is said beside it. */
 export function TagField({ label, name, value, example, known, used, note, onChange }: Props) {
-  const [typed, setTyped] = useState(value);
-  const [before, setBefore] = useState(value);
-  if (before !== value) {
-    setBefore(value);
-    setTyped(value);
-  }
-  useEffect(() => {
-    if (typed === value) return;
-    const timer = setTimeout(() => onChange(typed), 350);
-    return () => clearTimeout(timer);
-  }, [typed, value, onChange]);
+  const { text, type, leave } = useTyped({ value, onCommit: onChange });
   const options = [...known, ...used.filter((item) => !known.includes(item))];
   return (
     <div className="tagfield">
@@ -38,9 +28,10 @@ export function TagField({ label, name, value, example, known, used, note, onCha
         disableClearable
         options={options}
         groupBy={(item) => (known.includes(item) ? "As rules spell it" : "In other links")}
-        inputValue={typed}
-        onInputChange={(_, text, reason) => reason !== "reset" && setTyped(text)}
-        onChange={(_, chosen) => setTyped(chosen)}
+        inputValue={text}
+        onInputChange={(_, now, reason) => reason !== "reset" && type(now)}
+        onChange={(_, chosen) => type(chosen)}
+        onBlur={leave}
         value={value}
         // What rules spell is shown as it is, also while something else stands there.
         filterOptions={(list, { inputValue }) =>

@@ -112,7 +112,7 @@ export function TrafficResults({ tally, live, draft, consent, seconds }: Props) 
               {percent(changed.views, tally.views)}), in <b>{plain(changed.visits)}</b> of {plain(tally.visits)} visits.
             </>
           ) : (
-            <>The draft would show all of these {plain(tally.views)} page views just what is live.</>
+            <>The draft would show all of these {plain(tally.views)} page views just what they get now.</>
           )}
         </p>
         <dl className="figures">

@@ -3,7 +3,8 @@ import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import LinearProgress from "@mui/material/LinearProgress";
-import { useEffect, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
+import { nothingLive } from "@/core/draft/difference";
 import type { Ruleset } from "@/core/formats/ruleset";
 import { LogReader } from "@/core/replay/log-line";
 import { useDesk } from "../parts/desk/desk";
@@ -25,6 +26,7 @@ export function TrafficScreen() {
   const { look, live, pages, actions, examples, storefront } = useDesk();
   const exampleLog: LogSource = { name: examples.log?.name ?? "", address: `${storefront}${examples.log?.path ?? ""}` };
   const draft = look.runnable.ruleset;
+  const before = useMemo(() => live?.ruleset ?? nothingLive(draft), [live, draft]);
   const [consent, setConsent] = useState(last?.judged.consent ?? false);
   const [over, setOver] = useState(false);
   const [sources, setSources] = useState<readonly LogSource[]>(last?.sources ?? []);
@@ -36,7 +38,7 @@ export function TrafficScreen() {
 
   const run = (chosen: readonly LogSource[], agreed = consent) => {
     if (chosen.length === 0) return;
-    const of = { live: live?.ruleset ?? draft, draft, consent: agreed };
+    const of = { live: before, draft, consent: agreed };
     setSources(chosen);
     setJudged(of);
     void start(chosen, { ruleset: of.live, against: draft, consent: agreed, pages });
@@ -51,7 +53,7 @@ export function TrafficScreen() {
   useEffect(() => {
     if (state.phase === "done" && judged) last = { sources, judged, done: state };
   }, [state, sources, judged]);
-  const changed = judged && (judged.draft !== draft || judged.live !== (live?.ruleset ?? draft));
+  const changed = judged && (judged.draft !== draft || judged.live !== before);
   return (
     <main className="twopart traffic">
       <nav aria-label="The log">

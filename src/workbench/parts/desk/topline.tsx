@@ -76,9 +76,15 @@ export function Topline() {
             {problems.length} unfinished
           </button>
         )}
-        <a href={storefront} target="_blank" rel="noreferrer" className="pill live">
-          Live · <i>release </i>
-          {live?.number ?? "none"}
+        <a href={storefront} target="_blank" rel="noreferrer" className={live ? "pill live" : "pill"}>
+          {live ? (
+            <>
+              Live · <i>release </i>
+              {live.number}
+            </>
+          ) : (
+            "Nothing live yet"
+          )}
           {pauses.length > 0 && ` · ${pauses.length} paused`}
         </a>
         {review && (
