@@ -166,13 +166,13 @@ function* slotEffects(
   compared: Compared,
   engines: Pair,
 ): Generator<Effect> {
-  const { before, after, pages, from } = compared;
+  const { before, after, pages } = compared;
   // Both rulesets' rules are asked of one visitor: audiences and place lists are written out, since their ids may mean two things.
   const was = old && writtenOut(old, before);
   const now = slot && writtenOut(slot, after);
   if (was && now && same(was, now) && same(before.markers, after.markers) && same(before.dataFields, after.dataFields))
     return;
-  const space = new Space({ ruleset: withThingsOf(before, after), pages, from });
+  const space = new Space({ ruleset: withThingsOf(before, after), pages, from: compared.from });
   const told = new Set<string>();
   const goals: { side: "before" | "after"; of: Variant | null; clauses: Clause[] }[] = [];
   if (now)
@@ -198,13 +198,16 @@ function* slotEffects(
     const [a, b] = [engines.before.decide(witness), engines.after.decide(witness)];
     const id = (slot ?? old)?.id as string;
     if (same(a.slots[id], b.slots[id])) continue;
+    // Who falls back to what everybody else gets is told by the rule of what they got before.
+    const from = of === null ? "before" : side;
+    const whose = of?.id ?? a.slots[id]?.[0]?.variant;
     const effect: Effect = {
       kind: "slot",
       id,
       name: (slot ?? old)?.name as string,
       ...outcomes(a, b, id, old, slot),
-      rule: of?.rule ?? null,
-      from: side,
+      rule: (from === "after" ? slot : old)?.variants.find((variant) => variant.id === whose)?.rule ?? null,
+      from,
       witness,
     };
     const key = `${effect.before}|${effect.after}`;

@@ -63,6 +63,14 @@ describe("what another ruleset changes for visitors", () => {
     expect(effect?.witness.place?.country).toBe("ES");
   });
 
+  it("is told by the rule of what somebody saw before, where they fall back to what everybody sees", () => {
+    const one = variant("pt", portugal, { arms: says("Olá") });
+    const whole = (on: boolean) =>
+      made({ slots: [slot([{ ...one, on }], { fallback: { type: "note", fields: { text: "Hello" } } })] });
+    const found = allEffects({ before: whole(true), after: whole(false), pages: [{ path: "/", facts: {} }], from });
+    expect(found).toMatchObject([{ before: "“pt”", after: "the fallback", rule: portugal, from: "before" }]);
+  });
+
   it("is told of other words, another order and what is taken out", () => {
     expect(told(base, made({ slots: [slot([variant("pt", portugal, { arms: says("Bom dia") })])] }))).toEqual([
       "“pt” → “pt”, changed",
