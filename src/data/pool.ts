@@ -18,6 +18,8 @@ export function pool(): pg.Pool {
     shared.miradaPool = new pg.Pool({ connectionString, max: 10, connectionTimeoutMillis: 5000 });
     // A connection lost while idle is no reason to end the process: the next query makes another.
     shared.miradaPool.on("error", () => undefined);
+    // Nor is one that is lost between two statements of somebody who has it: their next statement fails.
+    shared.miradaPool.on("connect", (client) => client.on("error", () => undefined));
   }
   return shared.miradaPool;
 }
@@ -79,6 +81,6 @@ export function isDatabaseAway(error: unknown): boolean {
   const { code, message } = error as { code?: unknown; message?: unknown };
   return (
     awayCodes.test(String(code)) ||
-    /connection terminated|timeout exceeded when trying to connect/i.test(String(message))
+    /connection terminated|is not queryable|timeout exceeded when trying to connect/i.test(String(message))
   );
 }

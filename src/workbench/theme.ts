@@ -62,7 +62,15 @@ export const theme = createTheme({
     },
   },
   components: {
-    MuiButtonBase: { defaultProps: { disableRipple: true } },
+    MuiButtonBase: {
+      defaultProps: { disableRipple: true },
+      styleOverrides: {
+        root: {
+          "&:focus-visible, &.Mui-focusVisible": { outline: "2px solid var(--lens)", outlineOffset: 1 },
+          "&.MuiMenuItem-root:focus-visible": { outlineOffset: -2 },
+        },
+      },
+    },
     MuiButton: {
       defaultProps: { variant: "outlined", size: "small", disableElevation: true },
       styleOverrides: {
@@ -84,7 +92,7 @@ export const theme = createTheme({
     MuiOutlinedInput: {
       styleOverrides: {
         root: { background: "var(--panel)", fontSize: 13.5 },
-        notchedOutline: { borderColor: "var(--hair)" },
+        notchedOutline: { borderColor: "var(--hair)", "& legend": { fontSize: "0.89em" } },
         input: { padding: "6px 9px" },
       },
     },
@@ -93,6 +101,7 @@ export const theme = createTheme({
         root: {
           fontSize: 13.5,
           "&.MuiInputLabel-outlined:not(.MuiInputLabel-shrink)": { transform: "translate(10px, 6.5px)" },
+          "&.MuiInputLabel-outlined.MuiInputLabel-shrink": { transform: "translate(14px, -9px) scale(0.89)" },
         },
       },
     },

@@ -43,7 +43,7 @@ export function TagField({ label, name, value, example, known, used, note, onCha
             label={label}
             placeholder={example ?? ""}
             helperText={name}
-            slotProps={{ ...params.slotProps, formHelperText: { sx: { fontFamily: "var(--code)", fontSize: 11 } } }}
+            slotProps={{ ...params.slotProps, formHelperText: { sx: { fontFamily: "var(--code)", fontSize: 12 } } }}
           />
         )}
       />

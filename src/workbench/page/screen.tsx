@@ -115,125 +115,131 @@ export function PageScreen() {
 
   return (
     <PageLineContext value={line}>
-      <Panel name="The page" of={[look.decision]}>
-        <PageFrame
-          look={look}
-          site={ruleset.site.id}
-          version={draft.version}
-          slots={onPage}
-          selected={slot?.id}
-          pin={pin}
-          // While something else is worked on nothing opens over it.
-          popup={popup ?? (opened || setting !== undefined || pointing.for !== undefined ? null : undefined)}
-          width={width}
-          onWidth={setWidth}
-          onSlot={chooseSlot}
-          onGo={onGo}
-          onForm={onForm}
-          onFollow={onFollow}
-          onUnpin={() => setPin(undefined)}
-          onPoint={mayPoint ? (id) => pointing.start(id) : undefined}
-          tools={
-            <>
-              {mayPoint && point}
-              <KeepCheck slot={slot} />
-            </>
-          }
-          actions={actions}
-        />
-      </Panel>
-      <aside className="slotside" aria-label="The slot">
-        <Panel name="The slot" of={[key, ruleset, look.decision]}>
-          {pointing.for !== undefined ? (
-            <PointingPanel
-              pointing={pointing}
-              onOpen={(id, made) => (made === undefined ? chooseSlot(id) : openVariant(id, made))}
-            />
-          ) : (
-            <>
-              {onPage.length > 1 && !opened && (
-                <div
-                  className="row"
-                  style={{
-                    padding: "8px 16px",
-                    borderBottom: "1px solid var(--hair)",
-                    gap: "2px 4px",
-                    flexWrap: "wrap",
-                  }}
-                  role="tablist"
-                  aria-label="Slots on this page"
-                >
-                  {onPage.map((item, index) => (
-                    <Button
-                      key={item.id}
-                      role="tab"
-                      aria-selected={item.id === slot?.id}
-                      variant={item.id === slot?.id ? "contained" : "text"}
-                      onClick={() => chooseSlot(item.id)}
-                      sx={{ px: 1.75, py: 0.25, fontSize: 12.5, whiteSpace: "nowrap" }}
-                    >
-                      {index + 1} {item.name}
-                    </Button>
-                  ))}
-                </div>
-              )}
-              {!opened && <NewPlaces line={line} onOpen={chooseSlot} />}
-              {!opened && <ToldLine />}
-              {!opened && <PopupLine shown={popup} onShow={setPopup} />}
-              {elsewhere && (
-                <p className="quiet" style={{ padding: "10px 16px", margin: 0, borderBottom: "1px solid var(--hair)" }}>
-                  The slot “{elsewhere.name}” is not on this page. Choose a page that has it in the sentence above
-                  {elsewhere === slot ? ", or say in its settings on which pages it is." : "."}
-                </p>
-              )}
-              {slot && opened ? (
-                <VariantEditor
-                  key={key}
-                  slot={slot}
-                  variant={variant ?? null}
-                  look={look}
-                  draft={draft}
-                  pin={pin}
-                  onPin={setPin}
-                  onClose={() => go(variantAddress(slot.id))}
-                />
-              ) : slot ? (
-                <SlotPanel
-                  slot={slot}
-                  number={onPage.indexOf(slot) + 1}
-                  look={look}
-                  draft={draft}
-                  pin={pin}
-                  onPin={setPin}
-                  onOpen={(id) => openVariant(slot.id, id)}
-                  onPoint={mayPoint ? () => pointing.start(slot.id) : undefined}
-                  setting={setting === slot.id}
-                  onSetting={(open) => {
-                    setSettings(open ? { slot: slot.id, from: wanted } : undefined);
-                    go(variantAddress(slot.id), { replace: true });
-                  }}
-                />
-              ) : (
-                <p className="quiet" style={{ padding: 16 }}>
-                  {ruleset.slots.length > 0
-                    ? "This page has no slots. "
-                    : "This site has no slots yet. A slot is a part of a page that has versions. "}
-                  {mayPoint ? (
-                    <>Point at a part of the page to make one. {point}</>
-                  ) : ruleset.slots.length > 0 ? (
-                    "Choose another page in the sentence above."
-                  ) : (
-                    <To href="/settings">Make the first one, under Settings, Slots</To>
-                  )}
-                </p>
-              )}
-            </>
-          )}
+      <main className="pages">
+        <h1 className="visuallyhidden">Pages</h1>
+        <Panel name="The page" of={[look.decision]}>
+          <PageFrame
+            look={look}
+            site={ruleset.site.id}
+            version={draft.version}
+            slots={onPage}
+            selected={slot?.id}
+            pin={pin}
+            // While something else is worked on nothing opens over it.
+            popup={popup ?? (opened || setting !== undefined || pointing.for !== undefined ? null : undefined)}
+            width={width}
+            onWidth={setWidth}
+            onSlot={chooseSlot}
+            onGo={onGo}
+            onForm={onForm}
+            onFollow={onFollow}
+            onUnpin={() => setPin(undefined)}
+            onPoint={mayPoint ? (id) => pointing.start(id) : undefined}
+            tools={
+              <>
+                {mayPoint && point}
+                <KeepCheck slot={slot} />
+              </>
+            }
+            actions={actions}
+          />
         </Panel>
-      </aside>
-      <Panel name="The ribbon" of={[ruleset, look.decision]}>
-        <Ribbon look={look} ruleset={ruleset} slot={slot} slots={onPage} onSlot={chooseSlot} />
-      </Panel>
+        <aside className="slotside" aria-label="The slot">
+          <Panel name="The slot" of={[key, ruleset, look.decision]}>
+            {pointing.for !== undefined ? (
+              <PointingPanel
+                pointing={pointing}
+                onOpen={(id, made) => (made === undefined ? chooseSlot(id) : openVariant(id, made))}
+              />
+            ) : (
+              <>
+                {onPage.length > 1 && !opened && (
+                  <div
+                    className="row"
+                    style={{
+                      padding: "8px 16px",
+                      borderBottom: "1px solid var(--hair)",
+                      gap: "2px 4px",
+                      flexWrap: "wrap",
+                    }}
+                    role="tablist"
+                    aria-label="Slots on this page"
+                  >
+                    {onPage.map((item, index) => (
+                      <Button
+                        key={item.id}
+                        role="tab"
+                        aria-selected={item.id === slot?.id}
+                        variant={item.id === slot?.id ? "contained" : "text"}
+                        onClick={() => chooseSlot(item.id)}
+                        sx={{ px: 1.75, py: 0.75, fontSize: 12.5, lineHeight: 1.4, whiteSpace: "nowrap" }}
+                      >
+                        {index + 1} {item.name}
+                      </Button>
+                    ))}
+                  </div>
+                )}
+                {!opened && <NewPlaces line={line} onOpen={chooseSlot} />}
+                {!opened && <ToldLine />}
+                {!opened && <PopupLine shown={popup} onShow={setPopup} />}
+                {elsewhere && (
+                  <p
+                    className="quiet"
+                    style={{ padding: "10px 16px", margin: 0, borderBottom: "1px solid var(--hair)" }}
+                  >
+                    The slot “{elsewhere.name}” is not on this page. Choose a page that has it in the sentence above
+                    {elsewhere === slot ? ", or say in its settings on which pages it is." : "."}
+                  </p>
+                )}
+                {slot && opened ? (
+                  <VariantEditor
+                    key={key}
+                    slot={slot}
+                    variant={variant ?? null}
+                    look={look}
+                    draft={draft}
+                    pin={pin}
+                    onPin={setPin}
+                    onClose={() => go(variantAddress(slot.id))}
+                  />
+                ) : slot ? (
+                  <SlotPanel
+                    slot={slot}
+                    number={onPage.indexOf(slot) + 1}
+                    look={look}
+                    draft={draft}
+                    pin={pin}
+                    onPin={setPin}
+                    onOpen={(id) => openVariant(slot.id, id)}
+                    onPoint={mayPoint ? () => pointing.start(slot.id) : undefined}
+                    setting={setting === slot.id}
+                    onSetting={(open) => {
+                      setSettings(open ? { slot: slot.id, from: wanted } : undefined);
+                      go(variantAddress(slot.id), { replace: true });
+                    }}
+                  />
+                ) : (
+                  <p className="quiet" style={{ padding: 16 }}>
+                    {ruleset.slots.length > 0
+                      ? "This page has no slots. "
+                      : "This site has no slots yet. A slot is a part of a page that has versions. "}
+                    {mayPoint ? (
+                      <>Point at a part of the page to make one. {point}</>
+                    ) : ruleset.slots.length > 0 ? (
+                      "Choose another page in the sentence above."
+                    ) : (
+                      <To href="/settings">Make the first one, under Settings, Slots</To>
+                    )}
+                  </p>
+                )}
+              </>
+            )}
+          </Panel>
+        </aside>
+        <Panel name="The ribbon" of={[ruleset, look.decision]}>
+          <Ribbon look={look} ruleset={ruleset} slot={slot} slots={onPage} onSlot={chooseSlot} />
+        </Panel>
+      </main>
     </PageLineContext>
   );
 }

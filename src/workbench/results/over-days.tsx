@@ -61,7 +61,7 @@ export function OverDays({
         ctx.save();
         ctx.strokeStyle = token("--live");
         ctx.fillStyle = token("--live");
-        ctx.font = `600 11px ${token("--face") || "sans-serif"}`;
+        ctx.font = `600 12px ${token("--face") || "sans-serif"}`;
         ctx.setLineDash([3, 3]);
         for (const item of releases) {
           const index = days.indexOf(item.day);

@@ -18,6 +18,7 @@ import { widthOf, type Width } from "../devices";
 import { Panel } from "../panel";
 import { VisitSentence } from "../sentence/sentence";
 import { rememberSite } from "./last-site";
+import { isByVisitor } from "./screens";
 import { useScreen, useSiteId } from "./site-address";
 import { Topline } from "./topline";
 import { useDraft, type Draft } from "./use-draft";
@@ -104,6 +105,14 @@ interface Props {
   storefront: string;
   lookedBy: LookedBy;
   children: React.ReactNode;
+}
+
+/** Takes the keyboard to what the screen is about: the slots on the main screen, else all below the lines at the top. */
+function goToScreen(): void {
+  const there = document.querySelector<HTMLElement>("main .slotside, main:not(.pages)");
+  if (!there) return;
+  there.tabIndex = -1;
+  there.focus();
 }
 
 /** The desk on which all screens lie: it keeps draft and lens while the marketer goes from one to another. */
@@ -229,12 +238,24 @@ export function Desk({ opened, storefront, lookedBy, children }: Props) {
   return (
     <Context value={state}>
       <div className="desk">
+        <a
+          href="#screen"
+          className="skip"
+          onClick={(event) => {
+            event.preventDefault();
+            goToScreen();
+          }}
+        >
+          Skip to the screen
+        </a>
         <Panel name="The top line" of={[ruleset, live]}>
           <Topline />
         </Panel>
-        <Panel name="The visit sentence" of={[look.visit]}>
-          <VisitSentence />
-        </Panel>
+        {isByVisitor(screen) && (
+          <Panel name="The visit sentence" of={[look.visit]}>
+            <VisitSentence />
+          </Panel>
+        )}
         <Panel name="This screen" of={[screen, ruleset, look.visit]}>
           {children}
         </Panel>

@@ -2,6 +2,8 @@
 export interface Screen {
   path: string;
   name: string;
+  /** It is the same whoever is looked as: the visit sentence says nothing there. */
+  sameForAll?: true;
 }
 export interface ScreenGroup {
   name: string;
@@ -48,22 +50,28 @@ export const screenGroups: readonly ScreenGroup[] = [
     name: "Live",
     screens: [
       { path: "/releases", name: "Releases" },
-      { path: "/results", name: "Results" },
-      { path: "/caching", name: "Caching" },
+      { path: "/results", name: "Results", sameForAll: true },
+      { path: "/caching", name: "Caching", sameForAll: true },
     ],
   },
   {
     name: "Settings",
     screens: [
-      { path: "/settings", name: "Site settings" },
-      { path: "/connect", name: "Connect" },
-      { path: "/people", name: "People" },
-      { path: "/audit", name: "Audit trail" },
-      { path: "/exchange", name: "In and out" },
+      { path: "/settings", name: "Site settings", sameForAll: true },
+      { path: "/connect", name: "Connect", sameForAll: true },
+      { path: "/people", name: "People", sameForAll: true },
+      { path: "/audit", name: "Audit trail", sameForAll: true },
+      { path: "/exchange", name: "In and out", sameForAll: true },
     ],
   },
 ];
 export const allScreens: readonly Screen[] = screenGroups.flatMap((group) => group.screens);
+
+const screenOf = (path: string): Screen | undefined => allScreens.find((screen) => screen.path === path);
+/** What a screen is called in the browser's tabs and history. */
+export const titleOf = (path: string): { title: string } => ({ title: screenOf(path)?.name ?? "Mirada" });
+/** Whether what a screen shows depends on the visitor who is looked as. */
+export const isByVisitor = (path: string): boolean => screenOf(path)?.sameForAll !== true;
 
 /** The address of a thing on its screen. */
 export const addressOf = (path: string, id: string): string => `${path}?open=${encodeURIComponent(id)}`;

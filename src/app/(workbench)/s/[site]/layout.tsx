@@ -1,3 +1,4 @@
+import type { Metadata } from "next";
 import { headers } from "next/headers";
 import { notFound, redirect } from "next/navigation";
 import { readSite, lookOrigin } from "@/data/sites";
@@ -5,6 +6,12 @@ import { openDesk } from "@/server/desk";
 import { asPerson } from "@/server/members";
 import { currentAccount } from "@/server/session";
 import { Desk } from "@/workbench/parts/desk/desk";
+
+/** A tab says which screen of which site it holds. */
+export async function generateMetadata({ params }: { params: Promise<{ site: string }> }): Promise<Metadata> {
+  const { site } = await params;
+  return { title: { template: `%s · ${site} · Mirada`, default: "Mirada" } };
+}
 
 export default async function Layout({
   children,

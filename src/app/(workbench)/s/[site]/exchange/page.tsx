@@ -1,4 +1,7 @@
 import { ExchangeScreen } from "@/workbench/exchange/screen";
+import { titleOf } from "@/workbench/parts/desk/screens";
+
+export const metadata = titleOf("/exchange");
 
 export default function Page() {
   return <ExchangeScreen />;

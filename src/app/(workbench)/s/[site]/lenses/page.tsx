@@ -1,4 +1,7 @@
 import { LensesScreen } from "@/workbench/lenses/screen";
+import { titleOf } from "@/workbench/parts/desk/screens";
+
+export const metadata = titleOf("/lenses");
 
 export default function Page() {
   return <LensesScreen />;

@@ -1,4 +1,7 @@
 import { PageScreen } from "@/workbench/page/screen";
+import { titleOf } from "@/workbench/parts/desk/screens";
+
+export const metadata = titleOf("/pages");
 
 export default function Page() {
   return <PageScreen />;
