@@ -74,7 +74,7 @@ export const theme = createTheme({
     MuiButton: {
       defaultProps: { variant: "outlined", size: "small", disableElevation: true },
       styleOverrides: {
-        root: { minWidth: 0, padding: "4px 10px" },
+        root: { minWidth: 0, minHeight: 24, padding: "4px 10px", whiteSpace: "nowrap", flexShrink: 0 },
         outlined: { borderColor: "var(--hair)", background: "var(--panel)" },
       },
     },
@@ -118,6 +118,7 @@ export const theme = createTheme({
         root: {
           padding: "3px 9px",
           textTransform: "none",
+          whiteSpace: "nowrap",
           fontSize: 12.5,
           lineHeight: 1.5,
           color: "var(--quiet)",

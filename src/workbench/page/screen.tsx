@@ -172,7 +172,7 @@ export function PageScreen() {
                         aria-selected={item.id === slot?.id}
                         variant={item.id === slot?.id ? "contained" : "text"}
                         onClick={() => chooseSlot(item.id)}
-                        sx={{ px: 1.75, py: 0.75, fontSize: 12.5, lineHeight: 1.4, whiteSpace: "nowrap" }}
+                        sx={{ px: 1.75, py: 1, fontSize: 12.5, lineHeight: 1.4, whiteSpace: "nowrap" }}
                       >
                         {index + 1} {item.name}
                       </Button>

@@ -1,0 +1,179 @@
+/**
+ * Every screen at several widths – also as one that is enlarged to 200 % (640 px), and in the dark: nothing scrolls sideways, nothing
+ * is cut off or pushed out of the window, no text is under 12 px, no target under 24 px (WCAG 2.2, 1.4.10 and 2.5.8; inline links
+ * in a text are exempt there), and each screen has one main part, one heading of the first level and a title of its own.
+ */
+import { expect, type Page } from "@playwright/test";
+import { allScreens } from "../../src/workbench/parts/desk/screens";
+import { at, openWorkbench, row, test } from "./support";
+
+const widths = [1920, 1280, 1024, 640];
+
+/** What is amiss on what is shown now, each in words. */
+const amiss = (page: Page): Promise<string[]> =>
+  page.evaluate(() => {
+    const out = new Set<string>();
+    const name = (element: Element) =>
+      `${element.localName}.${[...element.classList].filter((one) => !one.startsWith("css-")).join(".")} “${(
+        element.getAttribute("aria-label") ??
+        element.textContent ??
+        ""
+      )
+        .trim()
+        .slice(0, 40)}”`;
+    const isSeen = (element: Element) => {
+      const { width, height } = element.getBoundingClientRect();
+      const { visibility, clipPath } = getComputedStyle(element);
+      return (
+        width > 1 &&
+        height > 1 &&
+        visibility !== "hidden" &&
+        clipPath === "none" &&
+        element.checkVisibility({ checkOpacity: true })
+      );
+    };
+    /** Whether something around an element may be scrolled sideways: then it is not out of reach. */
+    const scrolls = (element: Element | null): boolean =>
+      element !== null && (/auto|scroll/.test(getComputedStyle(element).overflowX) || scrolls(element.parentElement));
+    const sideways = document.documentElement.scrollWidth - innerWidth;
+    if (sideways > 0) out.add(`scrolls sideways by ${sideways}`);
+    for (const element of document.body.querySelectorAll<HTMLElement>("*")) {
+      if (!isSeen(element) || element.closest("svg, .visuallyhidden")) continue;
+      const box = element.getBoundingClientRect();
+      const style = getComputedStyle(element);
+      const ownText = [...element.childNodes].some(
+        (node) => node.nodeType === 3 && (node.textContent ?? "").trim() !== "",
+      );
+      // Labels of fields are drawn smaller by a transform.
+      const scale = style.transform === "none" ? 1 : new DOMMatrix(style.transform).a;
+      if (ownText && parseFloat(style.fontSize) * scale < 11.95) out.add(`small text: ${name(element)}`);
+      const control = element.matches("button, a[href], input, select, textarea, [role=button], [role=tab]");
+      if (
+        ownText &&
+        /hidden|clip/.test(style.overflowX) &&
+        style.textOverflow !== "ellipsis" &&
+        element.scrollWidth > element.clientWidth + 1
+      )
+        out.add(`cut: ${name(element)}`);
+      if (
+        element.matches(".pill, .MuiButton-root, .MuiToggleButton-root") &&
+        element.scrollWidth > element.clientWidth + 1
+      )
+        out.add(`cut: ${name(element)}`);
+      if (!control || style.display === "inline") continue;
+      // The field around an input is what is pressed.
+      const pressed = (
+        element.closest(".MuiInputBase-root, .MuiButtonBase-root, label") ?? element
+      ).getBoundingClientRect();
+      if (Math.min(pressed.width, pressed.height) < 23.95) out.add(`small target: ${name(element)}`);
+      if ((box.right > innerWidth + 1 || box.left < -1) && !scrolls(element.parentElement))
+        out.add(`out of the window: ${name(element)}`);
+    }
+    return [...out].sort();
+  });
+
+async function look(page: Page, what: string, at: readonly number[] = widths): Promise<string[]> {
+  const found: string[] = [];
+  for (const width of at) {
+    await page.setViewportSize({ width, height: width === 640 ? 400 : 800 });
+    // Charts, frames and what floats follow a moment later.
+    await page.waitForTimeout(300);
+    for (const one of await amiss(page)) found.push(`${what} at ${width}: ${one}`);
+  }
+  return found;
+}
+
+for (const colorScheme of ["light", "dark"] as const)
+  test(`every screen at every width, ${colorScheme}`, async ({ page }) => {
+    test.setTimeout(240_000);
+    await page.emulateMedia({ colorScheme });
+    const found: string[] = [];
+    const titles = new Set<string>();
+    let pictures = 0;
+    for (const screen of allScreens) {
+      await page.goto(at(screen.path));
+      await expect(page.locator("main")).toHaveCount(1);
+      await expect(page.getByRole("heading", { level: 1 }).first()).toBeAttached();
+      await page.waitForTimeout(400);
+      titles.add(await page.title());
+      const some = colorScheme === "light" ? widths : [1280];
+      found.push(...(await look(page, screen.path, some)));
+      pictures += some.length;
+      await page.setViewportSize({ width: 1280, height: 800 });
+    }
+    expect(titles.size).toBe(allScreens.length);
+    console.log(`  ${pictures} looks at ${allScreens.length} screens, ${colorScheme}: ${found.length} things amiss`);
+    expect(found).toEqual([]);
+  });
+
+test("dialogs, menus and editors at every width", async ({ page }) => {
+  await openWorkbench(page);
+  const found: string[] = [];
+  const opened: [string, () => Promise<unknown>][] = [
+    ["the way to live", () => page.getByRole("button", { name: "Put live", exact: true }).click()],
+    ["go anywhere", () => page.keyboard.press("Control+k")],
+    ["the lenses", () => page.getByRole("button", { name: /^Lens:/ }).click()],
+    [
+      "a menu of screens",
+      () => page.getByRole("navigation", { name: "Screens" }).getByRole("button", { name: "Content" }).click(),
+    ],
+    ["oneself", () => page.getByRole("button", { name: "You are Owner" }).click()],
+    ["the place in the sentence", () => page.locator(".sentence [data-part=place]").click()],
+    ["the time in the sentence", () => page.locator(".sentence [data-part=time]").click()],
+    ["the cart in the sentence", () => page.locator(".sentence [data-part=cart]").click()],
+    ["the heat map", () => page.getByRole("button", { name: "Heat map" }).click()],
+  ];
+  for (const [what, open] of opened) {
+    await open();
+    await expect(page.locator("[role=dialog], [role=menu], [role=presentation].MuiModal-root").first()).toBeVisible();
+    await page.waitForTimeout(200);
+    found.push(...(await look(page, what, [1280, 1024, 640])));
+    await page.setViewportSize({ width: 1280, height: 800 });
+    // The list of a field is closed before what it stands in.
+    await expect(async () => {
+      await page.keyboard.press("Escape");
+      await expect(page.locator(".MuiModal-root:not([aria-hidden=true])")).toHaveCount(0, { timeout: 500 });
+    }).toPass();
+  }
+  await row(page, "Shade ferns").getByRole("button", { name: "Shade ferns", exact: true }).click();
+  await expect(page.getByRole("button", { name: "Done" })).toBeVisible();
+  found.push(...(await look(page, "a variant", [1280, 1024, 640])));
+  expect(found).toEqual([]);
+});
+
+test("the keyboard is seen wherever it is, and gets past the lines above a screen", async ({ page }) => {
+  await openWorkbench(page);
+  await page.locator("body").press("Tab");
+  await expect(page.getByRole("link", { name: "Skip to the screen" })).toBeFocused();
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("complementary", { name: "The slot" })).toBeFocused();
+  const unseen = new Set<string>();
+  for (const screen of ["/pages", "/links", "/audiences", "/settings"]) {
+    await page.goto(at(screen));
+    await expect(page.getByRole("heading", { level: 1 }).first()).toBeAttached();
+    for (let step = 0; step < 60; step++) {
+      await page.keyboard.press("Tab");
+      const told = await page.evaluate(() => {
+        const here = document.activeElement;
+        if (!here || here === document.body || here.localName === "iframe") return undefined;
+        // Some show it on what they stand in: a field by its border, a switch by its knob, a cursor by its head.
+        const parts = [here, here.closest(".MuiInputBase-root"), here.closest(".MuiButtonBase-root")];
+        const shown = parts.some((part) => {
+          if (!part) return false;
+          const { outlineStyle, outlineWidth } = getComputedStyle(part);
+          const before = getComputedStyle(part, "::before");
+          return (
+            (outlineStyle !== "none" && parseFloat(outlineWidth) >= 1) ||
+            part.matches(".MuiInputBase-root.Mui-focused") ||
+            before.boxShadow !== "none"
+          );
+        });
+        return shown
+          ? undefined
+          : `${here.localName}.${here.className} “${here.getAttribute("aria-label") ?? here.textContent}”`;
+      });
+      if (told) unseen.add(`${screen}: ${told.slice(0, 120)}`);
+    }
+  }
+  expect([...unseen]).toEqual([]);
+});
