@@ -6,6 +6,7 @@ import "@fontsource-variable/jetbrains-mono/index.css";
 import "@/workbench/workbench.css";
 import "@/workbench/team.css";
 import "@/workbench/sending.css";
+import "@/workbench/narrow.css";
 import { headers } from "next/headers";
 import { Frame } from "@/workbench/parts/frame";
 
