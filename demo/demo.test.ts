@@ -5,6 +5,7 @@ import { createEngine } from "@/core/decision/engine";
 import { rulesetOf } from "@/core/draft/picks";
 import { runnable } from "@/core/draft/runnable";
 import { lensSchema } from "@/core/formats/lens";
+import { judgeTest } from "@/core/statistics/verdict";
 import { factsByPath, onPage } from "@/core/visit/pages";
 import { storePages } from "./shop/catalogue";
 import { demoChecks } from "./checks";
@@ -86,4 +87,29 @@ describe("the demo's four weeks", () => {
     for (const kind of ["exposure", "click", "conversion"])
       expect(made.flat().some((event) => event.kind === kind)).toBe(true);
   }, 60_000);
+
+  it("have a test that can be told, whatever weekday they begin on: one arm is better, of the other nothing can be said", () => {
+    for (let weekday = 0; weekday < 7; weekday++) {
+      const days = resultDays(first + weekday * day);
+      const told = [...demoEvents(demoHistory(rules, days[0]), days)]
+        .flat()
+        .filter((event) => event.slot === "product-promise" && event.first);
+      const count = (arm: string, kind: string) =>
+        told.filter((event) => event.arm === arm && event.kind === kind).length;
+      const weights = { a: 40, b: 40, control: 20 };
+      const arms = Object.entries(weights).map(([id, weight]) => ({
+        id,
+        weight,
+        of: count(id, "exposure"),
+        hits: count(id, "conversion"),
+      }));
+      const { mismatch, arms: judged } = judgeTest(arms, "control");
+      expect([weekday, mismatch, ...judged.map(({ id, says }) => `${id} ${says}`)]).toEqual([
+        weekday,
+        false,
+        "a early",
+        "b better",
+      ]);
+    }
+  }, 120_000);
 });

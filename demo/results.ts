@@ -18,7 +18,7 @@ const day = 86_400_000;
 /** So many visits a day. */
 export const demoVisits = 190;
 /** How ready a visitor is to buy, by what they saw of the promise; 1 is as ever. */
-const readiness: Record<string, number> = { "promise/a": 1.08, "promise/b": 1.5 };
+const readiness: Record<string, number> = { "promise/a": 1.08, "promise/b": 1.6 };
 /** How often a variant's links are followed, where it is not the usual share. */
 const followed: Record<string, number> = {
   clinic: 0.21,
@@ -62,9 +62,10 @@ export function* madeEvents(
   const memories = new Map<string, unknown>();
   const seen = new Map<string, Map<string, Set<string>>>();
   for (let date = from; date < until; date += day) {
-    const random = randomBy(date + 7);
+    const number = (date - from) / day;
+    const random = randomBy(number + 7);
     const events: KeptEvent[] = [];
-    for (const { visitor, views, mood } of visitsOn(date, perDay, known)) {
+    for (const { visitor, views, mood } of visitsOn(date, perDay, known, number)) {
       const past = visitor.consent
         ? (seen.get(visitor.id) ?? new Map<string, Set<string>>())
         : new Map<string, Set<string>>();

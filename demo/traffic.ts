@@ -79,9 +79,10 @@ const day = 24 * hour;
 /**
  * The visits of a day, by the instant at which it begins (UTC), in the order of their beginning.
  * @param known visitors of days before, who may come back; those who are new are added
+ * @param number of the day: by it people are made up, so that what they do is the same whatever day the first one is
  */
-export function visitsOn(date: number, count: number, known: MadeVisitor[]): MadeVisit[] {
-  const random = randomBy(date / day + count);
+export function visitsOn(date: number, count: number, known: MadeVisitor[], number: number): MadeVisit[] {
+  const random = randomBy(number * 1009 + count);
   const weekday = new Date(date).getUTCDay();
   // The letter goes out on Tuesdays; weekends are for looking around.
   const busy = count * (weekday === 2 ? 1.25 : weekday === 0 || weekday === 6 ? 1.1 : 0.95);
@@ -92,7 +93,7 @@ export function visitsOn(date: number, count: number, known: MadeVisitor[]): Mad
     const visitor: MadeVisitor = back
       ? (known[Math.floor(random() * known.length)] as MadeVisitor)
       : {
-          id: `m-${(date / day).toString(36)}-${index.toString(36)}`,
+          id: `m-${number.toString(36)}-${index.toString(36)}`,
           address: place.network.includes(":")
             ? `${place.network}${(1 + Math.floor(random() * 65_000)).toString(16)}`
             : `${place.network}${1 + Math.floor(random() * 254)}`,
@@ -145,7 +146,7 @@ export function* accessLog(lines: number, until: number, days = 7): Generator<st
         at,
         `${who.address} - - [${stampOf(at)}] "${request} HTTP/1.1" ${status} ${size} "${referrer || "-"}" "${who.userAgent}"`,
       ]);
-    for (const { visitor, views } of visitsOn(date, perDay, known))
+    for (const { visitor, views } of visitsOn(date, perDay, known, (date - first) / day))
       for (const view of views) {
         const moved = view.target.startsWith("/catalogue");
         add(
