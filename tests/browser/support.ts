@@ -8,8 +8,9 @@ import {
 } from "@playwright/test";
 import { readFileSync } from "node:fs";
 import http from "node:http";
+import { beginFile, port } from "./as-before";
 
-export const port = Number(process.env.PORT ?? 4300);
+export { port };
 /** The port of the demo's shop and of the stand-ins around it. */
 export const shopPort = port + 10;
 /** The address of a screen of the demo's site. */
@@ -31,8 +32,18 @@ export const dayWords = (day: string): string =>
     Date.parse(`${day}T12:00:00Z`),
   );
 
-/** A test in which nothing may be kept back by a content security policy, on whatever origin. */
-export const test = plain.extend<{ policy: void }>({
+/**
+ * A test in which nothing may be kept back by a content security policy, on whatever origin; the first of each file begins with the
+ * demo as it was at first.
+ */
+export const test = plain.extend<{ policy: void; first: void }>({
+  first: [
+    async ({ request }, use, { file }) => {
+      await beginFile(request, file);
+      await use();
+    },
+    { auto: true },
+  ],
   policy: [
     async ({ context }, use) => {
       const violations: string[] = [];

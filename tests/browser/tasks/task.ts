@@ -1,25 +1,7 @@
 /** What the tests of whole tasks share: clicks are counted, and what was there before is there again after. */
-import { expect, type APIRequestContext, type Page } from "@playwright/test";
-import { replaceDraft } from "@/core/draft/replace";
-import type { SiteDraft } from "@/core/formats/site-draft";
-import { goLive, port, test as plain } from "../support";
-
-/** Asks an action of a site, as the owner. */
-async function act<T>(request: APIRequestContext, site: string, name: string, ...input: unknown[]): Promise<T> {
-  const answer = await request.post(`/s/${site}/act/${name}`, {
-    headers: { origin: `http://localhost:${port}` },
-    data: input,
-  });
-  expect(answer.ok(), `${name}: ${answer.status()}`).toBe(true);
-  const text = await answer.text();
-  return (text === "" ? undefined : JSON.parse(text)) as T;
-}
-
-interface DeskNow {
-  draft?: { ruleset: SiteDraft };
-  live?: { number: number };
-}
-const now = (request: APIRequestContext, site: string) => act<DeskNow>(request, site, "news", -1, "");
+import { expect, type Page } from "@playwright/test";
+import { act, now, restore } from "../as-before";
+import { goLive, test as plain } from "../support";
 
 /** Puts the draft as it stands live, as its marketer does. */
 export async function putLive(page: Page): Promise<void> {
@@ -63,14 +45,8 @@ export const test = plain.extend<{ clicks: () => number; keeps: string; kept: vo
       // Visitors come through a proxy of this machine, which tells from where.
       await act(request, keeps, "trustProxies", ["127.0.0.0/8"]);
       await give();
-      const after = await now(request, keeps);
       await act(request, keeps, "trustProxies", []);
-      if (before.draft && after.draft) {
-        const edits = replaceDraft(after.draft.ruleset, before.draft.ruleset);
-        if (edits.length > 0) await act(request, keeps, "change", "As before the test", edits, crypto.randomUUID());
-      }
-      if (before.live && after.live?.number !== before.live.number)
-        await act(request, keeps, "returnTo", before.live.number, "As before the test");
+      await restore(request, keeps, before);
     },
     { auto: true },
   ],
