@@ -18,7 +18,7 @@ const day = 86_400_000;
 /** So many visits a day. */
 export const demoVisits = 190;
 /** How ready a visitor is to buy, by what they saw of the promise; 1 is as ever. */
-const readiness: Record<string, number> = { "promise/a": 1.08, "promise/b": 1.6 };
+const readiness: Record<string, number> = { "promise/a": 1.08, "promise/b": 2 };
 /** How often a variant's links are followed, where it is not the usual share. */
 const followed: Record<string, number> = {
   clinic: 0.21,

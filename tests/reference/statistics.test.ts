@@ -7,7 +7,7 @@ import normalQuantileOf from "@stdlib/stats-base-dists-normal-quantile";
 import chiSquareCdf from "@stdlib/stats-base-dists-chisquare-cdf";
 import { expect, it } from "vitest";
 import { chiSquareAbove, normalBelow, normalQuantile } from "@/core/statistics/distributions";
-import { compare, difference, neededEach, sampleRatio, wilson } from "@/core/statistics/shares";
+import { compare, difference, neededEach, wilson } from "@/core/statistics/shares";
 import { report } from "./report";
 
 it("has the distributions of a reference library", () => {
@@ -55,17 +55,6 @@ it("compares two shares: worked values", () => {
     "0.8090",
   ]);
   expect(compare({ hits: 0, of: 10 }, { hits: 0, of: 10 })).toBeUndefined();
-});
-
-it("checks sample ratios by Pearson's chi-square", () => {
-  // 60 : 40 where halves were meant: (10² + 10²)/50 = 4, p = P(|Z| > 2) = 0.0455 (common table of the normal distribution).
-  const even = sampleRatio([60, 40], [50, 50])!;
-  expect(even.chiSquare).toBeCloseTo(4, 12);
-  expect(even.p).toBeCloseTo(0.04550026389635842, 12);
-  expect(chiSquareAbove(30.0701490958, 2)).toBeCloseTo(2.9535891832e-7, 12);
-  expect(sampleRatio([500, 300, 200], [50, 30, 20])!.p).toBe(1);
-  expect(sampleRatio([5, 1], [100, 0])!.p).toBe(0);
-  expect(sampleRatio([0, 0], [50, 50])).toBeUndefined();
 });
 
 it("says how many are needed: 10 % beside 12 %, power 0.8, is 3,839 each (common worked example of the textbook formula)", () => {

@@ -1,4 +1,4 @@
-import { chiSquareAbove, normalBelow, normalQuantile } from "./distributions";
+import { normalBelow, normalQuantile } from "./distributions";
 
 /** So many of so many. */
 export interface Share {
@@ -49,30 +49,6 @@ export function compare(a: Share, b: Share): { z: number; p: number } | undefine
   const z = (a.hits / a.of - b.hits / b.of) / spread;
   return { z, p: 2 * normalBelow(-Math.abs(z)) };
 }
-
-/** Pearson's chi-square test of counts against the weights by which they were shared out. */
-export function sampleRatio(
-  counts: readonly number[],
-  weights: readonly number[],
-): { chiSquare: number; degrees: number; p: number } | undefined {
-  // An arm with no weight gets nobody: if it did, nothing else needs to be reckoned.
-  const used = counts.map((count, index) => ({ count, weight: weights[index] ?? 0 }));
-  const total = counts.reduce((sum, count) => sum + count, 0);
-  const weight = used.reduce((sum, item) => sum + item.weight, 0);
-  if (used.some((item) => item.weight === 0 && item.count > 0))
-    return { chiSquare: Infinity, degrees: used.length - 1, p: 0 };
-  const shared = used.filter((item) => item.weight > 0);
-  if (total === 0 || shared.length < 2) return undefined;
-  const chiSquare = shared.reduce((sum, item) => {
-    const expected = (total * item.weight) / weight;
-    return sum + (item.count - expected) ** 2 / expected;
-  }, 0);
-  const degrees = shared.length - 1;
-  return { chiSquare, degrees, p: chiSquareAbove(chiSquare, degrees) };
-}
-
-/** Below this a sample ratio mismatch is taken as one: common practice, since arms are looked at often. */
-export const mismatchBelow = 0.001;
 
 /**
  * How many visitors each of two arms needs so that a difference like this one is found in 4 of 5 tests (power 0.8) at the usual

@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { alwaysDifference } from "./always";
 import { difference, wilson } from "./shares";
 import { judgeTest } from "./verdict";
 
@@ -12,22 +13,33 @@ describe("the verdict on a test", () => {
     expect(arms[0]?.needed).toBeGreaterThan(10);
   });
   it("is early where the difference may be chance, and tells how many more are needed", () => {
-    // (1.959964 + 0.841621)² · (0.1·0.9 + 0.11·0.89) / 0.01² = 14,748.0…
     const { arms } = judgeTest([arm("a", 100, 1000), arm("b", 110, 1000)]);
-    expect(arms[0]).toMatchObject({ says: "early", needed: 14_749 });
+    expect(arms[0]?.says).toBe("early");
+    // Whoever planned it needs (1.959964 + 0.841621)² · (0.1·0.9 + 0.11·0.89) / 0.01² = 14,748.0…; whoever looks on more.
+    expect(arms[0]?.once.needed).toBe(14_749);
+    expect(arms[0]?.needed).toBeGreaterThan(14_749);
+    expect(arms[0]?.needed).toBeLessThan(3 * 14_749);
   });
   it("is better or worse where it is not", () => {
-    expect(judgeTest([arm("a", 100, 1000), arm("b", 160, 1000)]).arms[0]?.says).toBe("better");
-    expect(judgeTest([arm("a", 160, 1000), arm("b", 100, 1000)]).arms[0]?.says).toBe("worse");
+    expect(judgeTest([arm("a", 100, 1000), arm("b", 170, 1000)]).arms[0]?.says).toBe("better");
+    expect(judgeTest([arm("a", 170, 1000), arm("b", 100, 1000)]).arms[0]?.says).toBe("worse");
+  });
+  it("does not call what only a single look would call, and shows what that would have said", () => {
+    const [only] = judgeTest([arm("a", 100, 1000), arm("b", 130, 1000)]).arms;
+    expect(only).toMatchObject({ says: "early" });
+    expect(only?.once.p).toBeLessThan(0.05);
+    expect(only?.once.interval[0]).toBeGreaterThan(0);
+    expect(only?.interval[0]).toBeLessThan(0);
   });
   it("concludes nothing where visitors were not shared out as the weights say", () => {
     const judged = judgeTest([arm("a", 100, 1000), arm("b", 200, 1300)]);
     expect(judged.mismatch).toBe(true);
     expect(judged.arms[0]?.says).toBe("mismatch");
+    expect(judgeTest([arm("a", 5, 500), arm("b", 0, 0, 0), arm("c", 1, 1, 0)]).mismatch).toBe(true);
   });
   it("asks for more where several arms are compared", () => {
-    const two = judgeTest([arm("a", 100, 1000), arm("b", 129, 1000)]).arms[0];
-    const more = judgeTest([arm("a", 100, 1000, 20), ...["b", "c", "d", "e"].map((id) => arm(id, 129, 1000, 20))])
+    const two = judgeTest([arm("a", 100, 1000), arm("b", 150, 1000)]).arms[0];
+    const more = judgeTest([arm("a", 100, 1000, 20), ...["b", "c", "d", "e"].map((id) => arm(id, 150, 1000, 20))])
       .arms[0];
     expect([two?.says, more?.says]).toEqual(["better", "early"]);
     expect(more!.interval[0]).toBeLessThan(two!.interval[0]);
@@ -43,6 +55,7 @@ describe("the verdict on a test", () => {
     ]);
   });
   it("keeps intervals in order and around what was seen", () => {
+    expect(alwaysDifference({ hits: 0, of: 0 }, { hits: 1, of: 2 })).toBeUndefined();
     const share = fc
       .tuple(fc.nat(500), fc.integer({ min: 1, max: 500 }))
       .map(([hits, of]) => ({ hits: Math.min(hits, of), of }));
@@ -54,6 +67,9 @@ describe("the verdict on a test", () => {
         expect(interval[0] <= by + 1e-12 && interval[1] >= by - 1e-12 && interval[0] >= -1 && interval[1] <= 1).toBe(
           true,
         );
+        const always = alwaysDifference(a, b)!;
+        expect(always.interval[0] <= by + 1e-12 && always.interval[1] >= by - 1e-12).toBe(true);
+        expect(alwaysDifference(b, a)!.interval[0]).toBeCloseTo(-always.interval[1], 12);
         const other = difference(b, a)!;
         expect(other.interval[0]).toBeCloseTo(-interval[1], 12);
       }),

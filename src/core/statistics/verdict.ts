@@ -1,14 +1,5 @@
-import {
-  compare,
-  difference,
-  mismatchBelow,
-  neededEach,
-  rateOf,
-  sampleRatio,
-  usualConfidence,
-  type Interval,
-  type Share,
-} from "./shares";
+import { alwaysDifference, alwaysRatio, mismatchAlways, neededAlways } from "./always";
+import { compare, difference, neededEach, rateOf, usualConfidence, type Interval, type Share } from "./shares";
 
 /** An arm of a test with what came of it: visitors who saw it, and how many of them did what was hoped for. */
 export interface ArmShare extends Share {
@@ -20,19 +11,27 @@ export interface ArmShare extends Share {
 export interface ArmVerdict {
   id: string;
   by: number;
+  /** Interval and p hold however often one looks. */
   interval: Interval;
-  p: number | undefined;
+  p: number;
+  /** What may be said by whoever planned to look once, at just so many visitors. */
+  once: {
+    interval: Interval;
+    p: number | undefined;
+    /** How many visitors an arm one plans for to tell a difference like this one. */
+    needed: number | undefined;
+  };
   /**
    * `mismatch`: visitors were not shared out as the weights say, so nothing may be concluded. `early`: too few to tell, or the
    * difference may as well be chance. `better`, `worse`: it is not chance, as far as one may be sure.
    */
   says: "mismatch" | "early" | "better" | "worse";
-  /** `early`: visitors that each arm would need to tell a difference like this one. */
+  /** `early`: about how many visitors each arm has seen by the time at which a difference like this one is told. */
   needed: number | undefined;
 }
 export interface TestVerdict {
-  /** The sample ratio check. */
-  ratio: ReturnType<typeof sampleRatio>;
+  /** The sample ratio check, at all looks. */
+  ratio: ReturnType<typeof alwaysRatio>;
   mismatch: boolean;
   arms: ArmVerdict[];
 }
@@ -41,33 +40,36 @@ export interface TestVerdict {
 export const leastEach = 10;
 
 /**
- * Compares the arms of a test with its first (or with its control). Each arm's verdict allows for there being several: the
- * confidence is raised by Bonferroni's rule.
+ * Compares the arms of a test with its first (or with its control), so that one may look as often as one likes and stop when there is
+ * something to see. Each arm's verdict allows for there being several: the confidence is raised by Bonferroni's rule.
  */
 export function judgeTest(arms: readonly ArmShare[], control: string | undefined = arms[0]?.id): TestVerdict {
-  const ratio = sampleRatio(
+  const ratio = alwaysRatio(
     arms.map((arm) => arm.of),
     arms.map((arm) => arm.weight),
   );
-  const mismatch = ratio !== undefined && ratio.p < mismatchBelow;
+  const mismatch = ratio !== undefined && ratio.p < mismatchAlways;
   const base = arms.find((arm) => arm.id === control);
   const others = arms.filter((arm) => arm !== base && arm.weight > 0);
-  const allowed = (1 - usualConfidence) / Math.max(1, others.length);
+  const confidence = 1 - (1 - usualConfidence) / Math.max(1, others.length);
   return {
     ratio,
     mismatch,
     arms: others.flatMap((arm) => {
-      const gap = base && difference(base, arm, 1 - allowed);
-      if (!base || !gap) return [];
-      const p = compare(base, arm)?.p;
+      const gap = base && alwaysDifference(base, arm, confidence);
+      const once = base && difference(base, arm, confidence);
+      if (!base || !gap || !once) return [];
       const enough = [base, arm].every((item) => Math.min(item.hits, item.of - item.hits) >= leastEach);
-      const sure = enough && p !== undefined && p < allowed;
+      const sure = enough && (gap.interval[0] > 0 || gap.interval[1] < 0);
       return [
         {
           id: arm.id,
-          by: gap.by,
-          interval: gap.interval,
-          p,
+          ...gap,
+          once: {
+            interval: once.interval,
+            p: compare(base, arm)?.p,
+            needed: neededEach(rateOf(base) ?? 0, rateOf(arm) ?? 0, confidence),
+          },
           says: mismatch
             ? ("mismatch" as const)
             : !sure
@@ -75,7 +77,7 @@ export function judgeTest(arms: readonly ArmShare[], control: string | undefined
               : gap.by > 0
                 ? ("better" as const)
                 : ("worse" as const),
-          needed: sure ? undefined : neededEach(rateOf(base) ?? 0, rateOf(arm) ?? 0, 1 - allowed),
+          needed: sure ? undefined : neededAlways(rateOf(base) ?? 0, rateOf(arm) ?? 0, confidence),
         },
       ];
     }),

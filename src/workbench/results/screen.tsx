@@ -371,6 +371,7 @@ function SlotResults({
             outcomes={list.filter((one) => one.variant === item.id)}
             did={goal ? `reached “${goal}”` : "clicked"}
             hits={(one) => (goal ? one.converted : one.clicked)}
+            days={new Set(rows.flatMap((row) => (row.of === "day" && row.variant === item.id ? [row.key] : []))).size}
             colour={colour(item.id)}
           />
         ))}

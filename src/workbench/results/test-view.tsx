@@ -1,5 +1,5 @@
-import { usualConfidence, type Share } from "@/core/statistics/shares";
-import { judgeTest, leastEach, type ArmVerdict } from "@/core/statistics/verdict";
+import { usualConfidence } from "@/core/statistics/shares";
+import { judgeTest, leastEach, type ArmShare, type ArmVerdict } from "@/core/statistics/verdict";
 import type { Arm } from "@/core/formats/ruleset";
 import { controlOf, type Outcome } from "@/core/results/results";
 import { plain, share } from "../parts/numbers";
@@ -12,11 +12,13 @@ interface Props {
   /** What is hoped for, in words: "reached “order”". */
   did: string;
   hits: (outcome: Outcome) => number;
+  /** On so many days something was counted. */
+  days: number;
   colour: string;
 }
 
 /** What may be said of a test: whether visitors were shared out as meant, and each arm beside the control. */
-export function TestView({ name, arms, outcomes, did, hits, colour }: Props) {
+export function TestView({ name, arms, outcomes, did, hits, days, colour }: Props) {
   const shares = arms.map((arm) => {
     const found = outcomes.find((item) => item.arm === arm.id);
     return { id: arm.id, weight: arm.weight, hits: found ? hits(found) : 0, of: found?.visitors ?? 0 };
@@ -57,7 +59,7 @@ export function TestView({ name, arms, outcomes, did, hits, colour }: Props) {
               Arm <b>{item.id}</b>
             </span>
             <span className={item.says === "better" ? "yes" : item.says === "worse" ? "no" : "quiet"}>
-              {verdictText(item, shares, control?.id)}
+              {verdictText(item, shares, control?.id, days)}
             </span>
             <span className="rate">
               <b>
@@ -69,19 +71,30 @@ export function TestView({ name, arms, outcomes, did, hits, colour }: Props) {
                 {signed(item.interval[0])} to {signed(item.interval[1])}
               </span>
             </span>
+            <details className="quiet">
+              <summary>If it was planned to be looked at once, now</summary>
+              {signed(item.once.interval[0])} to {signed(item.once.interval[1])} points
+              {item.once.p === undefined
+                ? ""
+                : `, p = ${item.once.p < 0.0001 ? "under 0.0001" : item.once.p.toFixed(4)}`}{" "}
+              (Newcombe
+              {item.once.needed === undefined ? "" : `; one plans for about ${plain(item.once.needed)} visitors an arm`}
+              ). Whoever looks more often is wrong by these far more often than once in twenty.
+            </details>
           </li>
         ))}
       </ul>
       <span className="quiet">
         Of {plain(seen)} visitors who agreed to be remembered, the share who {did}, beside{" "}
-        {control?.content === null ? "the control" : `arm ${control?.id}`}. Intervals at{" "}
-        {Math.round(usualConfidence * 100)} % (Newcombe; Bonferroni for several arms).{" "}
+        {control?.content === null ? "the control" : `arm ${control?.id}`}. Look as often as you like, and stop when it
+        says so: intervals hold at all looks together, in {Math.round(usualConfidence * 100)} of 100 tests (confidence
+        sequences
+        {judged.length > 1 ? ", Bonferroni for several arms" : ""}), if the time begins with the test.{" "}
         {ratio === undefined
           ? "Nobody has seen it yet."
           : mismatch
             ? `Expected ${arms.map((arm) => arm.weight).join(" : ")}, seen ${shares.map((item) => plain(item.of)).join(" : ")} (sample ratio check, p = ${ratio.p.toExponential(1)}): look for a redirect, a cache or a bot that reaches one arm more.`
-            : `Visitors were shared out as meant: ${shares.map((item) => `${item.id} ${plain(item.of)}`).join(", ")} (sample ratio check, p = ${ratio.p.toFixed(2)}).`}{" "}
-        Who looks every day finds a difference by chance sooner or later: decide beforehand how long it runs.
+            : `Visitors were shared out as meant: ${shares.map((item) => `${item.id} ${plain(item.of)}`).join(", ")} (sample ratio check, p = ${ratio.p.toFixed(2)}).`}
       </span>
     </section>
   );
@@ -89,15 +102,24 @@ export function TestView({ name, arms, outcomes, did, hits, colour }: Props) {
 
 const signed = (value: number): string => `${value >= 0 ? "+" : "−"}${share(Math.abs(value)).replace(" %", "")}`;
 
-function verdictText(
-  item: ArmVerdict,
-  shares: readonly (Share & { id: string })[],
-  control: string | undefined,
-): string {
-  const sure =
-    item.p === undefined
-      ? ""
-      : ` One may be ${item.p < 0.0001 ? "more than 99.99" : ((1 - item.p) * 100).toFixed(item.p < 0.01 ? 2 : 0)} % sure that it is no chance.`;
+/** So many days are too many to wait for. */
+const tooLong = 730;
+const spanOf = (days: number): string => (days < 14 ? plural(days, "day") : plural(Math.round(days / 7), "week"));
+const plural = (count: number, word: string): string => `${plain(count)} ${word}${count === 1 ? "" : "s"}`;
+
+/** How long it takes until a difference like this one is told, at the traffic that there was. */
+function wait(needed: number, of: readonly (ArmShare | undefined)[], days: number): string {
+  const left = of.map((arm) =>
+    arm && arm.of > 0 ? Math.max(0, needed - arm.of) / (arm.of / Math.max(1, days)) : Infinity,
+  );
+  const longest = Math.ceil(Math.max(...left));
+  if (longest > tooLong)
+    return " A difference as small as this one is not told within two years at this traffic: stop, or try something bolder.";
+  return ` A difference of this size is told after about ${plain(needed)} visitors an arm: ${longest === 0 ? "any day" : `in about ${spanOf(longest)}`}, at this traffic.`;
+}
+
+function verdictText(item: ArmVerdict, shares: readonly ArmShare[], control: string | undefined, days: number): string {
+  const sure = ` One may be ${item.p < 0.0001 ? "more than 99.99" : ((1 - item.p) * 100).toFixed(item.p < 0.01 ? 2 : 0)} % sure that it is no chance.`;
   switch (item.says) {
     case "mismatch":
       return "Not to be read.";
@@ -106,13 +128,9 @@ function verdictText(
     case "worse":
       return `Worse.${sure}`;
     case "early": {
-      const few = [item.id, control].some((id) =>
-        shares.some((one) => one.id === id && Math.min(one.hits, one.of - one.hits) < leastEach),
-      );
-      const needed =
-        item.needed === undefined
-          ? ""
-          : ` A difference of this size takes about ${plain(item.needed)} visitors an arm.`;
+      const both = [item.id, control].map((id) => shares.find((one) => one.id === id));
+      const few = both.some((one) => one && Math.min(one.hits, one.of - one.hits) < leastEach);
+      const needed = item.needed === undefined ? "" : wait(item.needed, both, days);
       return `Too early to tell: ${few ? `fewer than ${leastEach} did it, or did not` : "it may as well be chance"}.${needed}`;
     }
   }
