@@ -3,7 +3,7 @@
  * is cut off or pushed out of the window, no text is under 12 px, no target under 24 px (WCAG 2.2, 1.4.10 and 2.5.8; inline links
  * in a text are exempt there), and each screen has one main part, one heading of the first level and a title of its own.
  */
-import { expect, type Page } from "@playwright/test";
+import { expect, type Locator, type Page } from "@playwright/test";
 import { allScreens } from "../../src/workbench/parts/desk/screens";
 import { at, openWorkbench, row, test } from "./support";
 
@@ -173,4 +173,26 @@ test("the keyboard is seen wherever it is, and gets past the lines above a scree
     }
   }
   expect([...unseen]).toEqual([]);
+});
+
+test("the keyboard stays where it was when what it was on is gone", async ({ page }) => {
+  await openWorkbench(page);
+  const slot = page.getByRole("complementary", { name: "The slot" });
+  /** Whether the keyboard is in a part of the screen. */
+  const isIn = (part: Locator) =>
+    expect.poll(() => part.evaluate((it) => it.contains(document.activeElement))).toBe(true);
+  await page.getByRole("button", { name: "Shade ferns", exact: true }).press("Enter");
+  await expect(page.getByRole("button", { name: "Done" })).toBeVisible();
+  await isIn(slot);
+  await page.getByRole("button", { name: "Done" }).press("Enter");
+  await expect(page.getByRole("button", { name: "Add a variant" })).toBeVisible();
+  await isIn(slot);
+  await page.getByRole("button", { name: "Delete Shade ferns" }).press("Enter");
+  await expect(row(page, "Shade ferns")).toHaveCount(0);
+  await isIn(slot);
+  // On with the next thing there, not from the top.
+  await page.keyboard.press("Tab");
+  await isIn(slot);
+  await page.locator(".topline").getByRole("button", { name: "Undo" }).click();
+  await expect(row(page, "Shade ferns")).toHaveCount(1);
 });

@@ -24,6 +24,7 @@ import { Topline } from "./topline";
 import { useDraft, type Draft } from "./use-draft";
 import { ConflictDialog } from "./conflict-dialog";
 import { SignedOut } from "./signed-out";
+import { useKeptFocus } from "./use-kept-focus";
 import { useNews } from "./use-news";
 import { useReadFacts } from "./use-read-facts";
 import { visitOfAddress } from "./visit-address";
@@ -166,6 +167,7 @@ export function Desk({ opened, storefront, lookedBy, children }: Props) {
     if (news.draft) draft.take(news.draft);
   });
   useEffect(() => rememberSite(site), [site]);
+  useKeptFocus();
   // The time of day is the server's, whatever this computer's clock says.
   useEffect(() => setClock(Date.parse(now)), [now]);
   const screen = useScreen();
