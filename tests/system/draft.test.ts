@@ -57,7 +57,9 @@ describe("draft and releases", () => {
 
   it("is read as of one moment, however often it is saved meanwhile", async () => {
     const audience = { id: "both", name: "0", rule: null };
-    const begun = await changeDraft(one, "An audience", [{ do: "insert", list: ["audiences"], item: audience, index: 0 }]);
+    const begun = await changeDraft(one, "An audience", [
+      { do: "insert", list: ["audiences"], item: audience, index: 0 },
+    ]);
     expect(begun).toMatchObject({ ok: true });
     const was = first.slots[0]!.name;
     let saving = true;
