@@ -15,6 +15,8 @@ export default defineConfig({
     baseURL: `http://localhost:${port}`,
     storageState: `.data/browser-state-${port}.json`,
     viewport: { width: 1280, height: 800 },
+    // Moving parts cost a fifth of a run's processor; outcome.spec.ts is done with them.
+    contextOptions: { reducedMotion: "reduce" },
     launchOptions: {
       executablePath: "/usr/bin/chromium",
       // Where the clock of the tests is set (scripts/days.mjs), the browser keeps its own: it takes the time from the server.

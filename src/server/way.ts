@@ -1,11 +1,12 @@
 /** By which way a page of a site is looked at, and why: see docs/architecture.md, “Looking at pages”. */
 import { mayBeFramed } from "@/core/preview/framing";
 import { mirrorOrigin } from "@/core/preview/mirror";
-import { siteOfKey } from "@/data/keys";
 import { openMirror, type MirrorFor } from "@/data/mirrors";
 import { lookOrigin, ownOrigins, readSite } from "@/data/sites";
-import { fetchFrom } from "./fetch-page";
+import { listTagSeen } from "@/data/tag-seen";
+import { fetchFrom, type Fetched } from "./fetch-page";
 import { mirrorPattern } from "./mirror-address";
+import { headerOf, tagOf } from "./tag-on-page";
 
 export interface Way {
   by: "process" | "tag" | "mirror" | "none";
@@ -22,6 +23,16 @@ export interface Way {
 const workbenchOrigin = (): string =>
   new URL(process.env.MIRADA_ORIGIN ?? `http://localhost:${process.env.PORT ?? 4300}`).origin;
 
+/** Whether a page may stand in a frame of this workbench. */
+export const isFramed = (page: Pick<Fetched, "headers">): boolean =>
+  mayBeFramed(
+    {
+      "content-security-policy": headerOf(page, "content-security-policy"),
+      "x-frame-options": headerOf(page, "x-frame-options"),
+    },
+    workbenchOrigin(),
+  );
+
 /** The way to a page. `path`: path and query. */
 export async function wayTo(site: string, path: string, who: MirrorFor): Promise<Way | undefined> {
   const row = await readSite(site);
@@ -37,33 +48,26 @@ export async function wayTo(site: string, path: string, who: MirrorFor): Promise
       why: `The page cannot be fetched: ${page.problem}`,
       help: "Once the page carries the tag and may be framed by this workbench, it is looked at in its own place, from your browser.",
     };
-  const carriesTag = page.body.includes("/v1/page.js");
-  const header = (name: string) => {
-    const value = page.headers[name];
-    return Array.isArray(value) ? value.join(", ") : value;
-  };
-  const framed = mayBeFramed(
-    { "content-security-policy": header("content-security-policy"), "x-frame-options": header("x-frame-options") },
-    workbenchOrigin(),
-  );
+  const tag = tagOf(page.body, site);
+  const framed = isFramed(page);
   const mixed = workbenchOrigin().startsWith("https:") && origin.startsWith("http:");
-  const foreign = carriesTag && isAnothersTag(page.body, site);
-  if (carriesTag && !foreign && framed && !mixed) return { by: "tag", origin };
-  const why = !carriesTag
-    ? "the page does not carry the tag yet"
-    : foreign
-      ? "the page carries the tag of another site"
-      : mixed
-        ? "the page is served without encryption, and browsers show no such page within this one"
-        : "the page refuses to stand in frames of others";
+  if (tag === "here" && framed && !mixed) return { by: "tag", origin };
+  const why =
+    tag === "none"
+      ? `the page does not carry the tag ${(await wasHeard(site, path)) ? "any more" : "yet"}`
+      : tag === "another"
+        ? "the page carries the tag of another site"
+        : mixed
+          ? "the page is served without encryption, and browsers show no such page within this one"
+          : "the page refuses to stand in frames of others";
   return { ...(await throughMirror(site, origins, who)), why };
 }
 
-/** Whether a page carries keys of sites, and none of this one's: its script would ask for another site's versions. */
-function isAnothersTag(html: string, site: string): boolean {
-  const sites = [...html.matchAll(/\bpage_[\w-]+/g)].flatMap(([key]) => siteOfKey(key) ?? []);
-  return sites.length > 0 && !sites.includes(site);
-}
+/** Whether the tag of a page was heard from before. */
+const wasHeard = async (site: string, path: string): Promise<boolean> => {
+  const { pathname } = new URL(path, "https://page.invalid");
+  return (await listTagSeen(site)).some((page) => page.path === pathname);
+};
 
 /** The mirror of a site, whatever else would lead there. */
 export async function mirrorOf(site: string, who: MirrorFor): Promise<Way | undefined> {

@@ -8,6 +8,9 @@ const daysAroundNow = (): string[] =>
     new Intl.DateTimeFormat("en-GB", { timeZone: "Europe/Lisbon", weekday: "short" }).format(now() + ahead),
   );
 
+// As most people see it: with what moves.
+test.use({ contextOptions: { reducedMotion: "no-preference" } });
+
 test("from a lens to live: copy a variant, change it, say when, see who wins, put it live, and a visitor gets it", async ({
   page,
 }) => {

@@ -35,7 +35,8 @@ export type FindingKind =
   | "offers-apart"
   | "currency"
   | "drift"
-  | "dead-end";
+  | "dead-end"
+  | "tag-gone";
 
 export interface Finding {
   finding: FindingKind;

@@ -1,5 +1,6 @@
 /** The delivery server as a process: one of any number beside each other. PORT, HOST and DATABASE_URL come from the environment. */
 import { eventQueue } from "../events";
+import { flush as writeHeard } from "../heard";
 import { liveRulesets } from "../live";
 import { deliveryServer } from "./server";
 
@@ -31,6 +32,7 @@ async function stop(): Promise<void> {
   if (stopping) return;
   stopping = true;
   await app.close();
+  await writeHeard();
   await eventQueue().drain(10_000);
   process.exit(0);
 }

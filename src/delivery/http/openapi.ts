@@ -89,7 +89,7 @@ export function openApi(address: string): object {
           operationId: "page",
           summary: "What a page gets, asked by its script",
           description:
-            "Answered to allowed origins alone. The body may be sent as text/plain, so that browsers ask at once.",
+            "Answered to allowed origins alone; 404 while nothing is live. The body may be sent as text/plain, so that browsers ask at once.",
           requestBody: { required: true, content: json(pageSchema, "input") },
           responses: {
             200: { description: "What stands in the page’s slots.", content: json(pageAnswerSchema) },

@@ -23,6 +23,7 @@ import { readiness } from "../ready";
 import { answerPass } from "../answer";
 import { lookAnswer } from "../look";
 import { countOpening } from "../opened";
+import { heardFrom, refusedTo } from "../heard";
 import { decidePage } from "../page";
 import {
   decideSchema,
@@ -205,8 +206,11 @@ export async function deliveryServer({
     pages.post("/v1/page", async (request, reply) => {
       const read = pageSchema.safeParse(request.body);
       if (!read.success) return refused(reply, read.error);
-      const live = await byPublicKey(read.data.key, request, reply);
-      if (!live) return reply;
+      const site = await siteByPublicKey(read.data.key, request, reply);
+      if (site === undefined) return reply;
+      heardFrom(site, read.data.url);
+      const live = await liveRulesets().get(site);
+      if (!live) return problem(reply, 404, "Nothing is live yet", "The page’s own content stands.");
       return decidePage(live, read.data, {
         address: addressOf(request, live),
         userAgent: request.headers["user-agent"],
@@ -391,6 +395,8 @@ async function mayAsk(key: string, grants: Grants | undefined, request: FastifyR
   }
   const { origin } = request.headers;
   if (origin === undefined || !grants.origins.has(origin)) {
+    const site = siteOfPublicKey(key);
+    if (site !== undefined && origin !== undefined) refusedTo(site, origin);
     await problem(reply, 403, "This origin may not ask", "A developer of the site allows it under Settings, Connect.");
     return false;
   }
@@ -412,10 +418,26 @@ async function siteByPublicKey(key: string, request: FastifyRequest, reply: Fast
   return (await mayAsk(key, grants, request, reply)) ? site : undefined;
 }
 
+/** How long it is believed what may be asked of a site of which nothing is live, in milliseconds: its visitors ask already. */
+const believed = 2000;
+const mostKept = 1000;
+const kept = new Map<string, { grants: Promise<Grants>; until: number }>();
 /** The same of a site of which nothing is live. */
-async function grantsOf(site: string): Promise<Grants> {
-  const [keys, { origins }, row] = await Promise.all([goodKeys(site), deliverySettings(site), readSite(site)]);
-  return { keys, origins: new Set([...origins, ...(row?.origins ?? [])]) };
+function grantsOf(site: string): Promise<Grants> {
+  const known = kept.get(site);
+  if (known && known.until > performance.now()) return known.grants;
+  const read = async (): Promise<Grants> => {
+    // Anybody can make a key up that names a site.
+    const row = await readSite(site);
+    if (!row) return { keys: new Map(), origins: new Set() };
+    const [keys, { origins }] = await Promise.all([goodKeys(site), deliverySettings(site)]);
+    return { keys, origins: new Set([...origins, ...row.origins]) };
+  };
+  const grants = read();
+  grants.catch(() => kept.delete(site));
+  if (kept.size >= mostKept) kept.clear();
+  kept.set(site, { grants, until: performance.now() + believed });
+  return grants;
 }
 
 function refused(reply: FastifyReply, error: z.ZodError) {

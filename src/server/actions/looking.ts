@@ -15,7 +15,8 @@ import { forgetDrift } from "@/data/drift";
 import { of, transaction } from "@/data/pool";
 import { announceDesk } from "@/data/sessions";
 import { mirrorOf, wayTo } from "../way";
-import { action } from "../act";
+import { action, Refusal } from "../act";
+import { heardOf, lookAtConnection, type Connection } from "../connection";
 import { driftNow, lookAgain } from "../drift";
 import { askPage } from "../ask-page";
 import { readFacts, suggestCollect, tryCollect } from "../page-facts";
@@ -95,6 +96,14 @@ export const lookingActions = {
   suggestCollect: action("signed in", [], (who) => suggestCollect(who.site)),
   /** Reads title and facts of the pages anew. */
   readFacts: action("slots", [], (who) => readFacts(who.site)),
+  /** Looks whether the site is connected: at its pages as they are served just now. */
+  connection: action("signed in", [], async (who): Promise<Connection> => {
+    const found = await lookAtConnection(who.site);
+    if (!found) throw new Refusal(404, "There is no such site.");
+    return found;
+  }),
+  /** Where the tag was heard from. */
+  heard: action("signed in", [], (who) => heardOf(who.site)),
   /** Where the pages have changed under what is live. */
   drift: action("signed in", [], (who) => driftNow(who.site)),
   /** Looks at the pages anew. */

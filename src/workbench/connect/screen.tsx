@@ -6,8 +6,8 @@ import TextField from "@mui/material/TextField";
 import { Copy, Trash2 } from "lucide-react";
 import { useSnackbar } from "notistack";
 import { useEffect, useState } from "react";
+import { nowText } from "@/clock";
 import { originProblem } from "@/core/visit/url";
-import { pageTag, tagCode } from "@/script/tag";
 import type { ServedBy } from "@/server/types";
 import { whyNot } from "../parts/actions";
 import { useDesk } from "../parts/desk/desk";
@@ -15,13 +15,14 @@ import { Field } from "../parts/field";
 import { timeWords } from "../parts/times";
 import { AddLine } from "../settings/add-line";
 import { Section } from "../settings/section";
+import { Steps } from "./steps";
+import { TagCode } from "./tag-code";
 
 /** How pages of any server get their slots filled: by one tag, by the interface, or in the same process. And the keys for it. */
 export function ConnectScreen() {
-  const { actions, may, ruleset } = useDesk();
+  const { actions, lookedBy, may, ruleset } = useDesk();
   const { enqueueSnackbar } = useSnackbar();
   const [served, setServed] = useState<ServedBy>();
-  const [hash, setHash] = useState("");
   const builds = may("build");
   useEffect(() => {
     actions.servedBy().then(setServed, () => undefined);
@@ -29,12 +30,6 @@ export function ConnectScreen() {
   const keys = served?.keys.filter((key) => !key.endedAt) ?? [];
   const open = keys.find((key) => key.kind === "public");
   const server = served?.delivery ?? "";
-  const code = tagCode(server, open?.key ?? "page_…");
-  useEffect(() => {
-    void crypto.subtle
-      ?.digest("SHA-256", new TextEncoder().encode(code.replaceAll("</", "<\\/")))
-      .then((bytes) => setHash(btoa(String.fromCharCode(...new Uint8Array(bytes)))));
-  }, [code]);
   if (!served) return <main className="settings" />;
   const copy = (text: string, what: string) =>
     void navigator.clipboard.writeText(text).then(() => enqueueSnackbar(`${what} is copied`));
@@ -43,37 +38,47 @@ export function ConnectScreen() {
     if (!wrong) setServed({ ...served, ...next });
     return wrong;
   };
-  const tag = pageTag(server, open?.key ?? "page_…");
-  const curl = `curl ${server}/v1/decide \\\n  -H 'Authorization: Bearer server_…' -H 'Content-Type: application/json' \\\n  -d '{"visit":{"at":"2026-11-24T10:15:00Z","url":"${ruleset.site.origin}/"}}'`;
+  const keep = async (kind: "public" | "secret", name: string) => {
+    const { key, keys: left } = await actions.makeKey(kind, name);
+    setServed({ ...served, keys: left });
+    return kind === "secret" ? key : undefined;
+  };
+  const allow = (origins: string[]) => set(() => actions.allowOrigins(origins), { origins });
+  const tag = open?.key ? (
+    <TagCode server={server} publicKey={open.key} slot={ruleset.slots.find(({ at }) => !at)?.id} />
+  ) : (
+    <div className="row">
+      {builds ? (
+        <Button
+          variant="contained"
+          onClick={() =>
+            void keep("public", "The tag").catch((error: unknown) =>
+              enqueueSnackbar(whyNot(error), { variant: "error" }),
+            )
+          }
+        >
+          Make the tag
+        </Button>
+      ) : (
+        <span className="quiet">A developer of the site makes it, here.</span>
+      )}
+    </div>
+  );
+  const at = nowText().replace(/\.\d+Z$/, "Z");
+  const curl = `curl ${server}/v1/decide \\\n  -H 'Authorization: Bearer server_…' -H 'Content-Type: application/json' \\\n  -d '{"visit":{"at":"${at}","url":"${ruleset.site.origin}/"}}'`;
   return (
     <main className="settings">
       <h1>Connect</h1>
-      <Section
-        title="By one tag"
-        says="For static and cached pages. Put the tag in the head, and mark each slot with data-mirada-slot. Should no answer come within 400 ms, the page’s own content stands."
-      >
-        {open ? (
-          <>
-            <pre className="code wrapped">{tag}</pre>
-            <pre className="code">{`<div data-mirada-slot="${ruleset.slots[0]?.id ?? "hero"}">What stands there without Mirada</div>`}</pre>
-            <div className="row">
-              <Button
-                startIcon={<Copy size={14} />}
-                style={{ whiteSpace: "nowrap" }}
-                onClick={() => copy(tag, "The tag")}
-              >
-                Copy the tag
-              </Button>
-              <span className="quiet" style={{ overflowWrap: "anywhere" }}>
-                For a page with a strict policy: script-src <code>&apos;sha256-{hash}&apos;</code> {server}; connect-src{" "}
-                {server}
-              </span>
-            </div>
-          </>
-        ) : (
-          <span className="quiet">Make a public key below: it stands in the tag.</span>
-        )}
-      </Section>
+      {lookedBy === "tag" ? (
+        <Steps tag={tag} allowOrigin={builds ? (origin) => allow([...served.origins, origin]) : undefined} />
+      ) : (
+        <Section
+          title="By one tag"
+          says="For static and cached pages. Put the tag in the head, and mark each slot with data-mirada-slot. Should no answer come within 400 ms, the page’s own content stands."
+        >
+          {tag}
+        </Section>
+      )}
       <Section
         title="By the interface"
         says="For pages that a server makes. It asks for each visit, or fetches the live ruleset and decides by itself."
@@ -124,7 +129,7 @@ export function ConnectScreen() {
             )}
           </div>
         ))}
-        {builds && <NewKey onMade={(left) => setServed({ ...served, keys: left })} />}
+        {builds && <NewKey make={keep} />}
       </Section>
       <Section
         title="Origins"
@@ -136,10 +141,7 @@ export function ConnectScreen() {
             {builds && (
               <IconButton
                 aria-label={`Remove ${origin}`}
-                onClick={() => {
-                  const left = served.origins.filter((item) => item !== origin);
-                  void set(() => actions.allowOrigins(left), { origins: left });
-                }}
+                onClick={() => void allow(served.origins.filter((item) => item !== origin))}
               >
                 <Trash2 size={14} />
               </IconButton>
@@ -151,9 +153,7 @@ export function ConnectScreen() {
             label="Another origin"
             placeholder="https://partner.example"
             problem={(text) => (served.origins.includes(text) ? "It is in the list already" : originProblem(text))}
-            onAdd={(text) =>
-              set(() => actions.allowOrigins([...served.origins, text]), { origins: [...served.origins, text] })
-            }
+            onAdd={(text) => allow([...served.origins, text])}
           />
         )}
       </Section>
@@ -179,8 +179,8 @@ export function ConnectScreen() {
   );
 }
 
-function NewKey({ onMade }: { onMade: (keys: ServedBy["keys"]) => void }) {
-  const { actions } = useDesk();
+/** @param props.make makes a key; a secret one is answered, since it is shown once */
+function NewKey({ make }: { make: (kind: "public" | "secret", name: string) => Promise<string | undefined> }) {
   const [name, setName] = useState("");
   const [kind, setKind] = useState<"public" | "secret">("public");
   const [made, setMade] = useState<string>();
@@ -190,10 +190,9 @@ function NewKey({ onMade }: { onMade: (keys: ServedBy["keys"]) => void }) {
       className="stack"
       onSubmit={(event) => {
         event.preventDefault();
-        void actions.makeKey(kind, name.trim()).then(
-          ({ key, keys }) => {
-            onMade(keys);
-            setMade(kind === "secret" ? key : undefined);
+        void make(kind, name.trim()).then(
+          (key) => {
+            setMade(key);
             setProblem(undefined);
             setName("");
           },

@@ -7,6 +7,7 @@ import { whyNot } from "../parts/actions";
 import { useDesk } from "../parts/desk/desk";
 import { addressOf, variantAddress } from "../parts/desk/screens";
 import { useGo } from "../parts/desk/use-go";
+import { titles } from "./titles";
 
 const when = (instant: string): string =>
   new Date(instant).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" });
@@ -89,9 +90,7 @@ export function DriftList() {
       ))}
       {now.look?.found.map((item) => (
         <div key={item.says} className="finding" data-finding={item.finding}>
-          <b className={item.proof === "exact" ? "no" : "unsure"}>
-            {item.finding === "dead-end" ? "Leads nowhere" : "The page has changed"}
-          </b>
+          <b className={item.proof === "exact" ? "no" : "unsure"}>{titles[item.finding]}</b>
           <span className="rule">{item.says}</span>
           <span className="quiet" title="Looked for by the server, in the pages as they are served">
             found
@@ -99,7 +98,13 @@ export function DriftList() {
           <span className="row">
             <Button
               onClick={() =>
-                go(item.about ? addressOf("/redirects", item.about.id) : variantAddress(item.slot ?? "", item.variant))
+                go(
+                  item.finding === "tag-gone"
+                    ? "/connect"
+                    : item.about
+                      ? addressOf("/redirects", item.about.id)
+                      : variantAddress(item.slot ?? "", item.variant),
+                )
               }
             >
               Go there

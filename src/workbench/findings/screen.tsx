@@ -5,34 +5,13 @@ import ToggleButton from "@mui/material/ToggleButton";
 import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import { useSnackbar } from "notistack";
 import { useState } from "react";
-import { isFault, standingOf, type Finding, type FindingKind } from "@/core/analysis/findings";
+import { isFault, standingOf, type Finding } from "@/core/analysis/findings";
 import { useDesk } from "../parts/desk/desk";
 import { variantAddress } from "../parts/desk/screens";
 import { useGo } from "../parts/desk/use-go";
 import { DriftList } from "./drift-list";
+import { titles } from "./titles";
 import { ownerAddress } from "../parts/lists/used-by";
-
-const titles: Record<FindingKind, string> = {
-  "never-shown": "Shown to nobody",
-  "always-beaten": "Never reached",
-  "beaten-but": "Sometimes beaten",
-  overlap: "Overlap",
-  gap: "Nothing shown to some",
-  idle: "Says nothing",
-  "never-opens": "Can never hold",
-  "clock-change": "Clock change",
-  slip: "A slip?",
-  loop: "Goes in circles",
-  "popup-never": "Never opens",
-  "audience-within": "One within another",
-  promise: "Promise without an offer",
-  "untold-offer": "Offer not announced",
-  "offer-boundary": "Exactly at the threshold",
-  "offers-apart": "Never together",
-  currency: "Another currency",
-  "dead-end": "Leads nowhere",
-  drift: "The page has changed",
-};
 
 const standings = {
   proven: "Proven over everything that a visit can be",

@@ -1,0 +1,244 @@
+"use client";
+import Button from "@mui/material/Button";
+import { Check, Circle, Crosshair, TriangleAlert } from "lucide-react";
+import { useEffect, useState } from "react";
+import { now } from "@/clock";
+import { languageName } from "@/core/rules/sentence";
+import type { Connection, Heard, TagOnPageNow } from "@/server/types";
+import { whyNot } from "../parts/actions";
+import { useDesk } from "../parts/desk/desk";
+import { To } from "../parts/desk/site-address";
+import { timeWords } from "../parts/times";
+
+/** How often it is asked whether the tag was heard from, while somebody waits for it, in milliseconds. */
+const listens = 3000;
+/** So many pages are named at most. */
+const named = 6;
+
+type State = "done" | "open" | "amiss";
+
+interface Props {
+  /** The tag, or how it is made. */
+  tag: React.ReactNode;
+  /** Lets pages of an origin ask; undefined: not this person. */
+  allowOrigin: ((origin: string) => Promise<string | undefined>) | undefined;
+}
+
+/** From an address to a first part, in four steps; afterwards, how the tag is. */
+export function Steps({ tag, allowOrigin }: Props) {
+  const { actions, may, pages, ruleset, setPages } = useDesk();
+  const { zone } = ruleset.site;
+  const [found, setFound] = useState<Connection>();
+  const [heard, setHeard] = useState<Heard>();
+  const [problem, setProblem] = useState<string>();
+  const [busy, setBusy] = useState(false);
+  const look = async () => {
+    setBusy(true);
+    setProblem(undefined);
+    await actions.connection().then(setFound, (error: unknown) => setProblem(whyNot(error)));
+    setBusy(false);
+  };
+  useEffect(() => {
+    let stale = false;
+    actions.connection().then(
+      (now) => !stale && setFound(now),
+      (error: unknown) => !stale && setProblem(whyNot(error)),
+    );
+    return () => {
+      stale = true;
+    };
+  }, [actions]);
+  useEffect(() => {
+    let stale = false;
+    const ask = () =>
+      actions.heard().then(
+        (now) => !stale && setHeard(now),
+        () => undefined,
+      );
+    void ask();
+    const timer = setInterval(() => document.visibilityState === "visible" && void ask(), listens);
+    return () => {
+      stale = true;
+      clearInterval(timer);
+    };
+  }, [actions]);
+  const readSitemap = async () => {
+    setBusy(true);
+    setProblem(undefined);
+    const answer = await actions
+      .readPageList(null)
+      .catch((error: unknown) => ({ ok: false as const, problem: whyNot(error) }));
+    if (answer.ok) setPages(answer.pages);
+    else setProblem(answer.problem);
+    await look();
+  };
+
+  const { address, tried = [] } = found ?? {};
+  const has = (page: TagOnPageNow) => page.state === "here" || (page.state === "none" && isFresh(page.heardAt));
+  const without = tried.filter((page) => page.state === "none" && page.heardAt === undefined);
+  const gone = tried.filter((page) => page.state === "none" && page.heardAt !== undefined && !has(page));
+  const another = tried.filter((page) => page.state === "another");
+  const unread = tried.filter((page) => page.problem !== undefined);
+  const blocked = tried.filter((page) => page.keptOut);
+  const carrying = tried.filter(has).length;
+  const tagState: State = another.length + blocked.length + gone.length > 0 ? "amiss" : carrying > 0 ? "done" : "open";
+  return (
+    <section className="steps" aria-label="Connecting">
+      <div className="row">
+        <h2 style={{ flex: 1 }}>
+          {heard?.last && ruleset.slots.length > 0 ? "How the site is connected" : "From here to the first part"}
+        </h2>
+        <Button disabled={busy} onClick={() => void look()}>
+          {busy ? "Looking …" : "Look again"}
+        </Button>
+      </div>
+      {problem && (
+        <p className="error" role="alert">
+          {problem}
+        </p>
+      )}
+      <ol>
+        <Step name="Address" state={!address ? "open" : address.ok ? "done" : "amiss"}>
+          {!address && <p className="quiet">Looking at the site …</p>}
+          {address?.ok === true && (
+            <p>
+              <b>{address.title || "A page without a title"}</b> <span className="quiet">{address.origin}</span>
+              <br />
+              {address.language ? `Written in ${languageName(address.language)}. ` : ""}
+              {address.framed
+                ? "It may stand in this workbench’s frame."
+                : "It refuses to stand in frames: its pages are shown by the mirror, and served to visitors all the same."}
+            </p>
+          )}
+          {address?.ok === false && (
+            <p>
+              <b>{address.origin}</b> cannot be read: {address.problem} <To href="/settings">Addresses</To>
+            </p>
+          )}
+        </Step>
+        <Step name="Pages" state={pages.length > 1 ? "done" : "open"}>
+          <p>
+            {pages.length === 0
+              ? "None is known yet."
+              : pages.length === 1
+                ? "1 page is known."
+                : `${pages.length} pages are known.`}{" "}
+            {may("build") && (
+              <Button size="small" disabled={busy} onClick={() => void readSitemap()}>
+                Read the site’s sitemap
+              </Button>
+            )}
+          </p>
+        </Step>
+        <Step name="Tag" state={tagState}>
+          <p>
+            {carrying > 0
+              ? `${carrying === 1 ? "1 page carries" : `${carrying} pages carry`} it${tried.length > carrying ? `, of ${tried.length} that were looked at` : ""}.`
+              : "Put it into the head of every page, or have whoever looks after the site do it. Until then pages are looked at through the mirror: you can go on."}
+          </p>
+          <Pages of={gone} one="no longer carries it as it is served" many="no longer carry it as they are served" />
+          {carrying > 0 && <Pages of={without} one="does not carry it" many="do not carry it" />}
+          <Pages of={another} one="carries the tag of another site" many="carry the tag of another site" />
+          <Pages of={unread} one="could not be read" many="could not be read" />
+          {blocked.length > 0 && (
+            <p className="error">
+              The page’s own policy keeps the tag from working on {listed(blocked)}. Whoever looks after the site adds
+              to <code>Content-Security-Policy</code>:
+              {[...new Set(blocked.flatMap((page) => page.keptOut ?? []))].map((missing) => (
+                <code key={missing} style={{ display: "block", overflowWrap: "anywhere" }}>
+                  {missing}
+                </code>
+              ))}
+            </p>
+          )}
+          {carrying > 0 ? (
+            <details>
+              <summary>The tag</summary>
+              {tag}
+            </details>
+          ) : (
+            tag
+          )}
+        </Step>
+        <Step name="Seen" state={heard?.refused.length ? "amiss" : heard?.last ? "done" : "open"}>
+          <p role="status">
+            {heard?.last
+              ? `Last heard from ${timeWords(heard.last.at, zone)} on ${heard.last.path}; ${heard.pages === 1 ? "1 page" : `${heard.pages} pages`} in all, the first ${timeWords(heard.first?.at ?? "", zone)}.`
+              : "Nothing was heard from the tag yet. Open a page of the site in another window: this line says so at once."}
+          </p>
+          {heard?.refused.map(({ origin, lastAt }) => (
+            <p key={origin} className="error">
+              Pages of {origin} carry this site’s tag and may not ask (last {timeWords(lastAt, zone)}).{" "}
+              {allowOrigin && (
+                <Button
+                  size="small"
+                  onClick={() =>
+                    void allowOrigin(origin).then(async (wrong) => {
+                      if (wrong) setProblem(wrong);
+                      else await actions.heard().then(setHeard, () => undefined);
+                    })
+                  }
+                >
+                  Let them ask
+                </Button>
+              )}
+            </p>
+          ))}
+        </Step>
+      </ol>
+      {may("slots") && (
+        <div className="row">
+          <Button
+            variant={carrying > 0 && ruleset.slots.length === 0 ? "contained" : "outlined"}
+            startIcon={<Crosshair size={15} />}
+            component={To}
+            href="/pages?point=slot"
+          >
+            {ruleset.slots.length === 0 ? "Point at a first part" : "Point at another part"}
+          </Button>
+          <span className="quiet">Then change it, say who sees it, and put it live.</span>
+        </div>
+      )}
+    </section>
+  );
+}
+
+function Step({ name, state, children }: { name: string; state: State; children: React.ReactNode }) {
+  const [Sign, says] = {
+    done: [Check, "done"] as const,
+    open: [Circle, "still open"] as const,
+    amiss: [TriangleAlert, "needs a look"] as const,
+  }[state];
+  return (
+    <li data-state={state}>
+      <span className="sign">
+        <Sign size={16} aria-hidden />
+      </span>
+      <h3>
+        {name}
+        <span className="visuallyhidden">, {says}</span>
+      </h3>
+      <div>{children}</div>
+    </li>
+  );
+}
+
+/** Whether the tag was heard from within a day: one that scripts put in does not stand in a page as it is served. */
+const isFresh = (at: string | undefined): boolean => at !== undefined && Date.parse(at) > now() - 86_400_000;
+
+const listed = (pages: readonly TagOnPageNow[]): string =>
+  pages
+    .slice(0, named)
+    .map(({ path }) => path)
+    .join(", ") + (pages.length > named ? ` and ${pages.length - named} more` : "");
+
+function Pages({ of, one, many }: { of: readonly TagOnPageNow[]; one: string; many: string }) {
+  const [first] = of;
+  if (!first) return null;
+  return (
+    <p className="unsure">
+      {listed(of)} {of.length === 1 ? one : many}
+      {first.problem ? `: ${first.problem}` : "."}
+    </p>
+  );
+}
