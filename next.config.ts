@@ -10,6 +10,9 @@ const config: NextConfig = {
   experimental: { proxyClientMaxBodySize: "400mb" },
   serverExternalPackages: ["pg"],
   outputFileTracingRoot: import.meta.dirname,
-  turbopack: { root: import.meta.dirname },
+  turbopack: {
+    root: import.meta.dirname,
+    resolveAlias: { postcss: { browser: "./src/workbench/parts/no-postcss.ts" } },
+  },
 };
 export default config;

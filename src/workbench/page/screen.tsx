@@ -11,6 +11,7 @@ import { useGo } from "../parts/desk/use-go";
 import { Panel } from "../parts/panel";
 import { PageLineContext, useNewPageLine } from "../parts/page-frame/page-line";
 import { PageFrame, type Pinned } from "../parts/page-frame/page-frame";
+import { prepareTexts } from "../parts/text-field/text-field";
 import { useSite } from "../parts/page-frame/use-site";
 import { Ribbon } from "./ribbon";
 import { KeepCheck } from "./keep-check";
@@ -81,6 +82,11 @@ export function PageScreen() {
     },
     [go],
   );
+  // Once the page is there and nothing else is to do.
+  useEffect(() => {
+    const waiting = requestIdleCallback(prepareTexts, { timeout: 5000 });
+    return () => cancelIdleCallback(waiting);
+  }, []);
   const { onGo, onForm, onFollow } = useSite();
   const line = useNewPageLine();
   useTold(line);
