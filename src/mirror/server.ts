@@ -2,9 +2,11 @@
  * The mirror: shows the pages of a site to whoever looks at it through lenses, where they carry no tag or refuse to stand in frames.
  * Each looker has an origin of their own (core/preview/mirror.ts); only the site's own hosts are fetched, and only read.
  */
+import { createHash } from "node:crypto";
 import { readFileSync } from "node:fs";
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from "node:http";
 import sniff from "html-encoding-sniffer";
+import { LRUCache } from "lru-cache";
 import { CookieJar } from "tough-cookie";
 import { mirrorMap, mirrorPaths, readMirrorHost, type MirrorMap } from "@/core/preview/mirror";
 import { readMirror } from "@/data/mirrors";
@@ -34,6 +36,8 @@ const mostWaiting = 400;
 /** How long it is believed which site a mirror is of, in milliseconds. */
 const believed = 3000;
 const mostKept = 2000;
+/** How much of rewritten pages is kept, in characters. */
+const mostText = 50_000_000;
 
 /** One looker's mirror: the site, its addresses, its cookies. */
 interface Mirror {
@@ -58,6 +62,19 @@ const escaped = (text: string): string => text.replace(/[&<>"]/g, (sign) => `&#$
 export function mirrorServer({ pattern, workbench, look }: Options): Server {
   const script = readFileSync(look, "utf8").replace("MIRADA_WORKBENCH_ORIGIN", () => new URL(workbench).origin);
   const kept = new Map<string, Mirror>();
+
+  /** Pages as they were rewritten: the same page is looked at again and again, by one visitor after the other. */
+  const pages = new LRUCache<string, string>({ maxSize: mostText, sizeCalculation: (text) => text.length + 1 });
+  async function rewritten({ map, origins }: Mirror, url: string, bytes: Buffer, charset: string | undefined) {
+    const digest = createHash("sha256").update(bytes).digest("base64");
+    const key = [map.toMirror(new URL(url)), charset, digest, ...origins].join(" ");
+    const known = pages.get(key);
+    if (known !== undefined) return known;
+    const encoding = sniff(bytes, charset === undefined ? {} : { transportLayerEncodingLabel: charset });
+    const page = await rewritePage(new TextDecoder(encoding).decode(bytes), { url, map });
+    pages.set(key, page);
+    return page;
+  }
 
   async function mirrorOf(id: string): Promise<Mirror | undefined> {
     const known = kept.get(id);
@@ -171,13 +188,11 @@ export function mirrorServer({ pattern, workbench, look }: Options): Server {
       if (got.bytes.length > longestPage)
         return void say(response, 502, `This page is longer than ${longestPage / 1_000_000} MB.`);
       const charset = /charset=["']?([^"';\s]+)/i.exec(type)?.[1];
-      const encoding = sniff(got.bytes, charset === undefined ? {} : { transportLayerEncodingLabel: charset });
-      const html = new TextDecoder(encoding).decode(got.bytes);
       out["content-type"] = "text/html; charset=utf-8";
       out["cache-control"] = "no-store";
       delete out.etag;
       delete out["last-modified"];
-      const page = await rewritePage(html, { url: url.href, map: mirror.map });
+      const page = await rewritten(mirror, url.href, got.bytes, charset);
       return void response.writeHead(got.status, headersOf(out)).end(page);
     }
     if (

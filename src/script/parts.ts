@@ -48,6 +48,7 @@ const blockNames: Record<string, string> = {
   li: "Entry",
   table: "Table",
   figure: "Figure",
+  iframe: "Frame",
   body: "The whole page",
 };
 const short = (text: string): string => (text.length > 48 ? `${text.slice(0, 46).trimEnd()} …` : text);
@@ -55,7 +56,7 @@ const short = (text: string): string => (text.length > 48 ? `${text.slice(0, 46)
 /** What people would call a part: Heading “Rooms with a view”. */
 export function nameOf(element: Element): string {
   const kind = kindOf(element);
-  const inside = kind === "block" ? element.querySelector("h1,h2,h3,h4,h5,h6") : null;
+  const [inside, ...more] = kind === "block" ? element.querySelectorAll("h1,h2,h3,h4,h5,h6") : [];
   const words =
     kind === "picture"
       ? (element.getAttribute("alt") ?? "").trim()
@@ -64,10 +65,18 @@ export function nameOf(element: Element): string {
         : inside
           ? seenText(inside)
           : kind === "block" && element.localName !== "li"
-            ? ""
+            ? element.localName === "iframe"
+              ? (element.getAttribute("title") ?? "").trim()
+              : ""
             : seenText(element);
-  const what = kind === "block" ? (blockNames[element.localName] ?? "Block") : kindNames[kind];
-  return words === "" ? what : inside ? `${what} with “${short(words)}”` : `${what} “${short(words)}”`;
+  const what =
+    kind === "block"
+      ? (blockNames[element.localName] ?? (element.localName.includes("-") ? "Component" : "Block"))
+      : kindNames[kind];
+  if (words === "") return what;
+  // What holds several is told from the first of them by their number.
+  const rest = more.length > 0 ? ` and ${more.length} more` : "";
+  return inside ? `${what} with “${short(words)}”${rest}` : `${what} “${short(words)}”`;
 }
 
 /** What a part has that a variant can change. */

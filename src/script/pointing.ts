@@ -16,9 +16,14 @@ export interface Pointing {
   around: (number: number) => void;
 }
 
-const unreachable: Record<string, string> = {
-  IFRAME: "This part is a page of its own in a frame: it is out of reach from here.",
-};
+const asWhole = "it can be hidden, or have a place beside it, as a whole.";
+/** Why nothing within a part can be pointed at, in words; undefined: it can. */
+const outOfReach = (element: Element): string | undefined =>
+  element.localName === "iframe"
+    ? `This part is a page of its own in a frame, and out of reach from here: ${asWhole}`
+    : isClosed(element)
+      ? `This part draws itself apart from the page and lets nobody in: ${asWhole}`
+      : undefined;
 const colour = "#c2410c";
 const framing = {
   position: "fixed",
@@ -86,6 +91,8 @@ export function pointing(
     drawOthers();
     const top = fit(frame, at);
     put(frame, { "border-style": chosen ? "solid" : "dashed" });
+    // A frame would keep the pointer to itself: what marks it takes the click for it.
+    put(frame, { "pointer-events": !chosen && at.localName === "iframe" ? "auto" : "none" });
     // At the upper edge the name stands within the part.
     put(label, top < 24 ? { bottom: "auto", top: "0" } : { bottom: "100%", top: "auto" });
     label.textContent = nameOf(at);
@@ -121,8 +128,11 @@ export function pointing(
     each = false;
     draw();
     const told = pointed(at);
-    if (told) tell(told, chosen);
-    else {
+    if (told) {
+      tell(told, chosen);
+      const why = chosen ? outOfReach(at) : undefined;
+      if (why) say(why);
+    } else {
       chosen = false;
       draw();
       say("Nothing tells this part from others on the page. Choose a wider one, or have it marked in the page.");
@@ -168,6 +178,8 @@ export function pointing(
       draw();
     },
     again: () => {
+      // Whoever points by keyboard goes on where they were.
+      window.focus();
       chosen = false;
       each = false;
       draw();
@@ -193,8 +205,15 @@ export function pointing(
   };
   const partAt = (event: MouseEvent): Element | null => {
     const found = elementAt(event.clientX, event.clientY);
+    if (found && frame.contains(found)) return at ?? null;
     return found?.closest("svg")?.parentElement ?? found;
   };
+  // Of the pointer within a frame nothing is heard, only that it goes in.
+  const overFrame = (event: MouseEvent) => {
+    const part = on && !chosen ? partAt(event) : null;
+    if (part?.localName === "iframe") aim(part);
+  };
+  window.addEventListener("mouseover", overFrame, true);
   window.addEventListener("mousemove", (event) => on && !chosen && aim(partAt(event)), true);
   window.addEventListener("scroll", draw, { capture: true, passive: true });
   window.addEventListener("resize", draw);
@@ -204,10 +223,7 @@ export function pointing(
       if (!on) return;
       event.preventDefault();
       event.stopPropagation();
-      const found = partAt(event);
-      const why = found && (unreachable[found.nodeName] ?? (isClosed(found) ? closed : undefined));
-      if (why) say(why);
-      if (!why || found?.nodeName !== "IFRAME") aim(found, true);
+      aim(partAt(event), true);
     },
     true,
   );
@@ -231,5 +247,3 @@ export function pointing(
     },
   };
 }
-const closed =
-  "This part draws itself apart from the page and lets nobody in: it can be hidden, or have a place beside it, as a whole.";

@@ -2,6 +2,7 @@
 import { now } from "@/clock";
 import type { Finding } from "@/core/analysis/findings";
 import { deliverySettings } from "@/data/delivery";
+import { listKeys } from "@/data/keys";
 import { listPages } from "@/data/pages";
 import { ownOrigins, readSite, lookOrigin } from "@/data/sites";
 import { listTagRefused, listTagSeen } from "@/data/tag-seen";
@@ -18,6 +19,8 @@ export interface Heard {
   pages: number;
   first: { at: string } | undefined;
   last: { at: string; path: string } | undefined;
+  /** Whether the site has a key for a server: then its pages may be made without the tag. */
+  served: boolean;
   /** Origins whose pages carry the key and may not ask. */
   refused: { origin: string; lastAt: string }[];
 }
@@ -47,11 +50,12 @@ export interface Connection {
 const mostTried = 60;
 
 export async function heardOf(site: string): Promise<Heard> {
-  const [seen, refused, row, { origins }] = await Promise.all([
+  const [seen, refused, row, { origins }, keys] = await Promise.all([
     listTagSeen(site),
     listTagRefused(site),
     readSite(site),
     deliverySettings(site),
+    listKeys(site),
   ]);
   const may = new Set([...(row ? ownOrigins(row) : []), ...origins]);
   const [last] = seen;
@@ -63,6 +67,7 @@ export async function heardOf(site: string): Promise<Heard> {
     pages: seen.length,
     first: first === undefined ? undefined : { at: first },
     last: last && { at: last.lastAt, path: last.path },
+    served: keys.some((key) => key.kind === "secret" && !key.endedAt),
     refused: refused.filter(({ origin }) => !may.has(origin)),
   };
 }

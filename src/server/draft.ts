@@ -1,4 +1,4 @@
-import { applyEdits, invertAll, type Edit } from "@/core/draft/edit";
+import { applyEdits, asRead, invertAll, type Edit } from "@/core/draft/edit";
 import { changedPlaces, placeName } from "@/core/draft/words";
 import { readBy } from "@/core/formats/read";
 import { siteDraftSchema, type SiteDraft } from "@/core/formats/site-draft";
@@ -28,10 +28,20 @@ export interface Stale {
   now: unknown;
 }
 
-/** What a change of the draft gives: the draft as it now is, or why nothing was changed. */
-export type Changed =
-  | ({ ok: true; ruleset: SiteDraft; version: number; says: string } & Marks)
-  | { ok: false; problem: string; stale?: Stale };
+/** Why nothing was changed. */
+type NotChanged = { ok: false; problem: string; stale?: Stale };
+type Done = { ok: true; version: number; says: string } & Marks;
+/** What a change of the draft gives: the draft as it now is, and the edits that led there from the version before, if they alone did. */
+export type Changed = (Done & { ruleset: SiteDraft; from?: { version: number; edits: readonly Edit[] } }) | NotChanged;
+/** The same for whoever has the draft already: only what changed. */
+export type Told = (Done & ({ ruleset: SiteDraft } | { edits: readonly Edit[] })) | NotChanged;
+
+/** A change as it is told to somebody who has a version of the draft: the whole draft only if another one. */
+export function toldTo(known: number | null | undefined, changed: Changed): Told {
+  if (!changed.ok) return changed;
+  const { from, ruleset, ...rest } = changed;
+  return from && from.version === known ? { ...rest, edits: from.edits } : { ...rest, ruleset };
+}
 
 /**
  * Applies edits to the draft, all or none, and keeps them as one change that can be taken back.
@@ -55,7 +65,7 @@ export async function changeDraftIn(
   }
   const done = await apply(who, says, edits, db);
   if (!done.ok) return done;
-  await keepChange(who.site, who.id, says, edits, db, name);
+  await keepChange(who.site, who.id, says, done.from?.edits ?? edits, db, name);
   return { ...done, says, ...(await marks(who.site, who.id, db)) };
 }
 
@@ -103,9 +113,11 @@ async function apply(who: SignedIn, says: string, edits: readonly Edit[], db: Qu
   const taken = origin === draft.ruleset.site.origin ? undefined : await followOrigin(site, origin, db);
   if (taken) return { ok: false as const, problem: `/site/origin: ${taken}` };
   const version = await saveDraft(site, draft.ruleset, read.value, db);
+  const all = asRead(edits, draft.ruleset, read.value);
+  const from = all ? { from: { version: draft.version, edits: all } } : {};
   await tell(site, who.id, { kind: "draft", says, ...changedPlaces(edits) }, db);
   await announceDesk(site, db);
-  return { ok: true as const, ruleset: read.value, version };
+  return { ok: true as const, ruleset: read.value, version, ...from };
 }
 
 /** Who was there first, and what they left. Only where something was set: what was deleted cannot be chosen between. */

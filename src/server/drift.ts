@@ -3,6 +3,7 @@ import { listDrift, readLook, saveLook, sitesToLookAt, type KeptDrift } from "@/
 import { liveRelease } from "@/data/releases";
 import type { Finding } from "@/core/analysis/findings";
 import { lookForLostTags } from "./connection";
+import { forgetPages } from "./read-pages";
 import { lookAtPages } from "./place-search";
 
 export interface DriftNow {
@@ -20,6 +21,7 @@ export async function driftNow(site: string): Promise<DriftNow> {
 /** Looks at the pages of a site under what is live. */
 export async function lookAgain(site: string): Promise<DriftNow> {
   const live = await liveRelease(site);
+  forgetPages(site);
   if (live) await saveLook(site, (await Promise.all([lookAtPages(site, live.ruleset), lookForLostTags(site)])).flat());
   return driftNow(site);
 }

@@ -23,6 +23,11 @@ export function readPage(site: string, path: string): Promise<PageNodes | undefi
   return document;
 }
 
+/** The pages of a site are read anew from here on. */
+export function forgetPages(site: string): void {
+  for (const key of kept.keys()) if (key.startsWith(`${site} `)) kept.delete(key);
+}
+
 /** Does something for each of several, a few at a time. */
 export async function forEach<T>(items: readonly T[], work: (item: T) => Promise<void>): Promise<void> {
   const waiting = [...items];

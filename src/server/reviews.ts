@@ -41,6 +41,7 @@ import {
 import { announceDesk } from "@/data/sessions";
 import { holdSite } from "@/data/sites";
 import { lookAtPages } from "./place-search";
+import { forgetPages } from "./read-pages";
 import { inWorker } from "./work";
 import { now } from "@/clock";
 
@@ -57,6 +58,8 @@ async function report(site: string, ruleset: Ruleset): Promise<Report> {
     siteLookup(site),
     deliverySettings(site),
   ]);
+  // As they are just now.
+  forgetPages(site);
   const engine = createEngine(ruleset, { lookup, mayLeadTo: (host) => otherHosts.includes(host) });
   const [found, drift] = await Promise.all([
     inWorker<Finding[]>("findings", { ruleset, pages, from: now() }),

@@ -18,7 +18,8 @@ const html = () => `<!doctype html><html lang="en"><head><meta charset="utf-8"><
   <p>Hammered by hand in a lane behind the market, one at a time, from sheets two millimetres thick, tinned on Fridays.</p>
   <ul class="tips">${["Warm it slowly", "Never dry", "Tin it again"].map(tip).join("")}</ul>
   <div class="cards">${pans.map((name) => `<copper-card name="${name}"></copper-card>`).join("")}</div>
-  <sealed-box></sealed-box></main>
+  <sealed-box></sealed-box>
+  <iframe title="The weather" srcdoc="<p>Wind from the west</p>" width="300" height="60"></iframe></main>
   <script>
     const apart = (name, mode, draw) => customElements.define(name, class extends HTMLElement {
       connectedCallback() { this.attachShadow({ mode }).innerHTML = draw(this); }
@@ -111,7 +112,29 @@ test("each like it, in the page and in what draws itself apart, before the tag i
   // Into what lets nobody in, nobody gets: as a whole it can be hidden.
   await add.click();
   await page.mouse.click(...(await spot(page, "sealed-box")));
-  await expect(page.getByText("This part draws itself apart from the page and lets nobody in")).toBeVisible();
+  const sealed = page.getByText("This part draws itself apart from the page and lets nobody in");
+  await expect(sealed).toBeVisible();
+  // Nor into a page of its own in a frame, by mouse or by keyboard; what was said of another part is over.
+  const framed = page.getByText("This part is a page of its own in a frame, and out of reach from here");
+  await page.getByRole("button", { name: "Point at another part" }).click();
+  await page.mouse.move(...(await spot(page, "h1")));
+  await expect(aimed).toHaveText("Heading “Pans that outlive you”");
+  await expect(sealed).toHaveCount(0);
+  await seen.locator("iframe").scrollIntoViewIfNeeded();
+  await page.mouse.move(...(await spot(page, "iframe")));
+  await expect(aimed).toHaveText("Frame “The weather”");
+  await page.mouse.click(...(await spot(page, "iframe")));
+  await expect(framed).toBeVisible();
+  await expect(page.getByText("Found once on 1 page")).toBeVisible();
+  await page.getByRole("button", { name: "Point at another part" }).click();
+  await page.mouse.move(...(await spot(page, "sealed-box")));
+  await expect(framed).toHaveCount(0);
+  await seen.locator("body").press("Escape");
+  await expect(aimed).toHaveCount(0);
+  await add.click();
+  await expect(aimed).toHaveText("Heading “Pans that outlive you”");
+  await seen.locator("body").press("ArrowUp");
+  await expect(aimed).toHaveText("Main part with “Pans that outlive you”");
   await page.getByRole("button", { name: "End pointing" }).click();
 
   // A click on a part of the page opens its slot, within what draws itself apart, too.

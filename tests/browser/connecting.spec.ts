@@ -12,6 +12,7 @@ const name = "Slate Roofers";
 const id = "slate-roofers";
 /** What stands in the head of its pages, and under which policy they are served. */
 const head = { tag: "", policy: "" };
+let title = "Roofs that outlive us";
 /** A page that throws out every script and style as soon as it can, the tag's own with them. */
 const careless = "document.querySelectorAll('script, style').forEach((one) => one.remove())";
 let server: http.Server;
@@ -30,7 +31,7 @@ test.beforeAll(async () => {
     if (head.policy) response.setHeader("content-security-policy", head.policy);
     const more = pathname === "/careless" ? `<script>${careless}</script>` : "";
     response.end(`<!doctype html><html lang="en"><head><title>Slate Roofers</title>${head.tag}${more}</head>
-      <body><main><h1>Roofs that outlive us</h1><p>${"Laid by hand, one slate after the other, since the quarry opened. ".repeat(3)}</p></main></body></html>`);
+      <body><main><h1>${title}</h1><p>${"Laid by hand, one slate after the other, since the quarry opened. ".repeat(3)}</p></main></body></html>`);
   });
   await new Promise<void>((resolve) => server.listen(0, "127.0.0.1", resolve));
   origin = `http://slate-roofers.localhost:${(server.address() as AddressInfo).port}`;
@@ -117,6 +118,8 @@ test("a site is connected in four steps, a first part is live, and the page lose
   await page.getByRole("switch").first().check();
   await page.getByRole("button", { name: "Done" }).click();
   await page.getByRole("button", { name: "Put live" }).click();
+  await expect(page.getByRole("dialog")).toContainText("Heading is a new slot");
+  await expect(page.getByText("Nothing was heard from the tag")).toHaveCount(0);
   await goLive(page);
   await expect.poll(() => headingFor(browser, `${origin}/roofs`)).toBe("A roof for your grandchildren");
   expect(await headingFor(browser, origin.replace("slate-roofers.", "www.slate-roofers."))).toBe(
@@ -139,4 +142,15 @@ test("a site is connected in four steps, a first part is live, and the page lose
   await lookAgain(page);
   await expect(step(page, "Tag")).toContainText("3 pages carry it");
   await expect.poll(() => headingFor(browser, `${origin}/roofs`)).toBe("A roof for your grandchildren");
+
+  // The page says something else: looked for now, it is found now.
+  await openScreen(page, "Proof", "Findings");
+  await page.getByRole("button", { name: "Look now" }).click();
+  await expect(page.getByText("fits the pages")).toBeVisible();
+  title = "Roofs for a hundred winters";
+  await page.getByRole("button", { name: "Look now" }).click();
+  await expect(
+    page.getByText("it says “Roofs for a hundred winters” where it said “Roofs that outlive us”"),
+  ).toBeVisible();
+  expect(await headingFor(browser, `${origin}/roofs`)).toBe("Roofs for a hundred winters");
 });

@@ -155,6 +155,7 @@ test("by keyboard alone in the mirror: drawn in the browser, refusing frames, wi
   await page.waitForTimeout(1500);
   await expect(page.getByText("its place was not found")).toHaveCount(0);
   await page.getByRole("button", { name: "Put live" }).press("Enter");
+  await expect(page.getByText("Nothing was heard from the tag on this site’s pages yet")).toBeVisible();
   await goLive(page);
 
   // Everything else shows it, too: the contact sheet, and a shared lens, whose links lead on.

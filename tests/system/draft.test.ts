@@ -1,5 +1,6 @@
 /** The draft and its releases in a real PostgreSQL: all or nothing, nothing lost, nothing that went live ever changed. */
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { applyEdits } from "@/core/draft/edit";
 import { set } from "@/core/draft/variants";
 import type { SiteDraft } from "@/core/formats/site-draft";
 import { ruleset, site, variant } from "@/core/testing";
@@ -9,7 +10,7 @@ import { makePass, readPass } from "@/data/passes";
 import { allSites, pool, transaction } from "@/data/pool";
 import { liveRelease } from "@/data/releases";
 import { answer } from "@/delivery/answer";
-import { changeDraft, redoChange, undoChange } from "@/server/draft";
+import { changeDraft, redoChange, toldTo, undoChange } from "@/server/draft";
 import { askForReview } from "@/server/reviews";
 import { saveDelivery } from "@/data/delivery";
 import type { SignedIn } from "@/data/people";
@@ -110,6 +111,29 @@ describe("draft and releases", () => {
       ["First", true],
       ["b", true],
     ]);
+  });
+
+  it("tells only what changed to whoever had the version before, and the whole to everybody else", async () => {
+    const before = await draft();
+    const slot = await slotOf();
+    const changed = await changeDraft(one, "b renamed", [set(slot, slot.variants[1]!, "name", "Second")]);
+    const told = toldTo(before.version, changed);
+    expect(told).not.toHaveProperty("ruleset");
+    const edits = told.ok && "edits" in told ? told.edits : [];
+    expect(applyEdits(before.ruleset, edits)).toEqual({ ok: true, value: (await draft()).ruleset });
+    for (const known of [before.version - 1, before.version + 1, null, undefined])
+      expect(toldTo(known, changed)).toMatchObject({ ok: true, ruleset: { slots: [{ id: "s" }] } });
+    const back = toldTo((await draft()).version, await undoChange(one));
+    expect(back).toMatchObject({ ok: true, edits: [{ do: "set", after: "b", before: "Second" }] });
+    expect((await draft()).ruleset).toEqual(before.ruleset);
+    // What reading puts into place is told with the edits, and is taken back with them.
+    const bare = { id: "bare", name: "Bare" };
+    const made = await changeDraft(one, "A slot", [{ do: "insert", list: ["slots"], index: 1, item: bare }]);
+    const now = await draft();
+    expect(now.ruleset.slots[1]).toMatchObject({ ...bare, take: 1, variants: [] });
+    expect(toldTo(now.version - 1, made)).toMatchObject({ edits: [{ do: "insert", item: { take: 1 } }] });
+    expect(await undoChange(one)).toMatchObject({ ok: true });
+    expect((await draft()).ruleset).toEqual(before.ruleset);
   });
 
   it("refuses what is no ruleset any more, and leaves the draft as it was", async () => {

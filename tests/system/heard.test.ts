@@ -89,7 +89,7 @@ describe("whether a site is connected", () => {
   });
 
   it("is heard before anything is live, each page once, without its query", async () => {
-    expect(await heardOf(id)).toEqual({ pages: 0, first: undefined, last: undefined, refused: [] });
+    expect(await heardOf(id)).toEqual({ pages: 0, first: undefined, last: undefined, served: false, refused: [] });
     const answer = await ask("/?email=a@b.example");
     expect([answer.statusCode, answer.json().title]).toEqual([404, "Nothing is live yet"]);
     await ask("/");

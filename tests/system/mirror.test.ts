@@ -13,7 +13,7 @@ import { migrate } from "@/data/migrate";
 import { openMirror, readMirror } from "@/data/mirrors";
 import { makePass } from "@/data/passes";
 import type { SignedIn } from "@/data/people";
-import { allSites, pool, transaction } from "@/data/pool";
+import { allSites, of, pool, transaction } from "@/data/pool";
 import { setOrigins } from "@/data/sites";
 import { mirrorServer } from "@/mirror/server";
 import { mirrorOf, wayTo } from "@/server/way";
@@ -201,6 +201,20 @@ describe("a page in the mirror", () => {
     expect(headers["x-frame-options"]).toBeUndefined();
     expect(headers["strict-transport-security"]).toBeUndefined();
     expect(headers["set-cookie"]).toBeUndefined();
+  });
+
+  it("follows the site's addresses: a page that was shown before is led into the mirror anew", async () => {
+    const away = `http://shop.${id}.localhost:${new URL(origin).port}`;
+    pages["/to-the-shop"] = () => [200, plain, html(`<a href="${away}/x">Shop</a>`)];
+    for (let times = 0; times < 2; times++) expect((await ask("/to-the-shop")).body).toContain(`href="${away}/x"`);
+    await setOrigins(id, [origin, other, away], null, of(id));
+    await expect
+      .poll(async () => (await ask("/to-the-shop")).body, { timeout: 10_000 })
+      .toContain(`href="${mirrorOrigin(pattern, label, 2)}/x"`);
+    // What the page says now is shown, and not what it said.
+    pages["/to-the-shop"] = () => [200, plain, html("<p>Closed</p>")];
+    expect((await ask("/to-the-shop")).body).toContain("<p>Closed</p>");
+    await setOrigins(id, [origin, other], null, of(id));
   });
 
   it("keeps the site's cookies in a jar of the looker's own, and sends them with the next", async () => {

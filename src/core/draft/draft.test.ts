@@ -4,7 +4,7 @@ import type { Ruleset } from "../formats/ruleset";
 import { siteDraftSchema, type SiteDraft } from "../formats/site-draft";
 import { ruleset, variant, visit } from "../testing";
 import { differences, nothingLive } from "./difference";
-import { applyEdits, invertAll, keepSame, type Edit } from "./edit";
+import { applyEdits, asRead, invertAll, keepSame, type Edit } from "./edit";
 import { runnable } from "./runnable";
 import { changedPlaces, placeName, valueText } from "./words";
 import { rulesetOf } from "./picks";
@@ -24,6 +24,35 @@ const apply = (edits: Edit[], from = draft) => {
   return done.value;
 };
 const order = (document = draft) => document.slots[0]?.variants.map((item) => item.id).join("");
+
+describe("edits as they come out once the document was read", () => {
+  /** Reading, here: every item of the list has a colour, and names are trimmed. */
+  const read = (document: { list: { id: string; name?: string; colour?: string }[] }) => ({
+    list: document.list.map((item) => ({ colour: "none", ...item, ...(item.name ? { name: item.name.trim() } : {}) })),
+  });
+  const before = { list: [{ id: "a", name: "A", colour: "red" }] };
+  const of = (edits: Edit[]) => {
+    const applied = applyEdits(before, edits);
+    return applied.ok ? asRead(edits, before, read(applied.value)) : "not applied";
+  };
+  it("are the same where reading changes nothing", () => {
+    const edits: Edit[] = [{ do: "set", at: ["list", "a", "name"], before: "A", after: "B" }];
+    expect(of(edits)).toEqual(edits);
+  });
+  it("have what reading put in, and lead there and back", () => {
+    const edits: Edit[] = [
+      { do: "insert", list: ["list"], index: 1, item: { id: "b" } },
+      { do: "set", at: ["list", "a", "name"], before: "A", after: " B " },
+      { do: "remove", list: ["list"], index: 0, item: { id: "a", name: " B ", colour: "red" } },
+    ];
+    expect(of(edits)).toBeUndefined();
+    const two = edits.slice(0, 2);
+    const told = of(two);
+    expect(told).toMatchObject([{ item: { id: "b", colour: "none" } }, { after: "B" }]);
+    const there = applyEdits(before, told as Edit[]);
+    expect(there.ok && applyEdits(there.value, invertAll(told as Edit[]))).toEqual({ ok: true, value: before });
+  });
+});
 
 describe("edits", () => {
   const edits: [string, Edit[], string][] = [

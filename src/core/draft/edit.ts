@@ -140,3 +140,22 @@ export function applyEdits<T>(document: T, edits: readonly Edit[]): Applied<T> {
     throw error;
   }
 }
+
+/**
+ * Edits as they come out once the document was read: reading may put into what was inserted or set what everything of its kind has.
+ * @param before the document that they were made of; @param read what became of it
+ * @returns edits that lead from the one to the other and back; undefined: these edits alone do not
+ */
+export function asRead(edits: readonly Edit[], before: unknown, read: unknown): Edit[] | undefined {
+  const leads = (tried: readonly Edit[]): boolean => {
+    const there = applyEdits(before, tried);
+    return there.ok && same(there.value, read);
+  };
+  if (leads(edits)) return [...edits];
+  const anew = edits.map((edit): Edit => {
+    if (edit.do === "set") return { ...edit, after: valueAt(read, edit.at) };
+    const item = edit.do === "insert" ? valueAt(read, [...edit.list, edit.item.id]) : undefined;
+    return edit.do === "insert" && item !== undefined ? { ...edit, item: item as Item } : edit;
+  });
+  return leads(anew) && applyEdits(read, invertAll(anew)).ok ? anew : undefined;
+}

@@ -6,7 +6,7 @@ import { contentSchema } from "@/core/formats/ruleset";
 import { changesOf } from "@/data/edits";
 import { of } from "@/data/pool";
 import { action, Refusal } from "../act";
-import { changeDraft, redoChange, undoChange } from "../draft";
+import { changeDraft, redoChange, toldTo, undoChange } from "../draft";
 
 const path = z
   .array(
@@ -33,19 +33,22 @@ const tooLong = (value: unknown): boolean =>
     ? value.length > longestText
     : typeof value === "object" && value !== null && Object.values(value).some(tooLong);
 
+/** The version of the draft that whoever asks has: then they are told what changed, and not the whole. */
+const known = z.number().int().nullish();
+
 /** Changes of the draft. What an edit asks of its maker is judged edit by edit (core/people). */
 export const draftActions = {
   change: action(
     "signed in",
-    [z.string().min(1).max(300), z.array(editSchema).min(1).max(1000), z.uuid()],
-    (who, says, edits, name) => {
+    [z.string().min(1).max(300), z.array(editSchema).min(1).max(1000), z.uuid(), known],
+    async (who, says, edits, name, version) => {
       if (edits.some(tooLong))
         throw new Refusal(422, `A text is longer than ${longestText.toLocaleString("en")} characters.`);
-      return changeDraft(who, says, edits as Edit[], name);
+      return toldTo(version, await changeDraft(who, says, edits as Edit[], name));
     },
   ),
-  undo: action("signed in", [], undoChange),
-  redo: action("signed in", [], redoChange),
+  undo: action("signed in", [known], async (who, version) => toldTo(version, await undoChange(who))),
+  redo: action("signed in", [known], async (who, version) => toldTo(version, await redoChange(who))),
   /** The texts that stood at a place of the draft before, newest first. */
   earlierTexts: action("signed in", [path, contentSchema.nullable()], async (who, at, now) => {
     const owner = at[at.indexOf("variants") + 1] ?? at[1];

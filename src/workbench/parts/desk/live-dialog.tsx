@@ -10,6 +10,7 @@ import { useMemo, useState } from "react";
 import type { Problem } from "@/core/formats/problem";
 import type { Ruleset } from "@/core/formats/ruleset";
 import { blocks, failingIn, reportOf, type Report } from "@/core/release/report";
+import { NotHeard } from "../../connect/not-heard";
 import { Differences } from "../../releases/differences";
 import { ReportLines } from "../../releases/report";
 import { whyNot } from "../actions";
@@ -108,6 +109,7 @@ export function LiveDialog({ onClose }: { onClose: () => void }) {
                 </Button>
               )}
             </div>
+            <NotHeard />
             <Differences differences={changed} />
             {review && (
               <span className="quiet">

@@ -41,6 +41,13 @@ export interface Draft extends DraftState {
 
 type Result = Awaited<ReturnType<Actions["change"]>>;
 
+/** The draft after a change that was answered; undefined: what was known is not what the server changed. */
+function afterwards(result: Result & { ok: true }, known: SiteDraft): SiteDraft | undefined {
+  if ("ruleset" in result) return result.ruleset;
+  const applied = applyEdits(known, result.edits);
+  return applied.ok ? applied.value : undefined;
+}
+
 /** Keeps the draft: shows edits at once, saves them one after the other, and goes back to the server's word if one is refused. */
 export function useDraft(initial: DraftState, roles: readonly Role[], actions: Actions): Draft {
   const [state, setState] = useState(initial);
@@ -83,13 +90,15 @@ export function useDraft(initial: DraftState, roles: readonly Role[], actions: A
       const done = (result: Result | { ok: false; problem: string }) => {
         waiting.current -= 1;
         setPending((count) => count - 1);
-        if (result.ok) {
-          saved.current = { ruleset: result.ruleset, version: result.version, undo: result.undo, redo: result.redo };
+        const ruleset = result.ok ? afterwards(result, saved.current.ruleset) : undefined;
+        if (result.ok && ruleset) {
+          saved.current = { ruleset, version: result.version, undo: result.undo, redo: result.redo };
           // Later edits are on the screen already: only the last answer replaces what is shown.
-          if (waiting.current === 0) show(result.ruleset, saved.current);
+          if (waiting.current === 0) show(ruleset, saved.current);
           else setState((old) => ({ ...old, version: result.version, undo: result.undo, redo: result.redo }));
           return;
         }
+        if (result.ok) return void refresh();
         const stale = "stale" in result ? result.stale : undefined;
         if (stale && change) setConflict({ ...change, stale });
         else enqueueSnackbar(`Not saved: ${result.problem}`, { variant: "error" });
@@ -119,15 +128,18 @@ export function useDraft(initial: DraftState, roles: readonly Role[], actions: A
       show(applied.value);
       // Sent again it is the same change: it has a name.
       const name = uuid();
-      send(() => keepSending(() => actions.change(says, edits as never, name), setUnsent), { says, edits });
+      send(() => keepSending(() => actions.change(says, edits as never, name, saved.current.version), setUnsent), {
+        says,
+        edits,
+      });
     };
     return {
       ...state,
       saving: pending > 0,
       unsent,
       edit,
-      undoLast: () => send(() => actions.undo()),
-      redoNext: () => send(() => actions.redo()),
+      undoLast: () => send(() => actions.undo(saved.current.version)),
+      redoNext: () => send(() => actions.redo(saved.current.version)),
       take(next) {
         // One's own edits that are still on their way come first: their answers bring the rest.
         if (waiting.current > 0 || next.version < saved.current.version) return;

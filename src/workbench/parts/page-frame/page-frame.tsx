@@ -168,6 +168,8 @@ export function PageFrame(props: Props) {
         setAmiss((old) => (old === silent ? undefined : old));
         tell();
       } else if (message.mirada === "trouble") setAmiss(message.says);
+      // What was said of the part before is over.
+      else if (message.mirada === "pointed") setAmiss((old) => (old === silent ? old : undefined));
       else if (message.mirada === "drift") {
         const { slot, why } = message;
         setDrift((old) => [...old.filter((item) => item.slot !== slot), { slot, why }]);
