@@ -25,12 +25,13 @@ if (typeof window !== "undefined") {
 }
 
 /**
- * Does something now, or, while a button of the mouse is down, once it is up: what is saved can move things on the screen,
- * and the click that left a field must still land where it was aimed.
+ * Does something now, or, while a button of the mouse is down, as soon as it is up: what is saved can move things on the screen, and
+ * the click that left a field must still land where it was aimed. It comes after this, on what was there when the button came up
+ * (Pointer Events, compatibility mouse events), and finds what was typed saved: what it then does is no conflict with it.
  */
 function afterPointer(work: () => void): void {
   if (!pointerDown) return work();
-  window.addEventListener("pointerup", () => setTimeout(work), { once: true, capture: true });
+  window.addEventListener("pointerup", work, { once: true, capture: true });
 }
 
 /** What is typed in a field: it is kept until it is good, and committed without being asked. */
