@@ -1,3 +1,4 @@
+import { createHash } from "node:crypto";
 import type { CampaignLink } from "@/core/campaigns/link";
 import { listLinks } from "@/data/links";
 import type { Check } from "@/core/formats/check";
@@ -107,20 +108,46 @@ export async function openDesk(who: SignedIn): Promise<OpenedDesk | undefined> {
   };
 }
 
-/** What has changed on the desk. The draft and what is live come only if they are others than were known. */
-export interface DeskNews extends Shared {
+/** Lists of the desk that may be long: they come only if they are others than were known. */
+const lists = ["lenses", "links", "checks", "pauses"] as const;
+type List = (typeof lists)[number];
+
+/** What has changed on the desk. The draft, what is live and the lists come only if they are others than were known. */
+export interface DeskNews extends Omit<Shared, List>, Partial<Pick<Shared, List>> {
   draft?: { ruleset: SiteDraft; version: number } & Marks;
   live?: NonNullable<OpenedDesk["live"]>;
+  /** A mark of each list as it is now: told the next time, it says what is known. */
+  lists: Record<string, string>;
 }
 
-/** @param version the version of the draft that is known; @param mark that of what is live */
-export async function deskNow(who: SignedIn, version: number, mark: string): Promise<DeskNews> {
+/**
+ * @param version the version of the draft that is known; @param mark that of what is live
+ * @param known the marks of the lists, as they were told last
+ */
+export async function deskNow(
+  who: SignedIn,
+  version: number,
+  mark: string,
+  known?: Readonly<Record<string, string>> | null,
+): Promise<DeskNews> {
   const { site } = who;
   const [rest, now, at] = await Promise.all([shared(site), liveMark(site), draftVersion(site)]);
   const draft = at === version ? undefined : await loadDraft(site);
   const live = now === mark ? undefined : await liveNow(site);
+  const { present, names, review } = rest;
+  const told = Object.fromEntries(
+    lists.map((name) => [
+      name,
+      createHash("sha256").update(JSON.stringify(rest[name])).digest("base64url").slice(0, 16),
+    ]),
+  );
+  const others = lists.filter((name) => known?.[name] !== told[name]);
   return {
-    ...rest,
+    present,
+    names,
+    review,
+    ...Object.fromEntries(others.map((name) => [name, rest[name]])),
+    lists: told,
     ...(draft ? { draft: { ...draft, ...(await marks(site, who.id, of(who.site))) } } : {}),
     ...(live ? { live } : {}),
   };

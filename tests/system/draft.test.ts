@@ -5,11 +5,13 @@ import { set } from "@/core/draft/variants";
 import type { SiteDraft } from "@/core/formats/site-draft";
 import { ruleset, site, variant } from "@/core/testing";
 import { createSite, loadDraft } from "@/data/draft";
+import { deleteLink, saveLinks } from "@/data/links";
 import { migrate } from "@/data/migrate";
 import { makePass, readPass } from "@/data/passes";
 import { allSites, pool, transaction } from "@/data/pool";
 import { liveRelease } from "@/data/releases";
 import { answer } from "@/delivery/answer";
+import { deskNow } from "@/server/desk";
 import { changeDraft, redoChange, toldTo, undoChange } from "@/server/draft";
 import { askForReview } from "@/server/reviews";
 import { saveDelivery } from "@/data/delivery";
@@ -134,6 +136,21 @@ describe("draft and releases", () => {
     expect(toldTo(now.version - 1, made)).toMatchObject({ edits: [{ do: "insert", item: { take: 1 } }] });
     expect(await undoChange(one)).toMatchObject({ ok: true });
     expect((await draft()).ruleset).toEqual(before.ruleset);
+  });
+
+  it("tells of lists only those that are others than were known", async () => {
+    const { version } = await draft();
+    const all = await deskNow(one, version, "");
+    expect(all).toMatchObject({ lenses: [], links: [], checks: [], pauses: [] });
+    const none = await deskNow(one, version, "", all.lists);
+    for (const list of ["lenses", "links", "checks", "pauses", "draft"]) expect(none).not.toHaveProperty(list);
+    const link = { id: "letter", name: "Letter", path: "/", tags: [], part: "", note: "", usedBy: "" };
+    await transaction(first.site.id, (db) => saveLinks(first.site.id, [link], db));
+    const some = await deskNow(one, version, "", all.lists);
+    expect(some.links).toMatchObject([{ id: "letter" }]);
+    expect(some).not.toHaveProperty("lenses");
+    await deleteLink(first.site.id, "letter");
+    expect((await deskNow(one, version, "", some.lists)).links).toEqual([]);
   });
 
   it("refuses what is no ruleset any more, and leaves the draft as it was", async () => {

@@ -69,5 +69,9 @@ export const peopleActions = {
     return whoIsHere(who.site);
   }),
   /** What has changed on the desk since a version of the draft and a mark of what is live. */
-  news: action("signed in", [z.number().int(), z.string().max(500)], deskNow),
+  news: action(
+    "signed in",
+    [z.number().int(), z.string().max(500), z.record(z.string().max(40), z.string().max(40)).nullish()],
+    deskNow,
+  ),
 };

@@ -159,10 +159,11 @@ export function Desk({ opened, storefront, lookedBy, children }: Props) {
   useNews(site, actions, known, (news) => {
     const { present, names, review } = news;
     setShared((old) => keepSame(old, { present, names, review }));
-    setPauses((old) => keepSame(old, news.pauses));
-    setLenses((old) => keepSame(old, news.lenses));
-    setLinks((old) => keepSame(old, news.links));
-    setChecks((old) => keepSame(old, news.checks));
+    const { pauses, lenses, links, checks } = news;
+    if (pauses) setPauses((old) => keepSame(old, pauses));
+    if (lenses) setLenses((old) => keepSame(old, lenses));
+    if (links) setLinks((old) => keepSame(old, links));
+    if (checks) setChecks((old) => keepSame(old, checks));
     if (news.live) setLive(news.live);
     if (news.draft) draft.take(news.draft);
   });
