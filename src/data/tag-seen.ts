@@ -7,35 +7,29 @@ export interface TagSeen {
   lastAt: string;
 }
 
-/** So many are kept of a site: those that were heard from last. */
-const most = { paths: 2000, origins: 50 };
+/** Where it is kept, by what, and how many of a site: those that were heard from last. */
+const pages = { table: "tag_seen", column: "path", most: 2000 };
+const origins = { table: "tag_refused", column: "origin", most: 50 };
 
-/** Notes where the tag of a site was heard from. In one order everywhere, so that two never wait for each other. */
+/** In one order everywhere, so that two never wait for each other. */
+async function note(site: string, { table, column, most }: typeof pages, places: readonly string[]): Promise<void> {
+  if (places.length === 0) return;
+  await of(site).query(
+    `insert into ${table} (site, ${column}) select $1, place from unnest($2::text[]) as p (place) order by place
+     on conflict (site, ${column}) do update set last_at = now()`,
+    [site, [...new Set(places)]],
+  );
+  await of(site).query(
+    `delete from ${table} where site = $1 and ${column} in
+       (select ${column} from ${table} where site = $1 order by last_at desc, ${column} offset $2)`,
+    [site, most],
+  );
+}
+
+/** Notes on which pages the tag of a site was heard from, and from which origins it may not ask. */
 export async function noteTagSeen(site: string, paths: readonly string[], refused: readonly string[]): Promise<void> {
-  if (paths.length > 0) {
-    await of(site).query(
-      `insert into tag_seen (site, path) select $1, path from unnest($2::text[]) as p (path) order by path
-       on conflict (site, path) do update set last_at = now()`,
-      [site, [...new Set(paths)]],
-    );
-    await of(site).query(
-      `delete from tag_seen where site = $1 and path in
-         (select path from tag_seen where site = $1 order by last_at desc, path offset $2)`,
-      [site, most.paths],
-    );
-  }
-  if (refused.length > 0) {
-    await of(site).query(
-      `insert into tag_refused (site, origin) select $1, origin from unnest($2::text[]) as o (origin) order by origin
-       on conflict (site, origin) do update set last_at = now()`,
-      [site, [...new Set(refused)]],
-    );
-    await of(site).query(
-      `delete from tag_refused where site = $1 and origin in
-         (select origin from tag_refused where site = $1 order by last_at desc, origin offset $2)`,
-      [site, most.origins],
-    );
-  }
+  await note(site, pages, paths);
+  await note(site, origins, refused);
 }
 
 /** The pages whose tag was heard from, the latest first. */

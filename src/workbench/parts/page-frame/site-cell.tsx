@@ -121,7 +121,8 @@ export function SiteCell({ visit, title, width, height = 900, marks, source = "d
       ref={box}
       className="sitecell"
       data-width={width}
-      style={{ height: height * scale }}
+      // No wider than the page with its edges: beside it nothing would stand.
+      style={{ height: height * scale, maxWidth: widths[width] + 2 }}
       data-ready={ready || undefined}
     >
       {src && (
