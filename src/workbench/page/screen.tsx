@@ -30,8 +30,12 @@ export function PageScreen() {
   const go = useGo();
   useAddress();
   const query = useSearchParams();
-  const wanted = query.get("slot") ?? undefined;
-  const asked = query.get("variant");
+  const addressed = query.get("slot") ?? undefined;
+  /** The slot that was chosen just now: the address follows a moment later, and nobody works on another slot meanwhile. */
+  const [chosen, setChosen] = useState<{ slot: string; from: string | undefined }>();
+  if (chosen && addressed !== chosen.from) setChosen(undefined);
+  const wanted = chosen?.slot ?? addressed;
+  const asked = chosen ? null : query.get("variant");
   const [pin, setPin] = useState<Pinned>();
   const [popup, setPopup] = useState<string>();
   /** The slot whose settings were opened, and the slot that the address named then: it follows a moment later. */
@@ -78,9 +82,10 @@ export function PageScreen() {
     (id: string) => {
       setPin(undefined);
       setSettings(undefined);
+      setChosen(id === addressed ? undefined : { slot: id, from: addressed });
       go(variantAddress(id), { replace: true });
     },
-    [go],
+    [go, addressed],
   );
   // Once the page is there and nothing else is to do.
   useEffect(() => {
