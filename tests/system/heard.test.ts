@@ -81,7 +81,11 @@ describe("whether a site is connected", () => {
     expect(of("/")).toEqual({ path: "/", state: "here" });
     expect(of("/strict")).toMatchObject({
       state: "here",
-      keptOut: [expect.stringMatching(/^script-src 'sha256-/), `script-src ${delivery}`, `connect-src ${delivery}`],
+      keptOut: [
+        expect.stringMatching(/^script-src 'self' 'sha256-/),
+        `script-src 'self' ${delivery}`,
+        `connect-src 'self' ${delivery}`,
+      ],
     });
     expect(of("/bare")).toEqual({ path: "/bare", state: "none" });
     expect(of("/others")).toEqual({ path: "/others", state: "another" });

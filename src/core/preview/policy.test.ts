@@ -26,9 +26,10 @@ describe("what a page’s policy keeps out of its tag", () => {
     [
       ["default-src 'self'"],
       [
-        "script-src 'sha256-abc='",
-        "script-src https://delivery.example.com",
-        "connect-src https://delivery.example.com",
+        // As it would be without what 'self' lets in, the page's own scripts would stop.
+        "script-src 'self' 'sha256-abc='",
+        "script-src 'self' https://delivery.example.com",
+        "connect-src 'self' https://delivery.example.com",
       ],
     ],
     [["script-src 'unsafe-inline' 'nonce-x' https:"], ["script-src 'sha256-abc='"]],

@@ -66,10 +66,22 @@ export function keptOut(policies: readonly string[], tag: TagOnPage): string[] {
     const own = url.origin === tag.page;
     return sources.some((source) => (own && /^'self'$/i.test(source)) || sourceNames(source, url));
   };
+  /** What is added to a directive; where it stands for what is not named, one that names it has to keep what it let in. */
+  const add = (name: string, [found, sources]: readonly [string, readonly string[]], source: string) =>
+    wanted.add(
+      found === "default-src"
+        ? [name, ...sources.filter((one) => !/^'none'$/i.test(one)), source].join(" ")
+        : `${found} ${source}`,
+    );
   for (const policy of policiesOf(policies)) {
-    const of = (...order: string[]) => order.map((name) => [name, policy.get(name)] as const).find(([, has]) => has);
-    const [scripts = "", allowed] = of("script-src-elem", "script-src", "default-src") ?? [];
-    if (allowed) {
+    const of = (...order: string[]) =>
+      order.flatMap((name) => {
+        const sources = policy.get(name);
+        return sources ? [[name, sources] as const] : [];
+      })[0];
+    const scripts = of("script-src-elem", "script-src", "default-src");
+    if (scripts) {
+      const [, allowed] = scripts;
       const has = (pattern: RegExp) => allowed.some((source) => pattern.test(source));
       const byNonce = tag.nonce !== undefined && allowed.includes(`'nonce-${tag.nonce}'`);
       const trustsOn = has(/^'strict-dynamic'$/i);
@@ -77,22 +89,16 @@ export function keptOut(policies: readonly string[], tag: TagOnPage): string[] {
       const anyInline = has(/^'unsafe-inline'$/i) && !has(/^'(nonce-|sha(256|384|512)-)/i) && !trustsOn;
       const byHash = tag.inline !== undefined && allowed.some((source) => source === `'sha256-${tag.inline}'`);
       const inlineRuns = tag.inline === undefined || byNonce || byHash || anyInline;
-      if (!inlineRuns) wanted.add(`${scripts === "default-src" ? "script-src" : scripts} 'sha256-${tag.inline}'`);
+      if (!inlineRuns) add("script-src", scripts, `'sha256-${tag.inline}'`);
       // What a trusted script puts in is trusted with it; of hosts nothing counts then.
+      // A nonce lets in the element that carries it; what an inline script puts in carries none.
       const loads = trustsOn
         ? tag.inline !== undefined || byNonce
-        : byNonceOnly(tag, byNonce) || names(allowed, tag.script);
-      if (!loads)
-        wanted.add(
-          `${scripts === "default-src" ? "script-src" : scripts} ${trustsOn ? "'nonce-…'" : new URL(tag.script).origin}`,
-        );
+        : (tag.inline === undefined && byNonce) || names(allowed, tag.script);
+      if (!loads) add("script-src", scripts, trustsOn ? "'nonce-…'" : new URL(tag.script).origin);
     }
-    const [connects = "", reached] = of("connect-src", "default-src") ?? [];
-    if (reached && !names(reached, tag.asks))
-      wanted.add(`${connects === "default-src" ? "connect-src" : connects} ${new URL(tag.asks).origin}`);
+    const connects = of("connect-src", "default-src");
+    if (connects && !names(connects[1], tag.asks)) add("connect-src", connects, new URL(tag.asks).origin);
   }
   return [...wanted];
 }
-
-/** A nonce lets in the element that carries it; what an inline script puts in carries none. */
-const byNonceOnly = (tag: TagOnPage, byNonce: boolean): boolean => tag.inline === undefined && byNonce;
