@@ -1,6 +1,8 @@
 /** Whether a site is connected: its address, its pages, its tag, and whether the tag was heard from. */
 import { now } from "@/clock";
 import type { Finding } from "@/core/analysis/findings";
+import { isSilent, tagStanding, type TagOnPage } from "@/core/preview/tag-standing";
+import { shortInstantPhrase } from "@/core/rules/phrases";
 import { deliverySettings } from "@/data/delivery";
 import { listKeys } from "@/data/keys";
 import { listPages } from "@/data/pages";
@@ -11,7 +13,7 @@ import { deliveryAddress } from "./delivery-address";
 import type { Fetched } from "./fetch-page";
 import { findAll, parsePage, textOf } from "./page-places";
 import { forEach } from "./read-pages";
-import { keptOutOf, tagOf, type TagState } from "./tag-on-page";
+import { keptOutOf, tagOf } from "./tag-on-page";
 import { isFramed } from "./way";
 
 /** Where the tag was heard from. */
@@ -25,18 +27,6 @@ export interface Heard {
   refused: { origin: string; lastAt: string }[];
 }
 
-/** A page as it was found just now. */
-export interface TagOnPageNow {
-  path: string;
-  /** The server cannot read it: why. */
-  problem?: string;
-  state?: TagState;
-  /** When its tag was last heard from: a tag that scripts put in does not stand in the page as it is served. */
-  heardAt?: string;
-  /** What the page's policy keeps out: a directive each, with what to add. */
-  keptOut?: string[];
-}
-
 export interface Connection {
   /** The site's first page, or why it cannot be read. */
   address: { origin: string } & (
@@ -44,7 +34,7 @@ export interface Connection {
   );
   /** How many pages are known. */
   pages: number;
-  tried: TagOnPageNow[];
+  tried: TagOnPage[];
 }
 
 const mostTried = 60;
@@ -77,11 +67,9 @@ export async function lookAtConnection(site: string): Promise<Connection | undef
   const [row, pages, seen] = await Promise.all([readSite(site), listPages(site), listTagSeen(site)]);
   if (!row) return undefined;
   const heard = new Map(seen.map(({ path, lastAt }) => [path, lastAt]));
-  const delivery = deliveryAddress();
   const known = pages.slice(0, mostTried).map(({ path }) => path);
   const paths = known.length > 0 ? known : ["/"];
-  const found = new Map<string, TagOnPageNow>();
-  await forEach(paths, async (path) => void found.set(path, await lookAtTag(site, path, heard.get(path), delivery)));
+  const tried = await lookAtTags(site, paths, heard);
   const page = await fetchPage(site, paths.includes("/") ? "/" : (paths[0] ?? "/"));
   const origin = lookOrigin(row);
   return {
@@ -90,7 +78,7 @@ export async function lookAtConnection(site: string): Promise<Connection | undef
         ? { origin, ok: true, ...saidBy(page) }
         : { origin, ok: false, problem: whyNot(page) },
     pages: pages.length,
-    tried: paths.flatMap((path) => found.get(path) ?? []),
+    tried,
   };
 }
 
@@ -105,29 +93,37 @@ function saidBy(page: Fetched): { title: string; language: string | undefined; f
 const whyNot = (page: Awaited<ReturnType<typeof fetchPage>>): string =>
   page.ok ? `The site answered ${page.status}.` : page.problem;
 
-/** For so long a tag that was heard from is taken to be there still, in milliseconds. */
-const fresh = 86_400_000;
-/** Pages that the tag was heard from, which carry it no more as they are served, and were silent for a day. */
-export async function lookForLostTags(site: string): Promise<Finding[]> {
+/**
+ * Pages that the tag was heard from, which carry it no more as they are served, and were silent for a day.
+ * @param zone in which it is said when it was last heard from
+ */
+export async function lookForLostTags(site: string, zone: string): Promise<Finding[]> {
   const [row, pages, seen] = await Promise.all([readSite(site), listPages(site), listTagSeen(site)]);
   if (row?.lookedBy !== "tag") return [];
-  const heard = new Map(seen.map((page) => [page.path, Date.parse(page.lastAt)]));
-  const silent = pages.filter(({ path }) => (heard.get(path) ?? Infinity) < now() - fresh).slice(0, mostTried);
-  const lost: string[] = [];
-  await forEach(silent, async ({ path }) => {
-    const page = await fetchPage(site, path);
-    if (page.ok && page.status < 400 && tagOf(page.body, site) !== "here") lost.push(path);
-  });
-  const [first, ...more] = silent.flatMap(({ path }) => (lost.includes(path) ? [path] : []));
-  if (first === undefined) return [];
-  const last = new Date(heard.get(first) ?? 0).toLocaleDateString("en-GB", { dateStyle: "long", timeZone: "UTC" });
+  const at = now();
+  const heard = new Map(seen.flatMap((page) => (isSilent(page.lastAt, at) ? [[page.path, page.lastAt]] : [])));
+  const silent = pages.flatMap(({ path }) => (heard.has(path) ? [path] : [])).slice(0, mostTried);
+  const [first, ...more] = tagStanding(await lookAtTags(site, silent, heard), at).lost;
+  if (!first) return [];
+  const last = shortInstantPhrase(Date.parse(first.heardAt ?? ""), zone);
   return [
     {
       finding: "tag-gone",
       proof: "searched",
-      says: `${first}${more.length > 0 ? ` and ${more.length} more` : ""} no longer ${more.length > 0 ? "carry" : "carries"} the tag, and the last visitor’s page to ask there did so on ${last}. The page’s own content stands there`,
+      says: `${first.path}${more.length > 0 ? ` and ${more.length} more` : ""} no longer ${more.length > 0 ? "carry" : "carries"} the tag, and the last visitor’s page to ask there did so on ${last}. The page’s own content stands there`,
     },
   ];
+}
+
+async function lookAtTags(
+  site: string,
+  paths: readonly string[],
+  heard: ReadonlyMap<string, string>,
+): Promise<TagOnPage[]> {
+  const delivery = deliveryAddress();
+  const found = new Map<string, TagOnPage>();
+  await forEach(paths, async (path) => void found.set(path, await lookAtTag(site, path, heard.get(path), delivery)));
+  return paths.flatMap((path) => found.get(path) ?? []);
 }
 
 async function lookAtTag(
@@ -135,7 +131,7 @@ async function lookAtTag(
   path: string,
   heardAt: string | undefined,
   delivery: string,
-): Promise<TagOnPageNow> {
+): Promise<TagOnPage> {
   const page = await fetchPage(site, path);
   const heard = heardAt === undefined ? {} : { heardAt };
   if (!page.ok || page.status >= 400) return { path, problem: whyNot(page), ...heard };

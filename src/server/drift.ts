@@ -22,7 +22,11 @@ export async function driftNow(site: string): Promise<DriftNow> {
 export async function lookAgain(site: string): Promise<DriftNow> {
   const live = await liveRelease(site);
   forgetPages(site);
-  if (live) await saveLook(site, (await Promise.all([lookAtPages(site, live.ruleset), lookForLostTags(site)])).flat());
+  if (live) {
+    const { zone } = live.ruleset.site;
+    const found = await Promise.all([lookAtPages(site, live.ruleset), lookForLostTags(site, zone)]);
+    await saveLook(site, found.flat());
+  }
   return driftNow(site);
 }
 

@@ -2,12 +2,10 @@
 import { createHash } from "node:crypto";
 import { DomUtils } from "htmlparser2";
 import { keptOut } from "@/core/preview/policy";
+import type { TagState } from "@/core/preview/tag-standing";
 import { siteOfKey } from "@/data/keys";
 import type { Fetched } from "./fetch-page";
 import { findAll, parsePage } from "./page-places";
-
-/** `gone` is not among them: that a page never had the tag looks the same. */
-export type TagState = "here" | "another" | "none";
 
 /** Whose tag a page carries. */
 export function tagOf(html: string, site: string): TagState {

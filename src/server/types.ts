@@ -19,5 +19,5 @@ export type { SharedWords } from "./shared";
 export type { PlaceSearch } from "./place-search";
 export type { Way } from "./way";
 export type { DriftNow } from "./drift";
-export type { Connection, Heard, TagOnPageNow } from "./connection";
+export type { Connection, Heard } from "./connection";
 export type { CollectTried, Suggestion } from "./page-facts";

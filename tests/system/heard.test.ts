@@ -144,14 +144,14 @@ describe("whether a site is connected", () => {
       why: "the page does not carry the tag yet",
     });
     // A tag that scripts put in does not stand in the page as it is served: while it is heard from, nothing is said.
-    expect(await lookForLostTags(id)).toEqual([]);
+    expect(await lookForLostTags(id, "Europe/Lisbon")).toEqual([]);
     await everything.query("update tag_seen set last_at = now() - interval '25 hours' where site = $1 and path = '/'", [
       id,
     ]);
-    expect(await lookForLostTags(id)).toMatchObject([
+    expect(await lookForLostTags(id, "Europe/Lisbon")).toMatchObject([
       { finding: "tag-gone", proof: "searched", says: expect.stringMatching(/^\/ no longer carries the tag/) },
     ]);
     pages["/"]!.head = head;
-    expect(await lookForLostTags(id)).toEqual([]);
+    expect(await lookForLostTags(id, "Europe/Lisbon")).toEqual([]);
   });
 });

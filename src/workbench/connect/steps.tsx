@@ -3,8 +3,9 @@ import Button from "@mui/material/Button";
 import { Check, Circle, Crosshair, TriangleAlert } from "lucide-react";
 import { useEffect, useState } from "react";
 import { now } from "@/clock";
+import { tagStanding, type TagOnPage } from "@/core/preview/tag-standing";
 import { languageName } from "@/core/rules/sentence";
-import type { Connection, Heard, TagOnPageNow } from "@/server/types";
+import type { Connection, Heard } from "@/server/types";
 import { whyNot } from "../parts/actions";
 import { useDesk } from "../parts/desk/desk";
 import { To } from "../parts/desk/site-address";
@@ -74,14 +75,9 @@ export function Steps({ tag, allowOrigin }: Props) {
   };
 
   const { address, tried = [] } = found ?? {};
-  const has = (page: TagOnPageNow) => page.state === "here" || (page.state === "none" && isFresh(page.heardAt));
-  const without = tried.filter((page) => page.state === "none" && page.heardAt === undefined);
-  const gone = tried.filter((page) => page.state === "none" && page.heardAt !== undefined && !has(page));
-  const another = tried.filter((page) => page.state === "another");
-  const unread = tried.filter((page) => page.problem !== undefined);
-  const blocked = tried.filter((page) => page.keptOut);
-  const carrying = tried.filter(has).length;
-  const tagState: State = another.length + blocked.length + gone.length > 0 ? "amiss" : carrying > 0 ? "done" : "open";
+  const { another, blocked, byScript, carrying, lost, unread, without } = tagStanding(tried, now());
+  const amiss = another.length + blocked.length + lost.length > 0;
+  const tagState: State = amiss ? "amiss" : carrying.length > 0 ? "done" : "open";
   return (
     <section className="steps" aria-label="Connecting">
       <div className="row">
@@ -131,13 +127,26 @@ export function Steps({ tag, allowOrigin }: Props) {
           </p>
         </Step>
         <Step name="Tag" state={tagState}>
-          <p>
-            {carrying > 0
-              ? `${carrying === 1 ? "1 page carries" : `${carrying} pages carry`} it${tried.length > carrying ? `, of ${tried.length} that were looked at` : ""}.`
-              : "Put it into the head of every page, or have whoever looks after the site do it. Until then pages are looked at through the mirror: you can go on."}
-          </p>
-          <Pages of={gone} one="no longer carries it as it is served" many="no longer carry it as they are served" />
-          {carrying > 0 && <Pages of={without} one="does not carry it" many="do not carry it" />}
+          {!found && !problem && <p className="quiet">Looking for it on the pages …</p>}
+          {carrying.length > 0 && (
+            <p>
+              {carrying.length === 1 ? "1 page carries" : `${carrying.length} pages carry`} it
+              {tried.length > carrying.length ? `, of ${tried.length} that were looked at` : ""}.
+            </p>
+          )}
+          {found && carrying.length === 0 && (
+            <p>
+              Put it into the head of every page, or have whoever looks after the site do it. Until then pages are
+              looked at through the mirror: you can go on.
+            </p>
+          )}
+          <Pages
+            of={byScript}
+            one="is served without it and was heard from today: a script puts it in, or it was just taken out"
+            many="are served without it and were heard from today: a script puts it in, or it was just taken out"
+          />
+          <Pages of={lost} one="no longer carries it" many="no longer carry it" />
+          {carrying.length > 0 && <Pages of={without} one="does not carry it" many="do not carry it" />}
           <Pages of={another} one="carries the tag of another site" many="carry the tag of another site" />
           <Pages of={unread} one="could not be read" many="could not be read" />
           {blocked.length > 0 && (
@@ -151,7 +160,7 @@ export function Steps({ tag, allowOrigin }: Props) {
               ))}
             </p>
           )}
-          {carrying > 0 ? (
+          {carrying.length > 0 ? (
             <details>
               <summary>The tag</summary>
               {tag}
@@ -189,7 +198,7 @@ export function Steps({ tag, allowOrigin }: Props) {
       {may("slots") && (
         <div className="row">
           <Button
-            variant={carrying > 0 && ruleset.slots.length === 0 ? "contained" : "outlined"}
+            variant={carrying.length > 0 && ruleset.slots.length === 0 ? "contained" : "outlined"}
             startIcon={<Crosshair size={15} />}
             component={To}
             href="/pages?point=slot"
@@ -223,16 +232,13 @@ function Step({ name, state, children }: { name: string; state: State; children:
   );
 }
 
-/** Whether the tag was heard from within a day: one that scripts put in does not stand in a page as it is served. */
-const isFresh = (at: string | undefined): boolean => at !== undefined && Date.parse(at) > now() - 86_400_000;
-
-const listed = (pages: readonly TagOnPageNow[]): string =>
+const listed = (pages: readonly TagOnPage[]): string =>
   pages
     .slice(0, named)
     .map(({ path }) => path)
     .join(", ") + (pages.length > named ? ` and ${pages.length - named} more` : "");
 
-function Pages({ of, one, many }: { of: readonly TagOnPageNow[]; one: string; many: string }) {
+function Pages({ of, one, many }: { of: readonly TagOnPage[]; one: string; many: string }) {
   const [first] = of;
   if (!first) return null;
   return (
