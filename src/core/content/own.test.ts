@@ -3,7 +3,17 @@ import { differences } from "../draft/difference";
 import { addNothing, addOwn, blankContent, hasOwnContent } from "../draft/variants";
 import { checkRuleset } from "../ruleset/check";
 import { ruleset, variant } from "../testing";
-import { changeRows, changesOf, kindOfChange, takenAway, typeName, unchanged, withChange, type OwnChange } from "./own";
+import {
+  changedParts,
+  changeRows,
+  changesOf,
+  kindOfChange,
+  takenAway,
+  typeName,
+  unchanged,
+  withChange,
+  type OwnChange,
+} from "./own";
 
 const own = (...changes: OwnChange[]) => ({ type: "@own", fields: { changes }, tokens: {} });
 const text: OwnChange = { part: "h1", was: "Rooms with a view", text: "Rooms by the water" };
@@ -19,6 +29,15 @@ describe("changes of what stands there", () => {
     expect(withChange(both, "h1", "text", undefined)).toEqual([link]);
     expect(withChange(both, "h2", "text", undefined)).toEqual(both);
     expect([text, link, hide].map(kindOfChange)).toEqual(["text", "link", "hidden"]);
+  });
+  it("tell the parts that they are of, by what stood there", () => {
+    const image: OwnChange = { part: "img", image: { src: "/boats.jpg" } };
+    expect(changedParts([link, text, hide, image, { part: "", text: "Closed" }])).toEqual([
+      { part: "h1", name: "“Rooms with a view”", text: "Rooms with a view", link: "" },
+      { part: ".badge", name: ".badge" },
+      { part: "img", name: "img", image: { src: "" } },
+      { part: "", name: "the place itself", text: "" },
+    ]);
   });
   it("are told in words", () => {
     expect(changeRows(own(text, link, hide)).map(({ name, value }) => `${name}: ${value}`)).toEqual([

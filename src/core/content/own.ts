@@ -79,6 +79,32 @@ export const changeRows = (content: Content): { key: string; name: string; value
       })
     : [];
 
+/** A part of what stands there, as far as changes of it tell: what its text was, and that it has a link or a picture. */
+export interface ChangedPart {
+  part: string;
+  name: string;
+  text?: string;
+  link?: string;
+  image?: { src: string; alt?: string };
+}
+
+/** The parts that changes are of, in their order: for where no page is at hand that has them. */
+export function changedParts(changes: readonly OwnChange[]): ChangedPart[] {
+  const parts = new Map<string, ChangedPart>();
+  for (const { part, was, text, link, image } of changes) {
+    const name = was ? `“${was}”` : part || "the place itself";
+    const known = parts.get(part) ?? { part, name };
+    parts.set(part, {
+      ...known,
+      ...(was ? { name } : {}),
+      ...(text === undefined ? {} : { text: was ?? "" }),
+      ...(link === undefined ? {} : { link: "" }),
+      ...(image ? { image: { src: "" } } : {}),
+    });
+  }
+  return [...parts.values()];
+}
+
 const ownNames: Record<string, string> = { [ownType]: "What stands there, changed", [hiddenType]: "Nothing" };
 /** What a kind of block is called. */
 export const typeName = (type: string, types: readonly { id: string; name: string }[]): string =>

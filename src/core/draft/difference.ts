@@ -48,13 +48,16 @@ export const nothingLive = ({
   redirects: [],
 });
 
-/** Everything in which `now` differs from `before`, as sentences in the order of the ruleset. */
-export function differences(before: Ruleset, now: Ruleset): Difference[] {
+/**
+ * Everything in which `now` differs from `before`, as sentences in the order of the ruleset.
+ * @param empty variants of `now` that are on and find no block in the library (`emptyPicks`): a ruleset has them switched off
+ */
+export function differences(before: Ruleset, now: Ruleset, empty: ReadonlySet<string> = new Set()): Difference[] {
   const out = partDifferences("site", "Settings", before.site, now.site, before, now);
   for (const slot of now.slots) {
     const old = before.slots.find((item) => item.id === slot.id);
     if (!old) out.push({ where: slot.name, what: slot.name, says: "is a new slot", slot: slot.id });
-    else out.push(...slotDifferences(old, slot, before, now));
+    else out.push(...slotDifferences(old, slot, before, now, empty));
   }
   for (const old of before.slots)
     if (!now.slots.some((slot) => slot.id === old.id))
@@ -125,7 +128,13 @@ function partDifferences(
   return out;
 }
 
-function slotDifferences(old: Slot, slot: Slot, before: Ruleset, now: Ruleset): Difference[] {
+function slotDifferences(
+  old: Slot,
+  slot: Slot,
+  before: Ruleset,
+  now: Ruleset,
+  empty: ReadonlySet<string>,
+): Difference[] {
   const out: Difference[] = [];
   const add = (variant: Variant | undefined, what: string, says: string, was?: string, is?: string) =>
     out.push({
@@ -145,23 +154,26 @@ function slotDifferences(old: Slot, slot: Slot, before: Ruleset, now: Ruleset): 
     add(undefined, "The slot", "shows another number of variants", String(old.take), String(slot.take));
   for (const variant of slot.variants) {
     const was = old.variants.find((item) => item.id === variant.id);
+    const nothing = empty.has(variant.id);
     if (!was) {
+      const off = nothing ? ", with no block to show" : ", switched off";
       add(
         variant,
         variant.name,
-        `is new, ${slot.variants.indexOf(variant) + 1} of ${slot.variants.length}${variant.on ? "" : ", switched off"}`,
+        `is new, ${slot.variants.indexOf(variant) + 1} of ${slot.variants.length}${variant.on ? "" : off}`,
         undefined,
         whenText(variant.rule, now),
       );
       continue;
     }
     if (was.name !== variant.name) add(variant, variant.name, "is renamed", was.name, variant.name);
-    if (was.on !== variant.on) add(variant, variant.name, variant.on ? "is switched on" : "is switched off");
+    if (was.on !== variant.on)
+      add(variant, variant.name, variant.on ? "is switched on" : nothing ? emptied : "is switched off");
     if (!same(was.rule, variant.rule))
       add(variant, variant.name, "has another rule", whenText(was.rule, before), whenText(variant.rule, now));
     if (was.rememberDays !== variant.rememberDays)
       add(variant, variant.name, "is remembered for another time", days(was.rememberDays), days(variant.rememberDays));
-    armDifferences(was.arms, variant.arms, (says, b, a) => add(variant, variant.name, says, b, a), now);
+    if (!nothing) armDifferences(was.arms, variant.arms, (says, b, a) => add(variant, variant.name, says, b, a), now);
   }
   const order = orderOf(old.variants, slot.variants);
   if (order) add(undefined, "The order", "is changed", order.before, order.after);
@@ -170,6 +182,8 @@ function slotDifferences(old: Slot, slot: Slot, before: Ruleset, now: Ruleset): 
   contentDifferences(old.fallback, slot.fallback, (says, b, a) => add(undefined, "The fallback", says, b, a), now);
   return out;
 }
+
+const emptied = "is left out, since no block of the library fits";
 
 interface Named {
   id: string;

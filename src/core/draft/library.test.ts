@@ -7,7 +7,8 @@ import { ruleset, variant } from "../testing";
 import { addArm, missingShare, removeArm, setWeight, shareOut, visitorFor } from "./arms";
 import { earlierContents } from "./earlier";
 import { applyEdits } from "./edit";
-import { blocksFor, labelsOf, picksNothing, renameAudience, rulesetOf } from "./picks";
+import { differences } from "./difference";
+import { blocksFor, emptyPicks, labelsOf, picksNothing, renameAudience, rulesetOf } from "./picks";
 
 const block = (id: string, labels: string[], price?: number) => ({
   id,
@@ -75,12 +76,41 @@ describe("picks from the library", () => {
     const gone = draft([pick("one", { audience: "nobody" })]);
     expect(picksNothing(gone, gone.slots[0]!.variants[0]!)).toBe(true);
   });
+  it("take what changes a page's own content only where one thing stands, and stands for what the page has", () => {
+    const kept = (type: string) => ({
+      id: type.slice(1),
+      name: type,
+      labels: ["offer"],
+      content: { type, fields: type === "@own" ? { changes: [{ part: "h1", text: "Boats" }] } : {}, tokens: {} },
+    });
+    const found = (slot: object) => {
+      const from = draft([pick("one", {})]);
+      const all = {
+        ...from,
+        library: [kept("@own"), kept("@hidden"), ...from.library],
+        slots: [{ ...from.slots[0]!, ...slot }],
+      };
+      return blocksFor(all.picks[0]!, all, undefined).map(({ id }) => id);
+    };
+    expect(found({ take: 1 })).toEqual(["own", "hidden", "tray", "trio", "box"]);
+    expect(found({ take: 3 })).toEqual(["tray", "trio", "box"]);
+    expect(found({ take: 1, at: { selector: "h1", how: "after" } })).toEqual(["hidden", "tray", "trio", "box"]);
+  });
   it("leave a variant out that nothing fits, and put blocks without the field last", () => {
     expect(shown(draft([pick("one", { labels: ["spring"] }), pick("two", { nth: 9 })]))).toEqual([
       "off",
       "off",
       undefined,
     ]);
+    // What is said of it is the true cause: its switch is on.
+    const [full, empty] = [draft([pick("one", {})]), draft([pick("one", { nth: 9 })])];
+    expect(differences(rulesetOf(full), rulesetOf(empty), emptyPicks(empty)).map(({ says }) => says)).toEqual([
+      "is left out, since no block of the library fits",
+    ]);
+    const fresh = { ...ruleset(), slots: [{ ...empty.slots[0]!, variants: [] }] };
+    expect(differences(fresh, rulesetOf(empty), emptyPicks(empty))[0]?.says).toBe(
+      "is new, 1 of 3, with no block to show",
+    );
     const all = draft([pick("one", { labels: ["offer"], sort: { field: "colour" } })]);
     expect(blocksFor(all.picks[0]!, all, undefined).map((item) => item.id)).toEqual(["tray", "trio", "box"]);
   });

@@ -3,6 +3,7 @@ import type { LibraryBlock, Pick, SiteDraft } from "../formats/site-draft";
 import type { Edit, Json } from "./edit";
 import { fold } from "../text/fold";
 import { audiencesIn } from "../ruleset/check";
+import { hasPlaceFor } from "./variants";
 
 /** The audience that a pick follows, by its id; undefined if it follows none. */
 export const followed = (pick: Pick, variant: Variant | undefined): string | undefined =>
@@ -44,13 +45,16 @@ function compare(a: string | number | boolean | undefined, b: typeof a): number 
   return left < right ? -1 : left > right ? 1 : 0;
 }
 
-/** The blocks that a pick chooses from, in its order. */
+/** The blocks that a pick chooses from, in its order: those that its slot has a place for. */
 export function blocksFor(pick: Pick, draft: SiteDraft, variant: Variant | undefined): LibraryBlock[] {
   const wanted = wantedLabels(pick, variant, draft).map(fold);
   const { where, sort } = pick;
+  const slot = draft.slots.find(({ variants }) => variants.some(({ id }) => id === pick.variant));
   const found = draft.library.filter(
     (block) =>
-      wanted.every((label) => block.labels.some((own) => fold(own) === label)) && (!where || meets(block, where)),
+      (!slot || hasPlaceFor(slot, block.content)) &&
+      wanted.every((label) => block.labels.some((own) => fold(own) === label)) &&
+      (!where || meets(block, where)),
   );
   if (!sort) return found;
   const value = (block: LibraryBlock) => valueOf(block, sort.field);
@@ -115,6 +119,16 @@ export function renameAudience(draft: SiteDraft, { id, name }: { id: string; nam
 /** Whether a variant has nothing to show, since a pick of it finds no block. */
 export const picksNothing = (draft: SiteDraft, variant: Variant): boolean =>
   draft.picks.some((pick) => pick.variant === variant.id && !pickedBlock(pick, draft, variant));
+
+/** The variants that are switched on and have nothing to show, by their ids. */
+export const emptyPicks = (draft: SiteDraft): ReadonlySet<string> =>
+  new Set(
+    draft.picks.length === 0
+      ? []
+      : draft.slots.flatMap(({ variants }) =>
+          variants.flatMap((variant) => (variant.on && picksNothing(draft, variant) ? [variant.id] : [])),
+        ),
+  );
 
 /** The pick of an arm, if it has one. */
 export const pickOf = (draft: SiteDraft, variant: string, arm: string): Pick | undefined =>

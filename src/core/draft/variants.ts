@@ -1,5 +1,5 @@
 /** Edits that the variants of a slot are made, copied, moved and taken out by. */
-import { isPagesOwn, takenAway, unchanged } from "../content/own";
+import { hiddenType, isPagesOwn, takenAway, unchanged } from "../content/own";
 import type { Content, Ruleset, Slot, Variant } from "../formats/ruleset";
 import type { SiteDraft } from "../formats/site-draft";
 import { valueless, type Condition, type Rule } from "../formats/rule";
@@ -24,6 +24,10 @@ export const newSlot = (id: string, name: string): Slot => ({
 
 /** Whether a slot has something of the page's own in its place: a place that is made beside another has nothing. */
 export const hasOwnContent = (slot: Pick<Slot, "at">): boolean => slot.at === undefined || slot.at.how === "replace";
+
+/** Whether content can stand in a slot: what the page itself has, changed or hidden, stands in one place alone. */
+export const hasPlaceFor = (slot: Slot, content: Content): boolean =>
+  !isPagesOwn(content) || (slot.take === 1 && (content.type === hiddenType || hasOwnContent(slot)));
 
 /** A block of the kind that the slot holds, with nothing in it. */
 export function blankContent(slot: Slot, ruleset: Ruleset): Content {

@@ -4,6 +4,7 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { To } from "../parts/desk/site-address";
 import { blocksFor, labelsOf, pickedBlock } from "@/core/draft/picks";
+import { isPagesOwn, typeName } from "@/core/content/own";
 import type { LibraryBlock } from "@/core/formats/site-draft";
 import { ContentFields } from "../parts/content/content-fields";
 import { useDesk } from "../parts/desk/desk";
@@ -16,7 +17,6 @@ import { useList } from "../parts/lists/use-list";
 export function LibraryScreen() {
   const { ruleset } = useDesk();
   const list = useList("library", "Block", () => undefined);
-  const typeName = (id: string) => ruleset.blockTypes.find((type) => type.id === id)?.name ?? id;
   return (
     <ListScreen
       title="Library"
@@ -29,7 +29,7 @@ export function LibraryScreen() {
           words: item.labels.join(" "),
           says: (
             <>
-              {typeName(item.content.type)}
+              {typeName(item.content.type, ruleset.blockTypes)}
               {item.labels.length > 0 && <> · {item.labels.join(", ")}</>}
             </>
           ),
@@ -114,28 +114,35 @@ function BlockEditor({ block, set }: Props) {
       />
       <h3>What it says</h3>
       <ContentFields key={block.content.type} content={block.content} at={at} owner={block.name} />
-      <TextField
-        select
-        label="Kind of block"
-        value={block.content.type}
-        sx={{ maxWidth: 240 }}
-        onChange={(event) =>
-          draft.edit(`Kind of block of ${block.name}`, [
-            {
-              do: "set",
-              at,
-              before: block.content,
-              after: { ...block.content, type: event.target.value, fields: kept(block, event.target.value, ruleset) },
-            },
-          ])
-        }
-      >
-        {ruleset.blockTypes.map((type) => (
-          <MenuItem key={type.id} value={type.id}>
-            {type.name}
-          </MenuItem>
-        ))}
-      </TextField>
+      {isPagesOwn(block.content) ? (
+        <span className="quiet">
+          It changes what a page itself has: where a variant picks it and these parts do not stand, the page’s own
+          content stays.
+        </span>
+      ) : (
+        <TextField
+          select
+          label="Kind of block"
+          value={block.content.type}
+          sx={{ maxWidth: 240 }}
+          onChange={(event) =>
+            draft.edit(`Kind of block of ${block.name}`, [
+              {
+                do: "set",
+                at,
+                before: block.content,
+                after: { ...block.content, type: event.target.value, fields: kept(block, event.target.value, ruleset) },
+              },
+            ])
+          }
+        >
+          {ruleset.blockTypes.map((type) => (
+            <MenuItem key={type.id} value={type.id}>
+              {type.name}
+            </MenuItem>
+          ))}
+        </TextField>
+      )}
       <section className="usedby" aria-label="Where it is shown">
         <h3>
           {users.length === 0

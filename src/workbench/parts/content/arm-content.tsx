@@ -7,7 +7,7 @@ import { useSnackbar } from "notistack";
 import { useState } from "react";
 import type { EarlierContent } from "@/core/draft/earlier";
 import type { Edit } from "@/core/draft/edit";
-import { isPagesOwn, takenAway, typeName, unchanged } from "@/core/content/own";
+import { takenAway, typeName, unchanged } from "@/core/content/own";
 import { hasOwnContent } from "@/core/draft/variants";
 import { freshIdIn, insertItem, removeItem } from "@/core/draft/lists";
 import { pickedBlock, pickOf } from "@/core/draft/picks";
@@ -135,7 +135,7 @@ export function ArmContent({ arm, at, name, variant, fallback, others, control, 
           <MenuItem onClick={choose(() => setComparing(true))}>Compare with another, or copy it …</MenuItem>
           <MenuItem onClick={choose(() => void askEarlier())}>Earlier texts …</MenuItem>
           {variant && <MenuItem onClick={choose(pickFromLibrary)}>Pick a block of the library</MenuItem>}
-          {!isPagesOwn(content) && <MenuItem onClick={choose(keepInLibrary)}>Keep this text in the library</MenuItem>}
+          <MenuItem onClick={choose(keepInLibrary)}>Keep this text in the library</MenuItem>
         </Menu>
       </div>
       {comparing && (

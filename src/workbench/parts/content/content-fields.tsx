@@ -10,7 +10,7 @@ import { signalInfo } from "@/core/visit/signals";
 import { useDesk } from "../desk/desk";
 import { Field } from "../field";
 import { TextField } from "../text-field/text-field";
-import { OwnFields } from "./own-fields";
+import { KeptOwnFields, OwnFields } from "./own-fields";
 import { PictureField } from "./picture-field";
 import { useReading } from "./use-reading";
 
@@ -29,7 +29,12 @@ export function ContentFields({ content, at, owner, fallback }: Props) {
   const { ruleset, draft } = useDesk();
   const reading = useReading();
   const { enqueueSnackbar } = useSnackbar();
-  if (content.type === ownType) return <OwnFields content={content} at={at} slot={at[1] ?? ""} owner={owner} />;
+  if (content.type === ownType)
+    return at[0] === "slots" ? (
+      <OwnFields content={content} at={at} slot={at[1] ?? ""} owner={owner} />
+    ) : (
+      <KeptOwnFields content={content} at={at} owner={owner} />
+    );
   if (content.type === hiddenType)
     return <span className="quiet">Nothing: whoever sees this sees the page without this part.</span>;
   const type = ruleset.blockTypes.find((item) => item.id === content.type);

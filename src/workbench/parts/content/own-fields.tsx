@@ -3,7 +3,7 @@ import Button from "@mui/material/Button";
 import { useState } from "react";
 import { textProblem } from "@/core/content/author";
 import { quoteText } from "@/core/content/message";
-import { changesOf, kindOfChange, withChange, type OwnChange } from "@/core/content/own";
+import { changedParts, changesOf, kindOfChange, withChange, type OwnChange } from "@/core/content/own";
 import type { Edit } from "@/core/draft/edit";
 import type { Content } from "@/core/formats/ruleset";
 import { spaced } from "@/core/text/spaced";
@@ -18,22 +18,31 @@ interface Props {
   content: Content;
   /** Where the content stands in the draft. */
   at: readonly string[];
-  slot: string;
   owner: string;
 }
+type Shown = Pick<Part, "part" | "name" | "text" | "link" | "image" | "differs">;
 type Kind = ReturnType<typeof kindOfChange>;
 
 /** What a change is made for: where the slot's places say several things, it is for all of them. */
-const was = ({ text, differs }: Part): { was?: string } => (text && !differs ? { was: text } : {});
+const was = ({ text, differs }: Shown): { was?: string } => (text && !differs ? { was: text } : {});
 
 /** So many parts are shown before one asks for the rest. */
 const few = 8;
 
 /** What the page itself has in a slot's place, part by part, each to be changed or hidden. */
-export function OwnFields({ content, at, slot, owner }: Props) {
+export function OwnFields({ slot, ...rest }: Props & { slot: string }) {
+  return <OwnParts parts={useParts(slot)} {...rest} />;
+}
+
+/** The same without the page: what is changed, and nothing else. */
+export function KeptOwnFields(props: Props) {
+  return <OwnParts parts={changedParts(changesOf(props.content))} {...props} />;
+}
+
+/** @param props.parts undefined until the page has told them */
+function OwnParts({ content, at, owner, parts }: Props & { parts: readonly Shown[] | undefined }) {
   const { draft, ruleset } = useDesk();
   const reading = useReading();
-  const parts = useParts(slot);
   const [all, setAll] = useState(false);
   const changes = changesOf(content);
   const found = (part: string, kind: Kind) =>
@@ -55,7 +64,7 @@ export function OwnFields({ content, at, slot, owner }: Props) {
       changes.map((change) => [`${kindOfChange(change)} ${change.part}`, change.text ?? change.link ?? ""]),
     ),
   };
-  const message = (part: Part, kind: "text" | "link", label: string) => {
+  const message = (part: Shown, kind: "text" | "link", label: string) => {
     const own = (kind === "text" ? part.text : part.link) ?? "";
     const change = found(part.part, kind);
     const value = change?.[kind] ?? quoteText(own);
@@ -86,7 +95,7 @@ export function OwnFields({ content, at, slot, owner }: Props) {
       />
     );
   };
-  const isChanged = (part: Part) => changes.some((change) => change.part === part.part);
+  const isChanged = (part: Shown) => changes.some((change) => change.part === part.part);
   const gone = parts ? changes.filter((change) => !parts.some((part) => part.part === change.part)) : [];
   const listed = parts ?? [];
   const shown = all || listed.length <= few + 2 ? listed : listed.filter((part, at) => at < few || isChanged(part));

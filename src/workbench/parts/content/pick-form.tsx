@@ -70,7 +70,7 @@ export function PickForm({ pick, variant, onOwn }: Props) {
           <span className="error">
             {found.length === 0
               ? "No block of the library fits, so this variant is left out."
-              : `Only ${found.length} of the library fit, so there is no number ${pick.nth}: this variant is left out.`}
+              : `Only ${found.length} of the library ${found.length === 1 ? "fits" : "fit"}, so there is no number ${pick.nth}: this variant is left out.`}
           </span>
         )}
       </span>

@@ -7,7 +7,7 @@ import type { CampaignLink } from "@/core/campaigns/link";
 import type { Check } from "@/core/formats/check";
 import type { Lens } from "@/core/formats/lens";
 import type { Ruleset } from "@/core/formats/ruleset";
-import { rulesetOf } from "@/core/draft/picks";
+import { emptyPicks, rulesetOf } from "@/core/draft/picks";
 import type { SiteDraft } from "@/core/formats/site-draft";
 import { factsByPath, withTold, type PageFacts, type ReadValues } from "@/core/visit/pages";
 import type { KeptPause, LookedBy, OpenedDesk, Present, Review } from "@/server/types";
@@ -175,7 +175,10 @@ export function Desk({ opened, storefront, lookedBy, children }: Props) {
   useEffect(() => {
     actions.here(screen).catch(() => undefined);
   }, [screen, actions]);
-  const changed = useMemo(() => differences(live?.ruleset ?? nothingLive(judged), judged), [live, judged]);
+  const changed = useMemo(
+    () => differences(live?.ruleset ?? nothingLive(judged), judged, emptyPicks(ruleset)),
+    [live, judged, ruleset],
+  );
 
   const findings = useFindings(look.runnable.ruleset, pages);
   const { undoLast, redoNext } = draft;

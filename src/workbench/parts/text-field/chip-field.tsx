@@ -210,6 +210,8 @@ export function ChipField(props: TextFieldProps & { toggle: React.ReactNode }) {
         onClose={() => setAsking(undefined)}
         anchorOrigin={{ vertical: "bottom", horizontal: "left" }}
         slotProps={{ paper: { sx: { p: 4, width: 340 } } }}
+        // The list that opens with it is placed by where it stands: not by where it still grows.
+        transitionDuration={0}
       >
         {asking && (
           <TokenForm
