@@ -234,7 +234,7 @@ export function Documents() {
           <div className="stack logic">
             <div className="row">
               <b style={{ flex: 1 }}>
-                {Object.keys(logic.slots).length} slots and {Object.keys(logic.audiences).length} audiences as JsonLogic
+                As JsonLogic: slots {Object.keys(logic.slots).length}, audiences {Object.keys(logic.audiences).length}
               </b>
               <Button variant="contained" onClick={() => saveFile("jsonlogic.json", json(logic), "application/json")}>
                 Save as JsonLogic

@@ -42,7 +42,7 @@ export function FindingsScreen() {
         <span className="quiet" role="status">
           {findings.share < 1 && !findings.stopped
             ? `Looking through the draft: ${Math.round(findings.share * 100)} %`
-            : `${findings.list.length === 0 ? "Nothing odd was found" : `${faults} ${faults === 1 ? "fault" : "faults"}, ${findings.list.length - faults} ${findings.list.length - faults === 1 ? "remark" : "remarks"}`}${findings.stopped ? ", stopped" : ""}`}
+            : `${findings.list.length === 0 ? "Nothing odd was found in the draft" : `${faults} ${faults === 1 ? "fault" : "faults"}, ${findings.list.length - faults} ${findings.list.length - faults === 1 ? "remark" : "remarks"}`}${findings.stopped ? ", stopped" : ""}`}
         </span>
         <ToggleButtonGroup
           exclusive

@@ -64,7 +64,8 @@ export function PickForm({ pick, variant, onOwn }: Props) {
             <To href={addressOf("/library", chosen.id)}>
               <b>{chosen.name}</b>
             </To>
-            , {ordinals[pick.nth - 1] ?? `number ${pick.nth}`} of {found.length} that fit.
+            , {ordinals[pick.nth - 1] ?? `number ${pick.nth}`} of {found.length} that{" "}
+            {found.length === 1 ? "fits" : "fit"}.
           </>
         ) : (
           <span className="error">

@@ -56,6 +56,9 @@ const silent =
 const pinsOf = (pin: Pinned | undefined): Record<string, string | null> =>
   pin ? { [pin.slot]: pin.variant && pin.arm ? `${pin.variant}/${pin.arm}` : pin.variant } : {};
 
+/** A page that is not at rest may still draw its places within so many milliseconds. */
+const drawsWithin = 1500;
+
 /** The real site in a frame of the lens's width, rendered by the engine that serves visitors, with its slots outlined. */
 export function PageFrame(props: Props) {
   const {
@@ -86,6 +89,8 @@ export function PageFrame(props: Props) {
   const [amiss, setAmiss] = useState<string>();
   const [answered, setAnswered] = useState(false);
   const [drift, setDrift] = useState<readonly { slot: string; why: string }[]>([]);
+  /** The slots that have a place on the page, as it told last. */
+  const [placed, setPlaced] = useState<readonly string[]>();
   const ready = useRef(false);
   const turn = useRef(0);
   const link = useRef<PageLink & { origin: string }>(undefined);
@@ -127,6 +132,7 @@ export function PageFrame(props: Props) {
       }
       setAmiss(undefined);
       setDrift([]);
+      setPlaced(undefined);
       const address = link.current.look(wanted);
       if (address) setSrc(address);
     }, 90);
@@ -165,6 +171,7 @@ export function PageFrame(props: Props) {
       if (message.mirada === "hello" || message.mirada === "ready") setAnswered(true);
       if (message.mirada === "ready") {
         ready.current = true;
+        setPlaced(message.slots);
         setAmiss((old) => (old === silent ? undefined : old));
         tell();
       } else if (message.mirada === "trouble") setAmiss(message.says);
@@ -185,6 +192,10 @@ export function PageFrame(props: Props) {
   const { redirect } = look.decision;
   const device = widthOf(look.visit);
   const scale = Math.min(1, size.width / widths[width]);
+  const homeless =
+    !redirect && placed && !drift.some(({ slot }) => slot === selected)
+      ? slots.find(({ id }) => id === selected && id in look.decision.slots && !placed.includes(id))
+      : undefined;
   const pinnedSlot = pin && slots.find((slot) => slot.id === pin.slot);
   return (
     <section className="pageside" aria-label="The page">
@@ -269,6 +280,7 @@ export function PageFrame(props: Props) {
           {onPoint && <Button onClick={() => onPoint(slot)}>Point at it anew</Button>}
         </div>
       ))}
+      {homeless && <Homeless key={`${homeless.id} ${pathname}`} slot={homeless} onPoint={onPoint} />}
       {redirect && (
         <div className="senton" role="status">
           <span>
@@ -298,5 +310,21 @@ export function PageFrame(props: Props) {
         </div>
       </div>
     </section>
+  );
+}
+
+/** Says that the page has no place for a slot that is looked at; not at once, since pages may draw their places late. */
+function Homeless({ slot, onPoint }: { slot: Slot; onPoint: Props["onPoint"] }) {
+  const [late, setLate] = useState(false);
+  useEffect(() => {
+    const timer = setTimeout(() => setLate(true), drawsWithin);
+    return () => clearTimeout(timer);
+  }, []);
+  if (!late) return null;
+  return (
+    <div className="senton" role="status">
+      <span>“{slot.name}” has no place on this page: what is decided for it is not seen here.</span>
+      {onPoint && slot.at && <Button onClick={() => onPoint(slot.id)}>Point at it anew</Button>}
+    </div>
   );
 }
