@@ -2,7 +2,7 @@
 import { expect, type Page } from "@playwright/test";
 import http from "node:http";
 import type { AddressInfo } from "node:net";
-import { makeSite, removeSite, site, spot, test } from "./support";
+import { makeSite, openScreen, removeSite, site, spot, test } from "./support";
 
 const [id, name] = ["slow-bakers", "Slow Bakers"];
 /** The class of the section that holds the heading: another one is another place. */
@@ -47,12 +47,7 @@ test("a changed copy is kept in the library and picked; its lost place is pointe
   await expect(heading(page)).toHaveText("Bread for late risers");
 
   await chooseText(page, /^Keep this text/);
-  await page
-    .getByRole("link", { name: "Library" })
-    .or(page.getByRole("button", { name: "Content" }))
-    .first()
-    .click();
-  await page.getByRole("menuitem", { name: "Library" }).click();
+  await openScreen(page, "Content", "Library");
   await expect(page.getByText("What stands there, changed")).toBeVisible();
   await page.getByRole("combobox", { name: "Labels" }).fill("risers");
   await page.keyboard.press("Enter");
