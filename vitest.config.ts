@@ -4,7 +4,7 @@ import { defineConfig } from "vitest/config";
 const alias = { "@": fileURLToPath(new URL("./src", import.meta.url)) };
 const project = (name: string, include: string[], testTimeout = 20_000, globalSetup: string[] = []) => ({
   resolve: { alias },
-  test: { name, include, testTimeout, globalSetup },
+  test: { name, include, testTimeout, hookTimeout: testTimeout, globalSetup },
 });
 
 export default defineConfig({

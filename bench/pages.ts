@@ -82,6 +82,28 @@ const fetched = (at: number, host: string, path: string): Promise<number> =>
     }).on("error", failed);
   });
 
+/** Milliseconds until a frame has the page of an address, as often as asked, in turns with another's. */
+const framed = (page: Page, addresses: [direct: string, mirrored: string]): Promise<[number[], number[]]> =>
+  page.evaluate(
+    async ({ addresses, rounds }) => {
+      const out: [number[], number[]] = [[], []];
+      for (let round = 0; round < rounds; round++)
+        for (const [index, address] of addresses.entries()) {
+          const frame = document.createElement("iframe");
+          frame.src = `${address}?round=${round}`;
+          const began = performance.now();
+          const there = new Promise((done) => (frame.onload = done));
+          document.body.append(frame);
+          await there;
+          // The first ones open the connections.
+          if (round > 4) out[index]?.push(performance.now() - began);
+          frame.remove();
+        }
+      return out;
+    },
+    { addresses, rounds: rounds + 5 },
+  );
+
 export async function pageFigures(): Promise<void> {
   const browser = await chromium.launch({
     executablePath: "/usr/bin/chromium",
@@ -103,6 +125,7 @@ export async function pageFigures(): Promise<void> {
     ratio: Number((median(tagged) / median(inProcess)).toFixed(2)),
   });
   await mirrorFigure(page, "stone-and-moss", port + 20, "/stones", "on the same machine");
+  await frameFigure(page, "stone-and-moss", `http://stone-and-moss.localhost:${port + 20}`, "/stones");
   await overNetwork(page);
   await browser.close();
 }
@@ -122,6 +145,19 @@ async function mirrorFigure(page: Page, site: string, at: number, path: string, 
     rounds: direct.length,
     milliseconds: { mirror: Number(median(mirrored).toFixed(1)), fetch: Number(median(direct).toFixed(1)) },
     ratio: Number((median(mirrored) / median(direct)).toFixed(2)),
+  });
+}
+
+/** The same as whoever looks has it: the page in a frame of the workbench, until all of it is there. */
+async function frameFigure(page: Page, site: string, direct: string, path: string): Promise<void> {
+  const { origin } = (await act(page, site, "mirror", [])) as { origin: string };
+  await page.goto(`/s/${site}/people`, { waitUntil: "networkidle" });
+  const [fetched, mirrored] = await framed(page, [`${direct}${path}`, `${origin}${path}`]);
+  line({
+    figure: "a page in a frame, through the mirror beside the page itself, on the same machine",
+    rounds: fetched.length,
+    milliseconds: { mirror: Number(median(mirrored).toFixed(1)), page: Number(median(fetched).toFixed(1)) },
+    ratio: Number((median(mirrored) / median(fetched)).toFixed(2)),
   });
 }
 
