@@ -72,10 +72,10 @@ async function changes(page: Page, site: string, url: string): Promise<number[]>
 }
 
 /** Milliseconds until an address has been answered whole. */
-const fetched = (at: number, host: string, path: string): Promise<number> =>
+const fetched = (at: number, host: string, path: string, more: Record<string, string> = {}): Promise<number> =>
   new Promise((done, failed) => {
     const began = performance.now();
-    get({ host: "127.0.0.1", port: at, path, headers: { host, "sec-fetch-dest": "iframe" } }, (response) => {
+    get({ host: "127.0.0.1", port: at, path, headers: { host, "sec-fetch-dest": "iframe", ...more } }, (response) => {
       if (response.statusCode !== 200) failed(new Error(`${host}${path} answered ${response.statusCode}`));
       response.resume();
       response.on("end", () => done(performance.now() - began));
@@ -133,18 +133,25 @@ export async function pageFigures(): Promise<void> {
 /** What the mirror adds to a page of a site, beside the page fetched from it. */
 async function mirrorFigure(page: Page, site: string, at: number, path: string, where: string): Promise<void> {
   const { origin } = (await act(page, site, "mirror", [])) as { origin: string };
-  const [direct, mirrored]: [number[], number[]] = [[], []];
+  const [direct, mirrored, anew]: [number[], number[], number[]] = [[], [], []];
   // Both warm: as a process is that has run for a while.
   for (let round = 0; round < 10 * rounds; round++) {
-    if (round === 5 * rounds) direct.length = mirrored.length = 0;
+    if (round === 5 * rounds) direct.length = mirrored.length = anew.length = 0;
     direct.push(await fetched(at, `${site}.localhost:${at}`, path));
     mirrored.push(await fetched(port + 3, new URL(origin).host, path));
+    // As a page that is loaded anew: whatever the site calls fresh, it is asked.
+    anew.push(await fetched(port + 3, new URL(origin).host, path, { "cache-control": "no-cache" }));
   }
   line({
     figure: `a page through the mirror beside the same page fetched, ${where}`,
     rounds: direct.length,
-    milliseconds: { mirror: Number(median(mirrored).toFixed(1)), fetch: Number(median(direct).toFixed(1)) },
+    milliseconds: {
+      mirror: Number(median(mirrored).toFixed(1)),
+      "mirror, asked anew": Number(median(anew).toFixed(1)),
+      fetch: Number(median(direct).toFixed(1)),
+    },
     ratio: Number((median(mirrored) / median(direct)).toFixed(2)),
+    "ratio, asked anew": Number((median(anew) / median(direct)).toFixed(2)),
   });
 }
 

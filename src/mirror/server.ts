@@ -15,6 +15,7 @@ import { lookSchema } from "@/delivery/http/formats";
 import { lookAnswer } from "@/delivery/look";
 import { isTargetTooLong } from "@/front/limits";
 import { fetchOnce } from "@/server/fetch-page";
+import { KeptAnswers } from "./kept-answers";
 import { rewritePage, rewriteStyle } from "./rewrite";
 
 interface Options {
@@ -41,10 +42,12 @@ const mostText = 50_000_000;
 
 /** One looker's mirror: the site, its addresses, its cookies. */
 interface Mirror {
+  id: string;
   site: string;
   origins: string[];
   map: MirrorMap;
   jar: CookieJar;
+  hasCookies: boolean;
   busy: number;
   waiting: (() => void)[];
   until: number;
@@ -62,6 +65,7 @@ const escaped = (text: string): string => text.replace(/[&<>"]/g, (sign) => `&#$
 export function mirrorServer({ pattern, workbench, look }: Options): Server {
   const script = readFileSync(look, "utf8").replace("MIRADA_WORKBENCH_ORIGIN", () => new URL(workbench).origin);
   const kept = new Map<string, Mirror>();
+  const answers = new KeptAnswers();
 
   /** Pages as they were rewritten: the same page is looked at again and again, by one visitor after the other. */
   const pages = new LRUCache<string, string>({ maxSize: mostText, sizeCalculation: (text) => text.length + 1 });
@@ -87,7 +91,8 @@ export function mirrorServer({ pattern, workbench, look }: Options): Server {
     }
     const origins = ownOrigins(row);
     const mirror: Mirror = {
-      ...(known ?? { jar: new CookieJar(), busy: 0, waiting: [] }),
+      ...(known ?? { jar: new CookieJar(), hasCookies: false, busy: 0, waiting: [] }),
+      id,
       site,
       origins,
       map: mirrorMap(pattern, id, origins),
@@ -106,14 +111,14 @@ export function mirrorServer({ pattern, workbench, look }: Options): Server {
       .end(
         `<!doctype html><html lang="en"><head><meta charset="utf-8"><title>Not shown</title><script src="${mirrorPaths.script}" data-mirror data-says="${escaped(words)}"></script></head><body><p>${escaped(words)}</p></body></html>`,
       );
-  const headersOf = (more: Record<string, string>): Record<string, string> => ({
-    ...more,
+  const always = {
     // A page's own service worker would stand between the mirror and the lens; only the workbench may frame it, and it itself.
     "content-security-policy": `frame-ancestors 'self' ${new URL(workbench).origin}; worker-src blob:; form-action 'self'`,
     "referrer-policy": "same-origin",
     "x-content-type-options": "nosniff",
     "x-robots-tag": "noindex",
-  });
+  };
+  const headersOf = (more: Record<string, string>): Record<string, string> => ({ ...more, ...always });
 
   async function takeLook(mirror: Mirror, request: IncomingMessage, response: ServerResponse): Promise<void> {
     const chunks: Buffer[] = [];
@@ -150,21 +155,38 @@ export function mirrorServer({ pattern, workbench, look }: Options): Server {
     mirror.waiting.shift()?.();
   };
 
+  /** What the site answers; what it calls fresh is not asked for again at once, unless the looker loads it anew. */
+  async function fetched(mirror: Mirror, url: URL, headers: Record<string, string>, cacheControl: string | undefined) {
+    const whose = `${mirror.id} ${headers.cookie ?? ""}`;
+    const asked = { url: url.href, headers };
+    const known = answers.get(
+      whose,
+      cacheControl === undefined ? asked : { ...asked, headers: { ...headers, "cache-control": cacheControl } },
+    );
+    if (known) return known;
+    const got = await fetchOnce(mirror.origins, url, headers, longestFile);
+    if (!got.ok) return got;
+    for (const cookie of got.headers["set-cookie"] ?? []) {
+      await mirror.jar.setCookie(cookie, url.href, { ignoreError: true });
+      mirror.hasCookies = true;
+    }
+    answers.keep(whose, asked, got);
+    return got;
+  }
+
   async function show(mirror: Mirror, url: URL, request: IncomingMessage, response: ServerResponse): Promise<void> {
     const isPage =
       request.headers["sec-fetch-dest"] === undefined || /frame/.test(String(request.headers["sec-fetch-dest"]));
     const headers: Record<string, string> = { "accept-encoding": "gzip, br" };
     for (const name of asked) if (typeof request.headers[name] === "string") headers[name] = request.headers[name];
-    const cookies = await mirror.jar.getCookieString(url.href);
+    const cookies = mirror.hasCookies ? await mirror.jar.getCookieString(url.href) : "";
     if (cookies) headers.cookie = cookies;
     const { referer } = request.headers;
     const from = referer && URL.canParse(referer) ? mirror.map.toSite(new URL(referer)) : undefined;
     if (from) headers.referer = from;
-    const got = await fetchOnce(mirror.origins, url, headers, longestFile);
+    const got = await fetched(mirror, url, headers, request.headers["cache-control"]);
     if (!got.ok)
       return isPage ? void say(response, 502, got.problem) : void response.writeHead(502, headersOf({})).end();
-    for (const cookie of got.headers["set-cookie"] ?? [])
-      await mirror.jar.setCookie(cookie, url.href, { ignoreError: true });
     const out: Record<string, string> = {};
     for (const name of handedOn) if (typeof got.headers[name] === "string") out[name] = got.headers[name];
     // The further hosts of the site are further origins of the same mirror.
