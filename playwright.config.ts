@@ -5,8 +5,8 @@ const port = process.env.PORT ?? "4300";
 export default defineConfig({
   testDir: "tests/browser",
   globalSetup: "./tests/browser/setup.ts",
-  timeout: 90_000,
   // Machines that run many things at once are slow: what comes late is still right.
+  timeout: 150_000,
   expect: { timeout: 20_000 },
   workers: 1,
   retries: 0,

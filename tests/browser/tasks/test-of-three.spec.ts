@@ -48,8 +48,9 @@ test("a test of 40, 40 and 20 is made, and visitors are shared out so", async ({
     const happened = await hearHappened(visitor);
     for (const path of ["/", "/contact"])
       await visitor.goto(`http://brackenfold.localhost:${shopPort}${path}`, { waitUntil: "networkidle" });
-    const seen = happened.filter(({ kind, slot }) => kind === "exposure" && slot === "footer-help");
-    expect(seen).toHaveLength(2);
+    const exposures = () => happened.filter(({ kind, slot }) => kind === "exposure" && slot === "footer-help");
+    await expect.poll(() => exposures().length).toBe(2);
+    const seen = exposures();
     const arms = new Set(seen.map(({ variant, arm }) => `${variant}/${arm}`));
     expect(arms.size).toBe(1);
     for (const arm of arms) expect(arm).toMatch(/^fallback-copy\/(a|b|control)$/);
