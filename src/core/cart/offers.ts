@@ -30,7 +30,7 @@ export interface OfferStep {
   toGo: number;
 }
 
-/** What offers make of a cart (engine, section 10). Amounts in minor units. */
+/** What offers make of a cart (docs/engine.md, section 10). Amounts in minor units. */
 export interface Reckoning extends CartFigures {
   steps: OfferStep[];
   freeDelivery: boolean;

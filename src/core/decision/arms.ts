@@ -3,7 +3,7 @@ import { murmur3 } from "./murmur";
 
 const encoder = new TextEncoder();
 
-/** The arm that a visitor gets, always the same one: by the hash of owner and visitor (engine, section 6, rule 4). */
+/** The arm that a visitor gets, always the same one: by the hash of owner and visitor (docs/engine.md, section 6, rule 4). */
 export function drawArm(owner: string, arms: readonly Arm[], visitorId: string | undefined): Arm {
   const first = arms.find((arm) => arm.weight > 0) ?? (arms[0] as Arm);
   if (!visitorId || arms.length === 1) return first;

@@ -44,7 +44,7 @@ function keepQuery(result: URL, visit: URL): URL {
   return copy;
 }
 
-/** Where a redirect whose rule is true leads on this visit (engine, section 8). Without consent `memory` is undefined. */
+/** Where a redirect whose rule is true leads on this visit (docs/engine.md, section 8). Without consent `memory` is undefined. */
 export function redirectTarget(
   redirect: Redirect,
   r: Reading,

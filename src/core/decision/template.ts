@@ -1,6 +1,6 @@
 import { parseTemplate } from "url-template";
 
-/** Variables that a redirect's template may name (engine, section 8). */
+/** Variables that a redirect's template may name (docs/engine.md, section 8). */
 export const templateVariables = ["scheme", "host", "path", "query", "country", "region", "city", "language"] as const;
 
 const expression = /^[+#./;?&]?([^+#./;?&].*)$/;

@@ -3,7 +3,7 @@ import { z } from "zod";
 const filled = z.strictObject({ type: z.string(), fields: z.record(z.string(), z.unknown()) });
 const minor = z.number().int();
 
-/** The schema of a decision (engine, section 13). `content` is left out where it was not asked for. */
+/** The schema of a decision (docs/engine.md, section 13). `content` is left out where it was not asked for. */
 export const decisionSchema = z.strictObject({
   redirect: z
     .strictObject({

@@ -12,7 +12,7 @@ export interface Shown {
   content: Filled | null;
 }
 
-/** A decision (engine, section 13): what one visit gets. */
+/** A decision (docs/engine.md, section 13): what one visit gets. */
 export interface Decision {
   redirect: { id: string; status: Redirect["status"]; location: string } | null;
   slots: Record<string, Shown[]>;

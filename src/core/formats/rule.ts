@@ -1,6 +1,6 @@
 import { z } from "zod";
 
-/** Ops by the kind of signal that they fit (engine, section 3). */
+/** Ops by the kind of signal that they fit (docs/engine.md, section 3). */
 export const textOps = [
   "is", "isNot", "contains", "containsNot", "startsWith", "startsNotWith", "endsWith", "matches", "matchesNot",
   "isOneOf", "isNoneOf", "hasAllWords", "hasAnyWord", "hasNoneOfWords", "hasPhrase",
@@ -32,7 +32,7 @@ export const conditionSchema = z.strictObject({
 /** One test of one signal. What `value` must be follows from the kind of the signal: see `checkRule`. */
 export type Condition = z.output<typeof conditionSchema>;
 
-/** A rule (engine, section 4). Null is always true. */
+/** A rule (docs/engine.md, section 4). Null is always true. */
 export type Rule = Condition | { all: Rule[] } | { any: Rule[] } | { none: Rule[] } | { audience: string } | null;
 export type Group = "all" | "any" | "none";
 export const groups: readonly Group[] = ["all", "any", "none"];

@@ -15,7 +15,7 @@ export const contentSchema = z.strictObject({
   fields: z.record(text, z.unknown()).default({}),
   tokens: z.record(text, z.strictObject({ signal: text, fallback: text.optional() })).default({}),
 });
-/** A block of content (engine, section 11) of a declared type. */
+/** A block of content (docs/engine.md, section 11) of a declared type. */
 export type Content = z.output<typeof contentSchema>;
 
 export const armSchema = z.strictObject({ id, weight: z.number().min(0).max(100), content: contentSchema.nullable() });
@@ -203,7 +203,7 @@ export const rulesetSchema = z.strictObject({
   offers: z.array(offerSchema).default([]),
   redirects: z.array(redirectSchema).default([]),
 });
-/** A ruleset (engine, section 12), with every default filled in. */
+/** A ruleset (docs/engine.md, section 12), with every default filled in. */
 export type Ruleset = z.output<typeof rulesetSchema>;
 export type Audience = Ruleset["audiences"][number];
 export type PlaceList = Ruleset["placeLists"][number];

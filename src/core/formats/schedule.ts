@@ -16,7 +16,7 @@ const clock = (end: boolean) =>
     .string()
     .refine((text) => parseClock(text, end) !== undefined, `must be a time from 00:00 to ${end ? "24:00" : "23:59"}`);
 
-/** A schedule (engine, section 5): when something holds, in a named zone. */
+/** A schedule (docs/engine.md, section 5): when something holds, in a named zone. */
 export const scheduleSchema = z
   .strictObject({
     zone: z.string().refine((text) => text === "site" || text === "visitor" || isZone(text), {

@@ -67,7 +67,7 @@ export const placeSchema = z.strictObject({
 /** Where a visitor is: ISO 3166-1 alpha-2 country, ISO 3166-2 region, city name, IANA zone, WGS 84 degrees. */
 export type Place = z.output<typeof placeSchema>;
 
-/** A visit (engine, section 1): what is known about one page request. */
+/** A visit (docs/engine.md, section 1): what is known about one page request. */
 export const visitSchema = z.strictObject({
   at: text.refine(
     (value) => parseInstant(value) !== undefined,

@@ -1,5 +1,5 @@
 /**
- * What Mirada keeps in a visitor's browser (engine, section 9). To callers it is an opaque JSON object; here are its shape,
+ * What Mirada keeps in a visitor's browser (docs/engine.md, section 9). To callers it is an opaque JSON object; here are its shape,
  * a lenient reader and a writer that keeps it small. All instants are epoch milliseconds.
  */
 

@@ -49,7 +49,7 @@ describe("what a log cannot tell", () => {
     Object.fromEntries(
       notCarried([rules], consent).map((item) => [item.what, [item.judged, item.owners.map((owner) => owner.name)]]),
     );
-  it("is named with who asks for it, and how it is judged (engine, section 2)", () => {
+  it("is named with who asks for it, and how it is judged (docs/engine.md, section 2)", () => {
     expect(told(false)).toEqual({
       cart: ["unknown", ["S, cart", "S, hello"]],
       language: ["absent", ["S, pt"]],

@@ -12,7 +12,7 @@ export interface Missing {
   what: NotCarried;
   signals: string[];
   owners: Owner[];
-  /** How it is judged then (engine, section 2): nothing is shown by an unknown; an absent value is one that is not there. */
+  /** How it is judged then (docs/engine.md, section 2): nothing is shown by an unknown; an absent value is one that is not there. */
   judged: "unknown" | "absent";
 }
 

@@ -79,7 +79,7 @@ interface Target {
 /** Signals that a log may leave unknown. */
 const mayBeUnknown = /^(cart\.|history\.|marker\.|device\.|place$|ip$|time$)/;
 
-/** A visit ends after so long without a page view (engine, section 2). */
+/** A visit ends after so long without a page view (docs/engine.md, section 2). */
 const pause = 30 * 60_000;
 /** At most so many targets, and outcomes for equal requests, are kept. */
 const mostKept = 100_000;

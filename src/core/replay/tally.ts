@@ -123,7 +123,7 @@ export function addShares(shares: readonly Tally[]): Tally {
   return out;
 }
 
-/** What a replay found (engine, section 14). */
+/** What a replay found (docs/engine.md, section 14). */
 export interface ReplayResult {
   lines: number;
   broken: number;

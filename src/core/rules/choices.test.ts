@@ -43,7 +43,7 @@ describe("operators", () => {
         expect(checkRule({ signal, op, value: undefined }, names).filter(({ path }) => path === "/op")).toEqual([]);
     }
   });
-  it("say why a signal may not be known, just where it may be (engine, section 2)", () => {
+  it("say why a signal may not be known, just where it may be (docs/engine.md, section 2)", () => {
     for (const signal of signals.filter((one) => !/^(time|ip|place)$/.test(one)))
       expect([signal, whyUnknown(signal) !== undefined]).toEqual([
         signal,

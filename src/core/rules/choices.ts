@@ -86,7 +86,7 @@ export function opChoices(signal: string, names: RuleNames): readonly Op[] {
 }
 const naming: ReadonlySet<Op> = new Set<Op>(["is", "isNot", "isOneOf", "isNoneOf", ...presenceOps]);
 
-/** Why a signal may not be known of a visitor (engine, section 2), in a sentence; undefined where it always is. */
+/** Why a signal may not be known of a visitor (docs/engine.md, section 2), in a sentence; undefined where it always is. */
 export function whyUnknown(signal: string): string | undefined {
   if (signal === "place") return "Of some addresses no country is known.";
   if (signal === "time") return "The visitor’s own time zone may not be known.";

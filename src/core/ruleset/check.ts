@@ -25,7 +25,7 @@ export const markerForbidden: Forbidden = (signal) =>
 export const offerForbidden: Forbidden = (signal) =>
   signal === "cart.total" || signal.startsWith("cart.toGo.") ? `an offer’s rule may not use ${signal}` : undefined;
 
-/** What is wrong with a ruleset whose shape is right (engine, sections 3 to 12). */
+/** What is wrong with a ruleset whose shape is right (docs/engine.md, sections 3 to 12). */
 export function checkRuleset(ruleset: Ruleset): Problem[] {
   const problems: Problem[] = [];
   const report = (path: Path, problem: string) => problems.push({ path: pointer(path), problem });

@@ -26,7 +26,7 @@ interface Window {
   next: number;
 }
 
-/** Makes a schedule ready (engine, section 5). It must have been read by `scheduleSchema`. */
+/** Makes a schedule ready (docs/engine.md, section 5). It must have been read by `scheduleSchema`. */
 export function readySchedule(schedule: Schedule, siteZone: string): ReadySchedule {
   const windows: Window[] = (schedule.windows ?? [{ start: "00:00", end: "24:00" }]).map((window) => {
     const start = parseClock(window.start) as number;

@@ -1,6 +1,6 @@
 import { isbot } from "isbot";
 
-/** What a user agent and client hints say of a device (engine, section 2). */
+/** What a user agent and client hints say of a device (docs/engine.md, section 2). */
 export interface Device {
   kind: "phone" | "tablet" | "desktop" | "bot" | "other";
   /** Undefined for bots. */
