@@ -31,6 +31,7 @@ export class KeptAnswers {
   keep(whose: string, asked: Asked, got: Fetched): void {
     if (got.status !== 200 || got.headers["set-cookie"]) return;
     const policy = new CachePolicy({ ...asked, method: "GET" }, got, { shared: false, cacheHeuristic: 0 });
-    if (policy.storable()) this.#kept.set(`${whose} ${asked.url}`, { policy, got, until: performance.now() + longest });
+    if (policy.storable() && policy.timeToLive() > 0)
+      this.#kept.set(`${whose} ${asked.url}`, { policy, got, until: performance.now() + longest });
   }
 }

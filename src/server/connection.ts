@@ -103,7 +103,8 @@ export async function lookForLostTags(site: string, zone: string): Promise<Findi
   const at = now();
   const heard = new Map(seen.flatMap((page) => (isSilent(page.lastAt, at) ? [[page.path, page.lastAt]] : [])));
   const silent = pages.flatMap(({ path }) => (heard.has(path) ? [path] : [])).slice(0, mostTried);
-  const [first, ...more] = tagStanding(await lookAtTags(site, silent, heard), at).lost;
+  const { another, lost } = tagStanding(await lookAtTags(site, silent, heard), at);
+  const [first, ...more] = [...lost, ...another];
   if (!first) return [];
   const last = shortInstantPhrase(Date.parse(first.heardAt ?? ""), zone);
   return [

@@ -151,6 +151,8 @@ describe("whether a site is connected", () => {
     expect(await lookForLostTags(id, "Europe/Lisbon")).toMatchObject([
       { finding: "tag-gone", proof: "searched", says: expect.stringMatching(/^\/ no longer carries the tag/) },
     ]);
+    pages["/"]!.head = pages["/others"]!.head;
+    expect(await lookForLostTags(id, "Europe/Lisbon")).toMatchObject([{ finding: "tag-gone" }]);
     pages["/"]!.head = head;
     expect(await lookForLostTags(id, "Europe/Lisbon")).toEqual([]);
   });
