@@ -1,6 +1,7 @@
 "use client";
 import Autocomplete, { createFilterOptions } from "@mui/material/Autocomplete";
 import TextField from "@mui/material/TextField";
+import { useState } from "react";
 import { searchText, type SignalChoice } from "@/core/rules/choices";
 
 interface Props {
@@ -19,6 +20,9 @@ const filter = createFilterOptions<SignalChoice>({ stringify: searchText });
 
 /** Chooses a signal by a few letters of its words, in the groups in which signals are known. */
 export function SignalSelect({ choices, chosen, onChoose, label, placeholder, autoFocus, error = false }: Props) {
+  // The field takes another object for another choice, and would put its words over what is just being typed.
+  const [value, setValue] = useState(chosen);
+  if (value?.signal !== chosen?.signal) setValue(chosen);
   return (
     <Autocomplete
       fullWidth
@@ -27,7 +31,7 @@ export function SignalSelect({ choices, chosen, onChoose, label, placeholder, au
       disableClearable
       options={choices}
       groupBy={(choice) => choice.group}
-      value={chosen as never}
+      value={value as never}
       getOptionLabel={(choice) => choice.label}
       getOptionKey={(choice) => choice.signal}
       filterOptions={filter}

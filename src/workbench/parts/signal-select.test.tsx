@@ -1,0 +1,43 @@
+// @vitest-environment jsdom
+import { act } from "react";
+import { createRoot } from "react-dom/client";
+import { expect, it } from "vitest";
+import { SignalSelect } from "./signal-select";
+
+const choices = () => [
+  { signal: "page.category", label: "the page category", group: "Page" },
+  { signal: "page.path", label: "the path", group: "Page" },
+];
+
+it("what is being typed stays while a save comes back, and gives way to another choice", async () => {
+  (globalThis as { IS_REACT_ACT_ENVIRONMENT?: boolean }).IS_REACT_ACT_ENVIRONMENT = true;
+  const place = document.body.appendChild(document.createElement("div"));
+  const root = createRoot(place);
+  // Each time the draft changes the choices are worked out anew: other objects, the same choices.
+  const draw = (chosen: number) =>
+    act(async () => {
+      const list = choices();
+      root.render(
+        <SignalSelect
+          choices={list as never}
+          chosen={list[chosen] as never}
+          onChoose={() => undefined}
+          label="What it depends on"
+          autoFocus={false}
+        />,
+      );
+    });
+  await draw(0);
+  const input = place.querySelector("input") as HTMLInputElement;
+  expect(input.value).toBe("the page category");
+  await act(async () => input.focus());
+  await act(async () => {
+    Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value")?.set?.call(input, "page.pa");
+    input.dispatchEvent(new Event("input", { bubbles: true }));
+  });
+  await draw(0);
+  expect(input.value).toBe("page.pa");
+  await draw(1);
+  expect(input.value).toBe("the path");
+  await act(async () => root.unmount());
+});
