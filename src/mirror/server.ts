@@ -158,11 +158,8 @@ export function mirrorServer({ pattern, workbench, look }: Options): Server {
   /** What the site answers; what it calls fresh is not asked for again at once, unless the looker loads it anew. */
   async function fetched(mirror: Mirror, url: URL, headers: Record<string, string>, cacheControl: string | undefined) {
     const whose = `${mirror.id} ${headers.cookie ?? ""}`;
-    const asked = { url: url.href, headers };
-    const known = answers.get(
-      whose,
-      cacheControl === undefined ? asked : { ...asked, headers: { ...headers, "cache-control": cacheControl } },
-    );
+    const here = cacheControl === undefined ? headers : { ...headers, "cache-control": cacheControl };
+    const known = answers.get(whose, { url: url.href, headers: here });
     if (known) return known;
     const got = await fetchOnce(mirror.origins, url, headers, longestFile);
     if (!got.ok) return got;
@@ -170,7 +167,7 @@ export function mirrorServer({ pattern, workbench, look }: Options): Server {
       await mirror.jar.setCookie(cookie, url.href, { ignoreError: true });
       mirror.hasCookies = true;
     }
-    answers.keep(whose, asked, got);
+    answers.keep(whose, { url: url.href, headers }, got);
     return got;
   }
 

@@ -1,7 +1,7 @@
 /** Whether a site is connected: its address, its pages, its tag, and whether the tag was heard from. */
 import { now } from "@/clock";
 import type { Finding } from "@/core/analysis/findings";
-import { isSilent, tagStanding, type TagOnPage } from "@/core/preview/tag-standing";
+import { isSilent, tagStanding, type TriedPage } from "@/core/preview/tag-standing";
 import { shortInstantPhrase } from "@/core/rules/phrases";
 import { deliverySettings } from "@/data/delivery";
 import { listKeys } from "@/data/keys";
@@ -34,7 +34,7 @@ export interface Connection {
   );
   /** How many pages are known. */
   pages: number;
-  tried: TagOnPage[];
+  tried: TriedPage[];
 }
 
 const mostTried = 60;
@@ -120,9 +120,9 @@ async function lookAtTags(
   site: string,
   paths: readonly string[],
   heard: ReadonlyMap<string, string>,
-): Promise<TagOnPage[]> {
+): Promise<TriedPage[]> {
   const delivery = deliveryAddress();
-  const found = new Map<string, TagOnPage>();
+  const found = new Map<string, TriedPage>();
   await forEach(paths, async (path) => void found.set(path, await lookAtTag(site, path, heard.get(path), delivery)));
   return paths.flatMap((path) => found.get(path) ?? []);
 }
@@ -132,7 +132,7 @@ async function lookAtTag(
   path: string,
   heardAt: string | undefined,
   delivery: string,
-): Promise<TagOnPage> {
+): Promise<TriedPage> {
   const page = await fetchPage(site, path);
   const heard = heardAt === undefined ? {} : { heardAt };
   if (!page.ok || page.status >= 400) return { path, problem: whyNot(page), ...heard };

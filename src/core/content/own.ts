@@ -65,12 +65,15 @@ export function withChange(
   return index < 0 ? [...changes, change] : changes.map((other, at) => (at === index ? change : other));
 }
 
+/** What a change is of, in words: by the text that stood there, else by its selector. */
+const partName = ({ was, part }: OwnChange): string => (was ? `“${was}”` : part || "the place itself");
+
 /** A row for each change, in words: what it is of, and what it comes to. */
 export const changeRows = (content: Content): { key: string; name: string; value: string }[] =>
   content.type === ownType
     ? changesOf(content).map((change) => {
         const kind = kindOfChange(change);
-        const of = change.was ? `“${change.was}”` : change.part || "the place itself";
+        const of = partName(change);
         return {
           key: `${kind} ${change.part}`,
           name: { text: of, link: `Link of ${of}`, image: `Picture ${change.part}`, hidden: of }[kind],
@@ -91,12 +94,13 @@ export interface ChangedPart {
 /** The parts that changes are of, in their order: for where no page is at hand that has them. */
 export function changedParts(changes: readonly OwnChange[]): ChangedPart[] {
   const parts = new Map<string, ChangedPart>();
-  for (const { part, was, text, link, image } of changes) {
-    const name = was ? `“${was}”` : part || "the place itself";
-    const known = parts.get(part) ?? { part, name };
+  for (const change of changes) {
+    const { part, was, text, link, image } = change;
+    const known = parts.get(part);
     parts.set(part, {
       ...known,
-      ...(was ? { name } : {}),
+      part,
+      name: known && !was ? known.name : partName(change),
       ...(text === undefined ? {} : { text: was ?? "" }),
       ...(link === undefined ? {} : { link: "" }),
       ...(image ? { image: { src: "" } } : {}),

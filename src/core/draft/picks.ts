@@ -123,11 +123,9 @@ export const picksNothing = (draft: SiteDraft, variant: Variant): boolean =>
 /** The variants that are switched on and have nothing to show, by their ids. */
 export const emptyPicks = (draft: SiteDraft): ReadonlySet<string> =>
   new Set(
-    draft.picks.length === 0
-      ? []
-      : draft.slots.flatMap(({ variants }) =>
-          variants.flatMap((variant) => (variant.on && picksNothing(draft, variant) ? [variant.id] : [])),
-        ),
+    draft.slots.flatMap(({ variants }) =>
+      variants.flatMap((variant) => (variant.on && picksNothing(draft, variant) ? [variant.id] : [])),
+    ),
   );
 
 /** The pick of an arm, if it has one. */

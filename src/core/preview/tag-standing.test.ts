@@ -1,9 +1,9 @@
 import { describe, expect, it } from "vitest";
-import { heardStands, tagStanding, type TagOnPage } from "./tag-standing";
+import { heardStands, tagStanding, type TriedPage } from "./tag-standing";
 
 const now = Date.parse("2024-02-29T12:00:00Z");
 const ago = (ms: number) => new Date(now - ms).toISOString();
-const page = (path: string, more: Partial<TagOnPage>): TagOnPage => ({ path, ...more });
+const page = (path: string, more: Partial<TriedPage>): TriedPage => ({ path, ...more });
 
 describe("which pages carry the tag", () => {
   it("takes the page's word first, then that of visitors' pages within a day", () => {
@@ -21,7 +21,7 @@ describe("which pages carry the tag", () => {
       now,
     );
     expect(
-      Object.fromEntries(Object.entries(standing).map(([key, of]) => [key, of.map(({ path }: TagOnPage) => path)])),
+      Object.fromEntries(Object.entries(standing).map(([key, of]) => [key, of.map(({ path }: TriedPage) => path)])),
     ).toEqual({
       carrying: ["/here", "/here-and-silent", "/by-script", "/strict"],
       byScript: ["/by-script"],

@@ -4,7 +4,7 @@
 export type TagState = "here" | "another" | "none";
 
 /** A page as it was found just now. */
-export interface TagOnPage {
+export interface TriedPage {
   path: string;
   /** The server cannot read it: why. */
   problem?: string;
@@ -18,24 +18,24 @@ export interface TagOnPage {
 /** A tag that was heard from within so many milliseconds is taken to be there, though the page is served without it: scripts put it in. */
 export const heardStands = 86_400_000;
 
-export interface TagStanding<P extends TagOnPage> {
+export interface TagStanding {
   /** They have it: they carry it as they are served, or it was heard from within a day. */
-  carrying: P[];
+  carrying: TriedPage[];
   /** Of these: served without it. Scripts put it in, or it was taken out since it was heard from. */
-  byScript: P[];
+  byScript: TriedPage[];
   /** Served without it, never heard from. */
-  without: P[];
+  without: TriedPage[];
   /** Served without it, once heard from, silent for a day. */
-  lost: P[];
-  another: P[];
-  unread: P[];
+  lost: TriedPage[];
+  another: TriedPage[];
+  unread: TriedPage[];
   /** They carry it, and their own policy keeps it from working. */
-  blocked: P[];
+  blocked: TriedPage[];
 }
 
 /** @param now in milliseconds since 1970 */
-export function tagStanding<P extends TagOnPage>(pages: readonly P[], now: number): TagStanding<P> {
-  const standing: TagStanding<P> = {
+export function tagStanding(pages: readonly TriedPage[], now: number): TagStanding {
+  const standing: TagStanding = {
     carrying: [],
     byScript: [],
     without: [],

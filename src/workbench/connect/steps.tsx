@@ -3,7 +3,7 @@ import Button from "@mui/material/Button";
 import { Check, Circle, Crosshair, TriangleAlert } from "lucide-react";
 import { useEffect, useState } from "react";
 import { now } from "@/clock";
-import { tagStanding, type TagOnPage } from "@/core/preview/tag-standing";
+import { tagStanding, type TriedPage } from "@/core/preview/tag-standing";
 import { languageName } from "@/core/rules/sentence";
 import type { Connection, Heard } from "@/server/types";
 import { whyNot } from "../parts/actions";
@@ -232,13 +232,13 @@ function Step({ name, state, children }: { name: string; state: State; children:
   );
 }
 
-const listed = (pages: readonly TagOnPage[]): string =>
+const listed = (pages: readonly TriedPage[]): string =>
   pages
     .slice(0, named)
     .map(({ path }) => path)
     .join(", ") + (pages.length > named ? ` and ${pages.length - named} more` : "");
 
-function Pages({ of, one, many }: { of: readonly TagOnPage[]; one: string; many: string }) {
+function Pages({ of, one, many }: { of: readonly TriedPage[]; one: string; many: string }) {
   const [first] = of;
   if (!first) return null;
   return (

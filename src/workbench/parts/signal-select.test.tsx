@@ -2,9 +2,10 @@
 import { act } from "react";
 import { createRoot } from "react-dom/client";
 import { expect, it } from "vitest";
+import type { SignalChoice } from "@/core/rules/choices";
 import { SignalSelect } from "./signal-select";
 
-const choices = () => [
+const choices = (): SignalChoice[] => [
   { signal: "page.category", label: "the page category", group: "Page" },
   { signal: "page.path", label: "the path", group: "Page" },
 ];
@@ -19,8 +20,8 @@ it("what is being typed stays while a save comes back, and gives way to another 
       const list = choices();
       root.render(
         <SignalSelect
-          choices={list as never}
-          chosen={list[chosen] as never}
+          choices={list}
+          chosen={list[chosen] ?? null}
           onChoose={() => undefined}
           label="What it depends on"
           autoFocus={false}
