@@ -1,10 +1,12 @@
 import { checkSchema, type Check } from "@/core/formats/check";
+import type { Part } from "./lists";
 import { of, type Queryable } from "./pool";
 
-export async function listChecks(site: string, db: Queryable = of(site)): Promise<Check[]> {
-  const found = await db.query<{ body: unknown }>("select body from checks where site = $1 order by position, id", [
-    site,
-  ]);
+export async function listChecks(site: string, db: Queryable = of(site), part: Part = {}): Promise<Check[]> {
+  const found = await db.query<{ body: unknown }>(
+    "select body from checks where site = $1 order by position, id limit $2 offset $3",
+    [site, part.most, part.from],
+  );
   return found.rows.flatMap(({ body }) => {
     const read = checkSchema.safeParse(body);
     return read.success ? [read.data] : [];

@@ -1,10 +1,12 @@
 import type { CampaignLink } from "@/core/campaigns/link";
+import type { Part } from "./lists";
 import { of, transaction, type Queryable } from "./pool";
 
-export async function listLinks(site: string, db: Queryable = of(site)): Promise<CampaignLink[]> {
+export async function listLinks(site: string, db: Queryable = of(site), part: Part = {}): Promise<CampaignLink[]> {
   const found = await db.query<CampaignLink>(
-    `select id, name, path, tags, part, note, used_by as "usedBy" from links where site = $1 order by position, id`,
-    [site],
+    `select id, name, path, tags, part, note, used_by as "usedBy" from links where site = $1
+     order by position, id limit $2 offset $3`,
+    [site, part.most, part.from],
   );
   return found.rows;
 }

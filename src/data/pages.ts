@@ -1,4 +1,5 @@
 import type { Visit } from "@/core/formats/visit";
+import type { Part } from "./lists";
 import { of, type Queryable } from "./pool";
 
 /** A page of a site, with what the site tells of it. */
@@ -8,9 +9,21 @@ export interface SitePage {
   facts: NonNullable<Visit["page"]>;
 }
 
-export async function listPages(site: string, db: Queryable = of(site)): Promise<SitePage[]> {
-  return (await db.query<SitePage>("select path, title, facts from pages where site = $1 order by position", [site]))
-    .rows;
+export async function listPages(site: string, db: Queryable = of(site), part: Part = {}): Promise<SitePage[]> {
+  const found = await db.query<SitePage>(
+    "select path, title, facts from pages where site = $1 order by position, path limit $2 offset $3",
+    [site, part.most, part.from],
+  );
+  return found.rows;
+}
+
+/** A page by its path. */
+export async function readPage(site: string, path: string, db: Queryable = of(site)): Promise<SitePage | undefined> {
+  const found = await db.query<SitePage>("select path, title, facts from pages where site = $1 and path = $2", [
+    site,
+    path,
+  ]);
+  return found.rows[0];
 }
 
 /** Adds pages after those that are there; known ones stay as they are. */

@@ -1,3 +1,4 @@
+import type { Part } from "./lists";
 import { of, type Queryable } from "./pool";
 
 /** Something that a site sells. */
@@ -9,10 +10,11 @@ export interface SiteProduct {
   unitPrice: number;
 }
 
-export async function listProducts(site: string): Promise<SiteProduct[]> {
-  const found = await of(site).query<SiteProduct & { unitPrice: string }>(
-    `select sku, name, category, unit_price as "unitPrice" from products where site = $1 order by position, sku`,
-    [site],
+export async function listProducts(site: string, db: Queryable = of(site), part: Part = {}): Promise<SiteProduct[]> {
+  const found = await db.query<SiteProduct & { unitPrice: string }>(
+    `select sku, name, category, unit_price as "unitPrice" from products where site = $1
+     order by position, sku limit $2 offset $3`,
+    [site, part.most, part.from],
   );
   return found.rows.map((row) => ({ ...row, unitPrice: Number(row.unitPrice) }));
 }

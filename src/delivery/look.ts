@@ -1,6 +1,6 @@
 import type { z } from "zod";
 import { sourcesOf } from "@/core/collect/sources";
-import { listPages } from "@/data/pages";
+import { readPage } from "@/data/pages";
 import { answerPass, answerShare } from "./answer";
 import type { lookAnswerSchema, lookSchema } from "./http/formats";
 import { shownOn } from "./page";
@@ -28,4 +28,4 @@ export async function lookAnswer(
 }
 
 /** What is known of a page of a site. */
-const factsOf = async (site: string, path: string) => (await listPages(site)).find((page) => page.path === path)?.facts;
+const factsOf = async (site: string, path: string) => (await readPage(site, path))?.facts;

@@ -1,4 +1,5 @@
 "use client";
+import { createFilterOptions } from "@mui/material/Autocomplete";
 import { createTheme } from "@mui/material/styles";
 
 const ui = '"Hanken Grotesk Variable", system-ui, sans-serif';
@@ -82,7 +83,8 @@ export const theme = createTheme({
     MuiTextField: { defaultProps: { size: "small", fullWidth: true } },
     MuiSelect: { defaultProps: { size: "small" } },
     MuiAutocomplete: {
-      defaultProps: { size: "small" },
+      // Of a long list so many are drawn; whoever types finds the others.
+      defaultProps: { size: "small", filterOptions: createFilterOptions({ limit: 100 }) },
       styleOverrides: {
         inputRoot: {
           "&.MuiOutlinedInput-root.MuiInputBase-sizeSmall": { paddingTop: 2, paddingBottom: 2, paddingLeft: 5 },

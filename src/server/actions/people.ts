@@ -14,6 +14,8 @@ import {
   takeInvitationBack,
 } from "../people";
 import { deskNow } from "../desk";
+import { listNames } from "@/data/lists";
+import { readPart } from "../lists";
 import { sitesOf } from "../sites";
 import { asPerson } from "../members";
 
@@ -69,9 +71,9 @@ export const peopleActions = {
     return whoIsHere(who.site);
   }),
   /** What has changed on the desk since a version of the draft and a mark of what is live. */
-  news: action(
-    "signed in",
-    [z.number().int(), z.string().max(500), z.record(z.string().max(40), z.string().max(40)).nullish()],
-    deskNow,
+  news: action("signed in", [z.number().int(), z.string().max(500)], deskNow),
+  /** A part of one of the site's lists: what comes after so many. */
+  list: action("signed in", [z.enum(listNames), z.number().int().min(0).max(10_000_000)], (who, name, from) =>
+    readPart(who.site, name, from),
   ),
 };

@@ -8,7 +8,7 @@ import { arrivalOf, bySource, found, mailed, sponsored, type Arrival } from "@/c
 import { localPath } from "@/core/visit/url";
 import { onPage } from "@/core/visit/pages";
 import type { Visit } from "@/core/formats/visit";
-import { useDesk } from "../parts/desk/desk";
+import { useDesk, useNeeded } from "../parts/desk/desk";
 import { addressOf } from "../parts/desk/screens";
 import { useGo } from "../parts/desk/use-go";
 import { indexIn, Swatch } from "../parts/variants";
@@ -26,6 +26,7 @@ interface Source {
 
 /** Where visitors come from: each link as a way in, and each arrival through a lens. */
 export function ArrivalsScreen() {
+  const whole = useNeeded("links");
   const { links, pages, examples, look, ruleset } = useDesk();
   const go = useGo();
   const query = useSearchParams();
@@ -83,7 +84,7 @@ export function ArrivalsScreen() {
         Where your visitors come from. Walk in as they do, with the same link and referrer, or look at an arrival
         through a lens: what the visitor of the sentence above would get.
       </p>
-      {sources.length === 0 && (
+      {whole && sources.length === 0 && (
         <span className="quiet">
           Links that you keep are ways in: each stands here, with what its visitors get.{" "}
           <button type="button" className="link" onClick={() => go("/links")}>

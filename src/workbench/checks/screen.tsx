@@ -13,7 +13,8 @@ import { parseInstant } from "@/core/formats/visit";
 import { afterWords } from "@/core/visit/journey";
 import { visitPhrases } from "@/core/visit/phrases";
 import { freshName } from "../parts/fresh";
-import { useDesk } from "../parts/desk/desk";
+import { useDesk, useNeeded } from "../parts/desk/desk";
+import { Portion } from "../parts/lists/portion";
 import { variantAddress } from "../parts/desk/screens";
 import { useGo } from "../parts/desk/use-go";
 
@@ -22,6 +23,7 @@ type Proof = "same" | { differs: string; why?: string };
 
 /** Saved expectations, run on the draft and on what is live after every change; and asked of the running site itself. */
 export function ChecksScreen() {
+  const whole = useNeeded("checks");
   const { checks, setChecks, look, live, ruleset, pages, actions, changed } = useDesk();
   const [proofs, setProofs] = useState<ReadonlyMap<string, Proof>>(new Map());
   const [asking, setAsking] = useState<number>();
@@ -96,67 +98,69 @@ export function ChecksScreen() {
               : `${checks.length - failing} of ${checks.length} pass on the draft`}
         </span>
         <Button onClick={() => void forAll()}>One for every variant</Button>
-        <Button disabled={checks.length === 0 || asking !== undefined} onClick={() => void askAll()}>
+        <Button disabled={!whole || checks.length === 0 || asking !== undefined} onClick={() => void askAll()}>
           Ask the live site
         </Button>
       </div>
-      {checks.length === 0 && (
+      {whole && checks.length === 0 && (
         <p className="teaches">
           A check is a saved expectation: this visitor, on this page, at this time, sees this variant. Keep one from the
           slot’s list on the page screen, or make one for every variant here. They run by themselves after every change.
         </p>
       )}
-      {checks.map((check) => {
-        const result = draft.get(check.id);
-        const phrases = visitPhrases(check.visit, ruleset, titles);
-        const proof = proofs.get(check.id);
-        return (
-          <div key={check.id} className="finding" data-check={check.id}>
-            <span>
-              <Verdict name="Draft" result={result} />
-              <Verdict name="Live" result={onLive.get(check.id)} />
-              {proof && (
-                <b className={proof === "same" ? "yes" : "no"} title="What the running site answered">
-                  {proof === "same" ? "✓ Site" : "✗ Site"}
-                </b>
-              )}
-            </span>
-            <span>
-              <b>{check.name}</b>
-              <div>Expected: {expectationText(check.expect, ruleset)}</div>
-              <div className="rule">
-                {phrases.page}, as {phrases.visitor} on {phrases.device} in {phrases.place}, {phrases.time}, by{" "}
-                {phrases.link}
-                {check.steps.map(({ path, after }) => `; ${afterWords(after)} ${path}`).join("")}
-              </div>
-              {result && !result.passed && <div className="error">Draft: {result.found}</div>}
-              {proof !== undefined && proof !== "same" && (
-                <div className="error">
-                  Site: {proof.differs}. {proof.why}
+      <Portion items={checks}>
+        {(check) => {
+          const result = draft.get(check.id);
+          const phrases = visitPhrases(check.visit, ruleset, titles);
+          const proof = proofs.get(check.id);
+          return (
+            <div key={check.id} className="finding" data-check={check.id}>
+              <span>
+                <Verdict name="Draft" result={result} />
+                <Verdict name="Live" result={onLive.get(check.id)} />
+                {proof && (
+                  <b className={proof === "same" ? "yes" : "no"} title="What the running site answered">
+                    {proof === "same" ? "✓ Site" : "✗ Site"}
+                  </b>
+                )}
+              </span>
+              <span>
+                <b>{check.name}</b>
+                <div>Expected: {expectationText(check.expect, ruleset)}</div>
+                <div className="rule">
+                  {phrases.page}, as {phrases.visitor} on {phrases.device} in {phrases.place}, {phrases.time}, by{" "}
+                  {phrases.link}
+                  {check.steps.map(({ path, after }) => `; ${afterWords(after)} ${path}`).join("")}
                 </div>
-              )}
-              {result && !result.passed && changes(check).length > 0 && (
-                <div className="whatchanged">
-                  Changed since it was live:{" "}
-                  {changes(check)
-                    .slice(0, 3)
-                    .map((item) => `${item.where}, ${item.what} ${item.says}`)
-                    .join("; ")}
-                </div>
-              )}
-            </span>
-            <span />
-            <span className="row">
-              <Button color="secondary" onClick={() => open(check)}>
-                Look through it
-              </Button>
-              <IconButton aria-label={`Delete the check ${check.name}`} onClick={() => void drop(check)}>
-                <Trash2 size={14} />
-              </IconButton>
-            </span>
-          </div>
-        );
-      })}
+                {result && !result.passed && <div className="error">Draft: {result.found}</div>}
+                {proof !== undefined && proof !== "same" && (
+                  <div className="error">
+                    Site: {proof.differs}. {proof.why}
+                  </div>
+                )}
+                {result && !result.passed && changes(check).length > 0 && (
+                  <div className="whatchanged">
+                    Changed since it was live:{" "}
+                    {changes(check)
+                      .slice(0, 3)
+                      .map((item) => `${item.where}, ${item.what} ${item.says}`)
+                      .join("; ")}
+                  </div>
+                )}
+              </span>
+              <span />
+              <span className="row">
+                <Button color="secondary" onClick={() => open(check)}>
+                  Look through it
+                </Button>
+                <IconButton aria-label={`Delete the check ${check.name}`} onClick={() => void drop(check)}>
+                  <Trash2 size={14} />
+                </IconButton>
+              </span>
+            </div>
+          );
+        }}
+      </Portion>
     </main>
   );
 }

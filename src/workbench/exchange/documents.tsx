@@ -17,7 +17,7 @@ import { siteDraftSchema, type SiteDraft } from "@/core/formats/site-draft";
 import { rulesetOf } from "@/core/draft/picks";
 import { checkRuleset } from "@/core/ruleset/check";
 import { whyNot } from "../parts/actions";
-import { useDesk } from "../parts/desk/desk";
+import { useDesk, useNeeded } from "../parts/desk/desk";
 import { chooseFiles, saveFile } from "../parts/files";
 import { ProblemList } from "../parts/problem-list";
 
@@ -39,6 +39,7 @@ function readJson<T>(text: string, by: z.ZodType<T> | ((input: unknown) => Read<
 
 /** The ruleset as JSON, in and out, and as JsonLogic; checks, lenses, links and place lists as JSON or CSV. */
 export function Documents() {
+  const whole = useNeeded("checks", "lenses", "links");
   const { draft, ruleset, look, live, checks, setChecks, lenses, setLenses, links, setLinks, actions } = useDesk();
   const { enqueueSnackbar } = useSnackbar();
   const [problems, setProblems] = useState<{ file: string; problems: Problem[] }>();
@@ -280,12 +281,13 @@ export function Documents() {
                 <td>
                   <b>{row.name}</b>
                 </td>
-                <td className="num">{row.count}</td>
+                <td className="num">{whole ? row.count : "…"}</td>
                 <td>
                   {row.out.map((item) => (
                     <Button
                       key={item.name}
                       size="small"
+                      disabled={!whole}
                       aria-label={`Save ${row.name.toLowerCase()} as ${item.name}`}
                       onClick={item.save}
                     >
@@ -298,6 +300,7 @@ export function Documents() {
                     <Button
                       key={item.name}
                       size="small"
+                      disabled={!whole}
                       aria-label={`Read ${row.name.toLowerCase()} from ${item.name}`}
                       onClick={() => void item.read()}
                     >

@@ -6,6 +6,7 @@ import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import { useSnackbar } from "notistack";
 import { useState } from "react";
 import { isFault, standingOf, type Finding } from "@/core/analysis/findings";
+import { Portion } from "../parts/lists/portion";
 import { useDesk } from "../parts/desk/desk";
 import { variantAddress } from "../parts/desk/screens";
 import { useGo } from "../parts/desk/use-go";
@@ -63,34 +64,36 @@ export function FindingsScreen() {
         <LinearProgress variant="determinate" value={findings.share * 100} sx={{ mt: 2, height: 3, borderRadius: 2 }} />
       )}
       <DriftList />
-      {shown.map((item, index) => {
-        const to = address(item);
-        return (
-          <div key={index} className="finding" data-finding={item.finding}>
-            <b className={isFault(item) ? "no" : "unsure"}>{titles[item.finding]}</b>
-            <span className="rule">{item.says}</span>
-            <span className="quiet" title={standings[standingOf(item)]}>
-              {standingOf(item)}
-            </span>
-            <span className="row">
-              {item.witness && (
-                <Button
-                  color="secondary"
-                  onClick={() => {
-                    if (!item.witness) return;
-                    look.setVisit(item.witness);
-                    enqueueSnackbar("Looking through such a visitor");
-                    go(item.slot ? variantAddress(item.slot) : "/pages");
-                  }}
-                >
-                  Look through one
-                </Button>
-              )}
-              {to && <Button onClick={() => go(to)}>Go there</Button>}
-            </span>
-          </div>
-        );
-      })}
+      <Portion items={shown}>
+        {(item, index) => {
+          const to = address(item);
+          return (
+            <div key={index} className="finding" data-finding={item.finding}>
+              <b className={isFault(item) ? "no" : "unsure"}>{titles[item.finding]}</b>
+              <span className="rule">{item.says}</span>
+              <span className="quiet" title={standings[standingOf(item)]}>
+                {standingOf(item)}
+              </span>
+              <span className="row">
+                {item.witness && (
+                  <Button
+                    color="secondary"
+                    onClick={() => {
+                      if (!item.witness) return;
+                      look.setVisit(item.witness);
+                      enqueueSnackbar("Looking through such a visitor");
+                      go(item.slot ? variantAddress(item.slot) : "/pages");
+                    }}
+                  >
+                    Look through one
+                  </Button>
+                )}
+                {to && <Button onClick={() => go(to)}>Go there</Button>}
+              </span>
+            </div>
+          );
+        }}
+      </Portion>
       {findings.share === 1 && shown.length === 0 && (
         <p className="teaches">
           {show === "faults" && findings.list.length > 0

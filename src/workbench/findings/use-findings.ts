@@ -14,8 +14,11 @@ export interface FindingsState {
   again: () => void;
 }
 
-/** Looks through the draft in a worker, anew a moment after each change. */
-export function useFindings(ruleset: Ruleset, pages: readonly KnownPage[]): FindingsState {
+/**
+ * Looks through the draft in a worker, anew a moment after each change.
+ * @param pages undefined: they are not known yet, and it waits for them
+ */
+export function useFindings(ruleset: Ruleset, pages: readonly KnownPage[] | undefined): FindingsState {
   const [state, setState] = useState<{ list: Finding[]; share: number; stopped: boolean }>({
     list: [],
     share: 0,
@@ -24,7 +27,7 @@ export function useFindings(ruleset: Ruleset, pages: readonly KnownPage[]): Find
   const [turn, setTurn] = useState(0);
   const [stopped, setStopped] = useState(false);
   useEffect(() => {
-    if (stopped) return;
+    if (stopped || !pages) return;
     let worker: Worker | undefined;
     const timer = setTimeout(() => {
       worker = new Worker(new URL("./findings.worker.ts", import.meta.url), { type: "module" });

@@ -6,6 +6,7 @@ import { useSnackbar } from "notistack";
 import { useSearchParams } from "next/navigation";
 import { useEffect, useRef, useState } from "react";
 import { visitPhrases } from "@/core/visit/phrases";
+import { Portion } from "../parts/lists/portion";
 import { useDesk, type Lens } from "../parts/desk/desk";
 import { addressOf } from "../parts/desk/screens";
 import { useGo } from "../parts/desk/use-go";
@@ -102,59 +103,63 @@ export function LensesScreen() {
         </section>
       )}
       <div className="lenswall">
-        {lenses.map((item) => {
-          const phrases = visitPhrases(item.visit, ruleset, titles);
-          return (
-            <article key={item.id} className={`lenscard${item.id === current ? " current" : ""}`} data-lens={item.id}>
-              <div className={`pic ${widthOf(item.visit)}`}>
-                <SiteCell
-                  visit={item.visit}
-                  title={item.name}
-                  width={widthOf(item.visit)}
-                  height={heights[widthOf(item.visit)]}
-                />
-              </div>
-              <button type="button" className="name" onClick={() => go(addressOf("/lenses", item.id))}>
-                {item.name}
-              </button>
-              <div className="rule">
-                {phrases.page}, {phrases.visitor} on {phrases.device} in {phrases.place}, {phrases.time}
-                {item.steps.length > 0 &&
-                  `, and ${item.steps.length === 1 ? "one more page" : `${item.steps.length} more pages`}`}
-              </div>
-              <div className="row">
-                <Button color="secondary" onClick={() => lookThrough(item)}>
-                  Look through it
-                </Button>
-                <span style={{ flex: 1 }} />
-                <IconButton
-                  size="small"
-                  aria-label={`Share ${item.name}`}
-                  title="Share by link"
-                  onClick={() => setSharing(item)}
-                >
-                  <Share2 size={14} />
-                </IconButton>
-                <IconButton
-                  size="small"
-                  aria-label={`Copy ${item.name}`}
-                  title="Copy"
-                  onClick={() => void keep({ ...item, id: freshName("lens"), name: `${item.name}, copy`.slice(0, 80) })}
-                >
-                  <Copy size={14} />
-                </IconButton>
-                <IconButton
-                  size="small"
-                  aria-label={`Delete ${item.name}`}
-                  title="Delete"
-                  onClick={() => void drop(item)}
-                >
-                  <Trash2 size={14} />
-                </IconButton>
-              </div>
-            </article>
-          );
-        })}
+        <Portion items={lenses} step={24}>
+          {(item) => {
+            const phrases = visitPhrases(item.visit, ruleset, titles);
+            return (
+              <article key={item.id} className={`lenscard${item.id === current ? " current" : ""}`} data-lens={item.id}>
+                <div className={`pic ${widthOf(item.visit)}`}>
+                  <SiteCell
+                    visit={item.visit}
+                    title={item.name}
+                    width={widthOf(item.visit)}
+                    height={heights[widthOf(item.visit)]}
+                  />
+                </div>
+                <button type="button" className="name" onClick={() => go(addressOf("/lenses", item.id))}>
+                  {item.name}
+                </button>
+                <div className="rule">
+                  {phrases.page}, {phrases.visitor} on {phrases.device} in {phrases.place}, {phrases.time}
+                  {item.steps.length > 0 &&
+                    `, and ${item.steps.length === 1 ? "one more page" : `${item.steps.length} more pages`}`}
+                </div>
+                <div className="row">
+                  <Button color="secondary" onClick={() => lookThrough(item)}>
+                    Look through it
+                  </Button>
+                  <span style={{ flex: 1 }} />
+                  <IconButton
+                    size="small"
+                    aria-label={`Share ${item.name}`}
+                    title="Share by link"
+                    onClick={() => setSharing(item)}
+                  >
+                    <Share2 size={14} />
+                  </IconButton>
+                  <IconButton
+                    size="small"
+                    aria-label={`Copy ${item.name}`}
+                    title="Copy"
+                    onClick={() =>
+                      void keep({ ...item, id: freshName("lens"), name: `${item.name}, copy`.slice(0, 80) })
+                    }
+                  >
+                    <Copy size={14} />
+                  </IconButton>
+                  <IconButton
+                    size="small"
+                    aria-label={`Delete ${item.name}`}
+                    title="Delete"
+                    onClick={() => void drop(item)}
+                  >
+                    <Trash2 size={14} />
+                  </IconButton>
+                </div>
+              </article>
+            );
+          }}
+        </Portion>
       </div>
       {sharing && <ShareDialog lens={sharing} onClose={() => setSharing(undefined)} />}
     </main>

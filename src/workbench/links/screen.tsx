@@ -17,7 +17,8 @@ import type { Problem } from "@/core/formats/problem";
 import { ruleText } from "@/core/rules/sentence";
 import { fold } from "@/core/text/fold";
 import { whyNot } from "../parts/actions";
-import { useDesk } from "../parts/desk/desk";
+import { useDesk, useNeeded } from "../parts/desk/desk";
+import { Portion } from "../parts/lists/portion";
 import { addressOf, variantAddress } from "../parts/desk/screens";
 import { useGo } from "../parts/desk/use-go";
 import { chooseFiles, saveFile } from "../parts/files";
@@ -26,6 +27,7 @@ import { LinkEditor } from "./editor";
 
 /** The links that bring visitors, built from what rules expect, and what the two do not know of each other. */
 export function LinksScreen() {
+  const whole = useNeeded("links");
   const { links, setLinks, look, actions } = useDesk();
   const { ruleset } = look.runnable;
   const { enqueueSnackbar } = useSnackbar();
@@ -101,12 +103,13 @@ export function LinksScreen() {
         <h1>Campaign links</h1>
         <div className="navtools">
           <div className="row">
-            <Button variant="contained" onClick={() => void make("New link", [])}>
+            <Button variant="contained" disabled={!whole} onClick={() => void make("New link", [])}>
               New link
             </Button>
             <TextField
               select
               label="From a rule"
+              disabled={!whole}
               value=""
               sx={{ flex: 1, minWidth: 0 }}
               onChange={(event) => {
@@ -131,54 +134,62 @@ export function LinksScreen() {
             />
           )}
         </div>
-        {links.length === 0 && (
+        {!whole && <p className="quiet note">Reading the links …</p>}
+        {whole && links.length === 0 && (
           <p className="teaches">
             A link carries what rules ask for: make one from a rule, and it is spelled as the rule spells it.
           </p>
         )}
         <ul>
-          {found.map((link) => {
-            const notes = notesOf(link);
-            return (
-              <li key={link.id} className="linkrow" data-row={link.id}>
-                <button type="button" aria-current={link === open} onClick={() => go(addressOf("/links", link.id))}>
-                  <b>{link.name}</b> {notes.length > 0 && <span className="pill problem">spelling</span>}
-                  <span className="quiet">
-                    {[link.usedBy, link.path, ...link.tags.map((tag) => tag.value)].filter(Boolean).join(" · ")}
+          <Portion items={found} at={open} row="li">
+            {(link) => {
+              const notes = notesOf(link);
+              return (
+                <li key={link.id} className="linkrow" data-row={link.id}>
+                  <button type="button" aria-current={link === open} onClick={() => go(addressOf("/links", link.id))}>
+                    <b>{link.name}</b> {notes.length > 0 && <span className="pill problem">spelling</span>}
+                    <span className="quiet">
+                      {[link.usedBy, link.path, ...link.tags.map((tag) => tag.value)].filter(Boolean).join(" · ")}
+                    </span>
+                  </button>
+                  <span className="acts">
+                    <IconButton
+                      size="small"
+                      aria-label={`Copy ${link.name}`}
+                      title="Copy"
+                      onClick={() =>
+                        void make(`${link.name}, copy`.slice(0, 120), link.tags, {
+                          path: link.path,
+                          part: link.part,
+                          note: link.note,
+                          usedBy: link.usedBy,
+                        })
+                      }
+                    >
+                      <Copy size={14} />
+                    </IconButton>
+                    <IconButton
+                      size="small"
+                      aria-label={`Delete ${link.name}`}
+                      title="Delete"
+                      onClick={() => void drop(link)}
+                    >
+                      <Trash2 size={14} />
+                    </IconButton>
                   </span>
-                </button>
-                <span className="acts">
-                  <IconButton
-                    size="small"
-                    aria-label={`Copy ${link.name}`}
-                    title="Copy"
-                    onClick={() =>
-                      void make(`${link.name}, copy`.slice(0, 120), link.tags, {
-                        path: link.path,
-                        part: link.part,
-                        note: link.note,
-                        usedBy: link.usedBy,
-                      })
-                    }
-                  >
-                    <Copy size={14} />
-                  </IconButton>
-                  <IconButton
-                    size="small"
-                    aria-label={`Delete ${link.name}`}
-                    title="Delete"
-                    onClick={() => void drop(link)}
-                  >
-                    <Trash2 size={14} />
-                  </IconButton>
-                </span>
-              </li>
-            );
-          })}
+                </li>
+              );
+            }}
+          </Portion>
         </ul>
         <div className="navtools row wrap">
-          <Button onClick={() => void readCsv()}>Read a CSV</Button>
-          <Button onClick={() => saveFile("links.csv", linksToCsv(links, ruleset.site.origin), "text/csv")}>
+          <Button disabled={!whole} onClick={() => void readCsv()}>
+            Read a CSV
+          </Button>
+          <Button
+            disabled={!whole}
+            onClick={() => saveFile("links.csv", linksToCsv(links, ruleset.site.origin), "text/csv")}
+          >
             Save all as CSV
           </Button>
         </div>
@@ -193,7 +204,7 @@ export function LinksScreen() {
         {open ? (
           <LinkEditor key={open.id} link={open} onChange={(link) => void keep([link])} />
         ) : (
-          <p className="teaches">“New link” makes the first one.</p>
+          whole && <p className="teaches">“New link” makes the first one.</p>
         )}
         <section className="stack" aria-label="Rules that no link feeds">
           <h2>Rules that no link feeds</h2>

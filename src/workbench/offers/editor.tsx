@@ -11,7 +11,7 @@ import { followLabel, followThreshold } from "@/core/cart/messages";
 import type { Offer } from "@/core/formats/ruleset";
 import { offerForbidden } from "@/core/ruleset/check";
 import { usesOf } from "@/core/ruleset/uses";
-import { useDesk } from "../parts/desk/desk";
+import { useDesk, useNeeded } from "../parts/desk/desk";
 import { useRuleTrace } from "../parts/desk/use-rule-trace";
 import { Field } from "../parts/field";
 import { NameRow } from "../parts/lists/name-row";
@@ -29,6 +29,7 @@ const refused = (signal: string): boolean => offerForbidden(signal) !== undefine
 
 /** One offer: what it gives, from when on, to whom; its messages; and what it makes of a cart. */
 export function OfferEditor({ offer, set }: Props) {
+  useNeeded("products");
   const { ruleset, draft, products } = useDesk();
   const trace = useRuleTrace();
   const { currency } = ruleset.site;

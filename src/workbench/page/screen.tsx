@@ -4,7 +4,7 @@ import Button from "@mui/material/Button";
 import { useSearchParams } from "next/navigation";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { onPage as onPageOf } from "@/core/visit/pages";
-import { useDesk } from "../parts/desk/desk";
+import { useDesk, useNeeded } from "../parts/desk/desk";
 import { variantAddress } from "../parts/desk/screens";
 import { To } from "../parts/desk/site-address";
 import { useGo } from "../parts/desk/use-go";
@@ -65,6 +65,7 @@ export function PageScreen() {
     setLastKey(key);
     setPin(opened && slot ? { slot: slot.id, variant: variant?.id ?? null } : undefined);
   }
+  const allPages = useNeeded("pages");
   // A link to a slot of another page leads to a page that has it; whoever then goes to another page stays there.
   useEffect(() => {
     if (wanted === undefined || onPage.some((item) => item.id === wanted)) return;
@@ -72,7 +73,7 @@ export function PageScreen() {
     const page = pages.find(({ path }) => wanted in look.engine.decide(at(path)).slots);
     if (page) look.setVisit(at(page.path));
     // eslint-disable-next-line react-hooks/exhaustive-deps -- only another address is followed, not another page
-  }, [wanted]);
+  }, [wanted, allPages]);
   const elsewhere =
     ruleset.slots.find((item) => item.id === wanted && item.id !== slot?.id) ??
     (slot && !onPage.includes(slot) ? slot : undefined);

@@ -5,6 +5,7 @@ import TextField from "@mui/material/TextField";
 import { Trash2 } from "lucide-react";
 import { useRef, useState } from "react";
 import { fold } from "@/core/text/fold";
+import { Portion } from "../parts/lists/portion";
 import { useDesk } from "../parts/desk/desk";
 import { Section } from "./section";
 
@@ -77,23 +78,25 @@ export function PageList() {
         />
       )}
       <div className="pagelist">
-        {found.slice(0, 300).map((page) => (
-          <div key={page.path} className="row line">
-            <code>{page.path}</code>
-            <span className="quiet" style={{ flex: 1 }}>
-              {[page.title, page.facts.category, page.facts.tags?.join(", "), page.facts.language]
-                .filter(Boolean)
-                .join(" · ")}
-            </span>
-            <IconButton
-              size="small"
-              aria-label={`Remove ${page.path}`}
-              onClick={async () => setPages(await actions.dropPage(page.path))}
-            >
-              <Trash2 size={14} />
-            </IconButton>
-          </div>
-        ))}
+        <Portion items={found}>
+          {(page) => (
+            <div key={page.path} className="row line">
+              <code>{page.path}</code>
+              <span className="quiet" style={{ flex: 1 }}>
+                {[page.title, page.facts.category, page.facts.tags?.join(", "), page.facts.language]
+                  .filter(Boolean)
+                  .join(" · ")}
+              </span>
+              <IconButton
+                size="small"
+                aria-label={`Remove ${page.path}`}
+                onClick={async () => setPages(await actions.dropPage(page.path))}
+              >
+                <Trash2 size={14} />
+              </IconButton>
+            </div>
+          )}
+        </Portion>
         {found.length === 0 && (
           <span className="quiet">{pages.length === 0 ? "There are none yet." : "None is called so."}</span>
         )}

@@ -3,14 +3,12 @@ import { useSearchParams } from "next/navigation";
 import { createContext, useCallback, useContext, useEffect, useMemo, useRef, useState } from "react";
 import { differences, nothingLive, type Difference } from "@/core/draft/difference";
 import { keepSame, same } from "@/core/draft/edit";
-import type { CampaignLink } from "@/core/campaigns/link";
-import type { Check } from "@/core/formats/check";
-import type { Lens } from "@/core/formats/lens";
 import type { Ruleset } from "@/core/formats/ruleset";
+import { restored } from "@/core/draft/besides";
 import { emptyPicks, rulesetOf } from "@/core/draft/picks";
 import type { SiteDraft } from "@/core/formats/site-draft";
 import { factsByPath, withTold, type PageFacts, type ReadValues } from "@/core/visit/pages";
-import type { KeptPause, LookedBy, OpenedDesk, Present, Review } from "@/server/types";
+import type { DeskNews, KeptPause, ListItems, ListName, LookedBy, OpenedDesk, Present, Review } from "@/server/types";
 import { useFindings, type FindingsState } from "../../findings/use-findings";
 import { mayAs, type Ability } from "@/core/people/roles";
 import { actionsOf, type Actions } from "../actions";
@@ -18,6 +16,7 @@ import { widthOf, type Width } from "../devices";
 import { Panel } from "../panel";
 import { VisitSentence } from "../sentence/sentence";
 import { rememberSite } from "./last-site";
+import { useLists, type Lists } from "./use-lists";
 import { isByVisitor } from "./screens";
 import { useScreen, useSiteId } from "./site-address";
 import { Topline } from "./topline";
@@ -31,8 +30,8 @@ import { visitOfAddress } from "./visit-address";
 import { useLook, type Look, type SitePage } from "./use-look";
 import { setClock } from "@/clock";
 
-export type { Lens };
-export type Product = OpenedDesk["products"][number];
+export type Lens = ListItems["lenses"];
+export type Product = ListItems["products"];
 
 /** What every screen works on: the draft, the lens at hand, the site, and what may be asked of the server. */
 export interface DeskState {
@@ -41,9 +40,9 @@ export interface DeskState {
   ruleset: SiteDraft;
   look: Look;
   lenses: readonly Lens[];
-  setLenses: (lenses: Lens[]) => void;
-  links: readonly CampaignLink[];
-  setLinks: (links: CampaignLink[]) => void;
+  setLenses: (lenses: readonly Lens[]) => void;
+  links: Lists["of"]["links"];
+  setLinks: (links: Lists["of"]["links"]) => void;
   /** The lens that was picked, by its id. */
   lens: string | null;
   pickLens: (lens: Lens) => void;
@@ -66,8 +65,10 @@ export interface DeskState {
   present: readonly Present[];
   /** In what the draft differs from what is live. */
   changed: readonly Difference[];
-  checks: readonly Check[];
-  setChecks: (checks: Check[]) => void;
+  checks: Lists["of"]["checks"];
+  setChecks: (checks: Lists["of"]["checks"]) => void;
+  /** The lists above, as far as they were read: `useNeeded` reads one to its end. */
+  lists: Lists;
   /** What the analysis found in the draft. */
   findings: FindingsState;
   pages: readonly SitePage[];
@@ -101,12 +102,31 @@ export function useDesk(): DeskState {
   return desk;
 }
 
+/** Has lists read that a screen needs. @returns whether they are whole */
+export function useNeeded(...names: readonly ListName[]): boolean {
+  const { need, isWhole } = useDesk().lists;
+  const all = names.join(" ");
+  useEffect(() => {
+    for (const name of all.split(" ")) need(name as ListName);
+  }, [all, need]);
+  return names.every(isWhole);
+}
+
 interface Props {
   opened: OpenedDesk;
   storefront: string;
   lookedBy: LookedBy;
   children: React.ReactNode;
 }
+
+/** What is live, from what it shares with the draft that it was told beside. */
+const liveOf = (
+  { told, ...live }: NonNullable<OpenedDesk["live"]>,
+  draft: SiteDraft,
+): NonNullable<DeskNews["live"]> => ({
+  ...live,
+  ruleset: restored(rulesetOf(draft), told) as Ruleset,
+});
 
 /** Takes the keyboard to what the screen is about: the slots on the main screen, else all below the lines at the top. */
 function goToScreen(): void {
@@ -118,18 +138,17 @@ function goToScreen(): void {
 
 /** The desk on which all screens lie: it keeps draft and lens while the marketer goes from one to another. */
 export function Desk({ opened, storefront, lookedBy, children }: Props) {
-  const { products, now, me, examples } = opened;
+  const { now, me, examples } = opened;
   const site = useSiteId();
   const actions = useMemo(() => actionsOf(site), [site]);
-  const [pages, setPages] = useState<readonly SitePage[]>(opened.pages);
+  const lists = useLists(opened.lists, actions);
+  const { pages, lenses, links, checks, products } = lists.of;
+  const setPages = useCallback((next: readonly SitePage[]) => lists.set("pages", next), [lists]);
   const [otherHosts, setOtherHosts] = useState<readonly string[]>(opened.otherHosts);
   const draft = useDraft(opened, me.roles, actions);
   const { ruleset } = draft;
-  const [lenses, setLenses] = useState<readonly Lens[]>(opened.lenses);
-  const [links, setLinks] = useState<readonly CampaignLink[]>(opened.links);
-  const [checks, setChecks] = useState<readonly Check[]>(opened.checks);
   const query = useSearchParams();
-  const first = opened.lenses.find((item) => item.id === query.get("lens")) ?? opened.lenses[0];
+  const first = opened.lens;
   const [lens, setLens] = useState<string | null>(first?.id ?? null);
   const [told, setTold] = useState<ReadonlyMap<string, ReadValues>>(new Map());
   const takeTold = useCallback(
@@ -137,13 +156,14 @@ export function Desk({ opened, storefront, lookedBy, children }: Props) {
       setTold((old) => (same(old.get(path), values) ? old : new Map([...old, [path, values]]))),
     [],
   );
-  const facts = useMemo(() => withTold(factsByPath(pages), told), [pages, told]);
+  const [here] = useState(() => (opened.page ? [opened.page] : []));
+  const facts = useMemo(() => withTold(factsByPath([...here, ...pages]), told), [here, pages, told]);
   useReadFacts(draft, mayAs(me, "slots"), actions, setPages);
   const judged = useMemo(() => rulesetOf(ruleset), [ruleset]);
   const start = visitOfAddress(first?.visit ?? { at: now, url: `${ruleset.site.origin}/` }, query);
   const look = useLook(judged, facts, start, actions.placeOf, otherHosts);
   const [width, setWidth] = useState<Width>(first ? widthOf(first.visit) : "desktop");
-  const [live, setLive] = useState(opened.live);
+  const [live, setLive] = useState<DeskNews["live"]>(() => opened.live && liveOf(opened.live, opened.ruleset));
   const [shared, setShared] = useState({ present: opened.present, names: opened.names, review: opened.review });
   const [pauses, setPauses] = useState<readonly KeptPause[]>(opened.pauses);
   const [secondPerson, setSecondPerson] = useState(opened.secondPerson);
@@ -159,11 +179,8 @@ export function Desk({ opened, storefront, lookedBy, children }: Props) {
   useNews(site, actions, known, (news) => {
     const { present, names, review } = news;
     setShared((old) => keepSame(old, { present, names, review }));
-    const { pauses, lenses, links, checks } = news;
-    if (pauses) setPauses((old) => keepSame(old, pauses));
-    if (lenses) setLenses((old) => keepSame(old, lenses));
-    if (links) setLinks((old) => keepSame(old, links));
-    if (checks) setChecks((old) => keepSame(old, checks));
+    setPauses((old) => keepSame(old, news.pauses));
+    lists.hear(news.lists);
     if (news.live) setLive(news.live);
     if (news.draft) draft.take(news.draft);
   });
@@ -180,7 +197,7 @@ export function Desk({ opened, storefront, lookedBy, children }: Props) {
     [live, judged, ruleset],
   );
 
-  const findings = useFindings(look.runnable.ruleset, pages);
+  const findings = useFindings(look.runnable.ruleset, lists.isWhole("pages") ? pages : undefined);
   const { undoLast, redoNext } = draft;
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
@@ -201,9 +218,9 @@ export function Desk({ opened, storefront, lookedBy, children }: Props) {
     ruleset,
     look,
     lenses,
-    setLenses: byOneself(setLenses),
+    setLenses: byOneself((items) => lists.set("lenses", items)),
     links,
-    setLinks: byOneself(setLinks),
+    setLinks: byOneself((items) => lists.set("links", items)),
     lens,
     pickLens(next) {
       setLens(next.id);
@@ -224,7 +241,8 @@ export function Desk({ opened, storefront, lookedBy, children }: Props) {
     present: shared.present,
     changed,
     checks,
-    setChecks: byOneself(setChecks),
+    setChecks: byOneself((items) => lists.set("checks", items)),
+    lists,
     findings,
     pages,
     setPages,

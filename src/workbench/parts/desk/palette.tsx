@@ -2,7 +2,7 @@
 import Dialog from "@mui/material/Dialog";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { fold } from "@/core/text/fold";
-import { useDesk } from "./desk";
+import { useDesk, useNeeded } from "./desk";
 import { addressOf, allScreens, variantAddress } from "./screens";
 import { useGo } from "./use-go";
 
@@ -39,6 +39,7 @@ export function Palette({ open, onOpen }: { open: boolean; onOpen: (open: boolea
 
 function Entries({ close }: { close: () => void }) {
   const desk = useDesk();
+  useNeeded("links");
   const go = useGo();
   const [text, setText] = useState("");
   const [at, setAt] = useState(0);

@@ -1,9 +1,13 @@
+import type { ListName } from "@/server/types";
+
 /** The screens of the workbench, in the order of the work. */
 export interface Screen {
   path: string;
   name: string;
   /** It is the same whoever is looked as: the visit sentence says nothing there. */
   sameForAll?: true;
+  /** Lists that it shows, beside those that every screen leans on. */
+  lists?: readonly ListName[];
 }
 export interface ScreenGroup {
   name: string;
@@ -18,7 +22,7 @@ export const screenGroups: readonly ScreenGroup[] = [
       { path: "/library", name: "Library" },
       { path: "/popups", name: "Pop-ups" },
       { path: "/redirects", name: "Redirects" },
-      { path: "/offers", name: "Offers" },
+      { path: "/offers", name: "Offers", lists: ["products"] },
     ],
   },
   {
@@ -33,8 +37,8 @@ export const screenGroups: readonly ScreenGroup[] = [
   {
     name: "Campaigns",
     screens: [
-      { path: "/links", name: "Links" },
-      { path: "/arrivals", name: "Arrivals" },
+      { path: "/links", name: "Links", lists: ["links"] },
+      { path: "/arrivals", name: "Arrivals", lists: ["links"] },
     ],
   },
   {
@@ -61,7 +65,7 @@ export const screenGroups: readonly ScreenGroup[] = [
       { path: "/connect", name: "Connect", sameForAll: true },
       { path: "/people", name: "People", sameForAll: true },
       { path: "/audit", name: "Audit trail", sameForAll: true },
-      { path: "/exchange", name: "In and out", sameForAll: true },
+      { path: "/exchange", name: "In and out", sameForAll: true, lists: ["links"] },
     ],
   },
 ];
@@ -72,6 +76,9 @@ const screenOf = (path: string): Screen | undefined => allScreens.find((screen) 
 export const titleOf = (path: string): { title: string } => ({ title: screenOf(path)?.name ?? "Mirada" });
 /** Whether what a screen shows depends on the visitor who is looked as. */
 export const isByVisitor = (path: string): boolean => screenOf(path)?.sameForAll !== true;
+
+/** The lists of which a screen is opened with the first part. */
+export const listsOf = (path: string): ListName[] => ["pages", "lenses", "checks", ...(screenOf(path)?.lists ?? [])];
 
 /** The address of a thing on its screen. */
 export const addressOf = (path: string, id: string): string => `${path}?open=${encodeURIComponent(id)}`;

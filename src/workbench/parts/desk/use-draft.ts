@@ -77,7 +77,7 @@ export function useDraft(initial: DraftState, roles: readonly Role[], actions: A
   }, []);
   const { news } = actions;
   const refresh = useCallback(async () => {
-    const told = await news(-1, "", null).catch(() => undefined);
+    const told = await news(-1, "").catch(() => undefined);
     // What was asked for before one's own last change was answered is older than that.
     if (told?.draft && told.draft.version >= saved.current.version) saved.current = told.draft;
     if (waiting.current === 0) show(saved.current.ruleset, saved.current);

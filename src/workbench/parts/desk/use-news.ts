@@ -26,8 +26,6 @@ export function useNews(
   useEffect(() => {
     let asking = false;
     let again = false;
-    /** The marks of the lists as they were told last, and how many changes of one's own had been answered then. */
-    let told: { lists: DeskNews["lists"]; own: number } | undefined;
     const ask = async () => {
       if (asking) {
         again = true;
@@ -40,16 +38,10 @@ export function useNews(
         again = false;
         const { version, mark, own } = now.current.known;
         const before = own();
-        const news = await actions
-          // What was changed here since is no more what was told: then all of it comes.
-          .news(version, mark, told?.own === before ? told.lists : null)
-          .catch(() => undefined);
+        const news = await actions.news(version, mark).catch(() => undefined);
         // What was asked for before one's own last change was answered may be older than that: it is asked for once more.
         if (own() !== before) again = true;
-        else if (news) {
-          told = { lists: news.lists, own: before };
-          now.current.hear(news);
-        }
+        else if (news) now.current.hear(news);
       } while (again);
       asking = false;
     };

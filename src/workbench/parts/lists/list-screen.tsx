@@ -14,6 +14,7 @@ import { addressOf } from "../desk/screens";
 import { useScreen } from "../desk/site-address";
 import { useGo } from "../desk/use-go";
 import { Panel } from "../panel";
+import { Portion } from "./portion";
 import { SortableRows } from "../sortable-rows";
 import type { DraftList } from "./use-list";
 
@@ -88,18 +89,20 @@ export function ListScreen<Item extends Thing>(props: Props<Item>) {
         {rows.length === 0 && <p className="teaches">{teaches}</p>}
         <div className="rows">
           <SortableRows items={items} onMove={list.move}>
-            {found.map(({ item, ...said }) => (
-              <RowView
-                key={item.id}
-                item={item}
-                {...said}
-                open={item.id === open?.id}
-                sortable={ordered && found.length === rows.length}
-                onOpen={() => show(item.id)}
-                onCopy={() => show(list.copy(item.id))}
-                onRemove={() => list.remove(item.id)}
-              />
-            ))}
+            <Portion items={found} at={found.find(({ item }) => item === open)}>
+              {({ item, ...said }) => (
+                <RowView
+                  key={item.id}
+                  item={item}
+                  {...said}
+                  open={item.id === open?.id}
+                  sortable={ordered && found.length === rows.length}
+                  onOpen={() => show(item.id)}
+                  onCopy={() => show(list.copy(item.id))}
+                  onRemove={() => list.remove(item.id)}
+                />
+              )}
+            </Portion>
           </SortableRows>
           {rows.length > 0 && found.length === 0 && <p className="quiet note">Nothing here has that name.</p>}
         </div>

@@ -14,7 +14,7 @@ import { closedValues, namedSignals, namesInUse, opChoices, signalChoices, whyUn
 import { bestLanguages } from "@/core/rules/languages";
 import { languageName, opLabel } from "@/core/rules/sentence";
 import { signalInfo, type SignalKind } from "@/core/visit/signals";
-import { useDesk } from "../desk/desk";
+import { useDesk, useNeeded } from "../desk/desk";
 import { SignalSelect } from "../signal-select";
 import { useEditing } from "./editing";
 import { ValueEditor } from "./value-editor";
@@ -56,6 +56,7 @@ function startOn(signal: string, ruleset: Ruleset): Condition {
 /** The form of one condition: what it depends on, how it is compared, and with what. Only what fits is offered. */
 export function ConditionForm({ condition, way }: { condition: Condition; way: Way }) {
   const { replace, refused, otherLanguages } = useEditing();
+  useNeeded("products");
   const { ruleset, pages, products, lenses, look } = useDesk();
   const choices = signalChoices(ruleset, refused);
   const named = namedSignals.find((item) => condition.signal.startsWith(item.signal));

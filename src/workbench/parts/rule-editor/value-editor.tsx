@@ -14,7 +14,7 @@ import { parseBlock } from "@/core/visit/address";
 import { isBasicRange } from "@/core/visit/language";
 import { signalInfo } from "@/core/visit/signals";
 import { words } from "@/core/text/words";
-import { useDesk } from "../desk/desk";
+import { useDesk, useNeeded } from "../desk/desk";
 import { Field } from "../field";
 import { PathExamples } from "./path-examples";
 import { PlacesField } from "../places-field";
@@ -55,6 +55,7 @@ const none: readonly never[] = [];
 
 /** The editor that fits a condition's value. */
 export function ValueEditor({ condition, ruleset, problem, onChange }: Props) {
+  useNeeded("products");
   const { pages, products } = useDesk();
   const { signal, op, value } = condition;
   const info = signalInfo(signal === "query." ? "query.x" : signal, ruleset);

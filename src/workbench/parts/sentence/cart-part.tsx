@@ -8,12 +8,13 @@ import { useState } from "react";
 import { cartAbout, cartFromCode } from "@/core/cart/about";
 import { formatMoney, toMinor } from "@/core/cart/currency";
 import type { CartLine } from "@/core/formats/visit";
-import { useDesk } from "../desk/desk";
+import { useDesk, useNeeded } from "../desk/desk";
 import { Field } from "../field";
 import { told, type PartProps } from "./parts";
 
 /** What is in the cart: by search, by amount ("about €40"), empty, or not told at all. */
 export function CartPart({ visit, setVisit, focus = true }: Omit<PartProps, "close"> & { focus?: boolean }) {
+  useNeeded("products");
   const { ruleset, products, look } = useDesk();
   const { currency, language } = ruleset.site;
   const [about, setAbout] = useState("");

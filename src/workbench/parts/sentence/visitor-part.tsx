@@ -9,12 +9,13 @@ import { Minus, Plus } from "lucide-react";
 import { parseInstant } from "@/core/formats/visit";
 import { makeMemory, noPast, pastOf, type Past } from "@/core/memory/made";
 import { valuesInUse } from "@/core/rules/choices";
-import { useDesk } from "../desk/desk";
+import { useDesk, useNeeded } from "../desk/desk";
 import { Field } from "../field";
 import { told, without, type PartProps } from "./parts";
 
 /** Who the visitor is to this site: consent, visits so far, what was seen, markers. */
 export function VisitorPart({ visit, setVisit }: PartProps) {
+  useNeeded("products");
   const { ruleset, pages, products, look } = useDesk();
   const at = parseInstant(visit.at) as number;
   const past = pastOf(visit.memory, at);

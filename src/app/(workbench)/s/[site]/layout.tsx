@@ -5,6 +5,7 @@ import { readSite, lookOrigin } from "@/data/sites";
 import { openDesk } from "@/server/desk";
 import { asPerson } from "@/server/members";
 import { currentAccount } from "@/server/session";
+import { listsOf } from "@/workbench/parts/desk/screens";
 import { Desk } from "@/workbench/parts/desk/desk";
 
 /** A tab says which screen of which site it holds. */
@@ -21,12 +22,16 @@ export default async function Layout({
   params: Promise<{ site: string }>;
 }) {
   const account = await currentAccount();
-  if (!account) redirect(`/sign-in?next=${encodeURIComponent((await headers()).get("x-mirada-path") ?? "/")}`);
+  const address = (await headers()).get("x-mirada-path") ?? "/";
+  if (!account) redirect(`/sign-in?next=${encodeURIComponent(address)}`);
   const { site } = await params;
   // Whoever is none of its people learns nothing of a site, not even whether there is one.
   const who = await asPerson(account, site);
   const row = who && (await readSite(site));
-  const opened = row && (await openDesk(who));
+  const { pathname, searchParams } = new URL(address, "https://workbench.invalid");
+  const lists = listsOf(pathname.slice(`/s/${site}`.length));
+  const [lens, page] = [searchParams.get("lens"), searchParams.get("page")];
+  const opened = row && (await openDesk(who, { lists, lens, page }));
   if (!opened) notFound();
   return (
     <Desk opened={opened} storefront={lookOrigin(row)} lookedBy={row.lookedBy}>

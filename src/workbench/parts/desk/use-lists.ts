@@ -1,0 +1,126 @@
+"use client";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { keepSame } from "@/core/draft/edit";
+import type { DeskNews, ListItems, ListName, ListPart, OpenedDesk } from "@/server/types";
+import type { Actions } from "../actions";
+
+/** A list as far as it is known: its mark when it was read, and after how many the rest begins; null: it is whole. */
+type Known<L extends ListName> = ListPart<L>;
+type AllKnown = { [L in ListName]: Known<L> };
+
+/** Lists that change under the reading are begun anew so many times at most; the next news begin again. */
+const mostTries = 5;
+const nothing = { items: [], mark: "", next: 0 };
+
+/** The lists of a site as the desk has them: read in parts, those that a screen needs, and anew when somebody else changed them. */
+export interface Lists {
+  of: { readonly [L in ListName]: readonly ListItems[L][] };
+  isWhole: (name: ListName) => boolean;
+  /** Reads a list to its end. */
+  need: (name: ListName) => void;
+  /** What one's own change made of a list: it is whole, and newer than whatever is on its way. */
+  set: <L extends ListName>(name: L, items: readonly ListItems[L][]) => void;
+  /** Hears how the lists stand, and reads anew what is needed and has changed. */
+  hear: (marks: DeskNews["lists"]) => void;
+}
+
+export function useLists(opened: OpenedDesk["lists"], actions: Pick<Actions, "list">): Lists {
+  const [lists, setLists] = useState<AllKnown>(
+    () =>
+      ({ pages: nothing, lenses: nothing, links: nothing, checks: nothing, products: nothing, ...opened }) as AllKnown,
+  );
+  /** What is known at this moment, also between two drawings. */
+  const known = useRef(lists);
+  const needed = useRef(new Set<ListName>());
+  /** What is being read just now, with the mark that was heard of meanwhile. */
+  const reading = useRef(new Map<ListName, string | undefined>());
+  /** Counts one's own changes of each list: what was on its way before is older. */
+  const own = useRef(new Map<ListName, number>());
+
+  const put = useCallback(<L extends ListName>(name: L, next: Known<L>) => {
+    const items = keepSame(known.current[name].items, next.items);
+    known.current = { ...known.current, [name]: { ...next, items } };
+    setLists(known.current);
+  }, []);
+
+  const read = useCallback(
+    async <L extends ListName>(name: L, anew: boolean): Promise<void> => {
+      if (reading.current.has(name)) return;
+      reading.current.set(name, undefined);
+      try {
+        const before = own.current.get(name);
+        let sofar: Known<L> = anew ? nothing : known.current[name];
+        for (let tries = 0; sofar.next !== null && tries < mostTries;) {
+          const part = (await actions.list(name, sofar.next)) as ListPart<L>;
+          if (own.current.get(name) !== before) return;
+          if (sofar.next > 0 && part.mark !== sofar.mark) {
+            tries += 1;
+            sofar = nothing;
+            anew = true;
+          } else sofar = { ...part, items: [...sofar.items, ...part.items] };
+          // What is read for the first time is shown part by part; what is there stays until all of it was read anew.
+          if (!anew || sofar.next === null) put(name, sofar);
+        }
+      } catch {
+        // The next news begin again.
+      } finally {
+        const heard = reading.current.get(name);
+        reading.current.delete(name);
+        if (heard !== undefined && heard !== known.current[name].mark) void latest.current(name, true);
+      }
+    },
+    [actions, put],
+  );
+
+  const latest = useRef(read);
+  useEffect(() => {
+    latest.current = read;
+  }, [read]);
+
+  const need = useCallback(
+    (name: ListName) => {
+      needed.current.add(name);
+      if (known.current[name].next !== null) void read(name, false);
+    },
+    [read],
+  );
+  const set = useCallback(
+    <L extends ListName>(name: L, items: readonly ListItems[L][]) => {
+      own.current.set(name, (own.current.get(name) ?? 0) + 1);
+      put(name, { items: [...items], mark: "", next: null });
+    },
+    [put],
+  );
+  const hear = useCallback(
+    (marks: DeskNews["lists"]) => {
+      for (const name of needed.current) {
+        const { mark, next } = known.current[name];
+        if (reading.current.has(name)) reading.current.set(name, marks[name]);
+        else if (next !== null) void read(name, false);
+        else if (mark !== marks[name]) void read(name, true);
+      }
+    },
+    [read],
+  );
+  useEffect(() => {
+    // What every screen leans on: facts of pages for findings, lenses to look through, checks for the line at the top.
+    for (const name of ["pages", "lenses", "checks"] as const) need(name);
+  }, [need]);
+
+  return useMemo(
+    () => ({
+      of: {
+        pages: lists.pages.items,
+        lenses: lists.lenses.items,
+        links: lists.links.items,
+        checks: lists.checks.items,
+        products: lists.products.items,
+      },
+      isWhole: (name) => lists[name].next === null,
+      need,
+      set,
+      hear,
+    }),
+    [lists, need, set, hear],
+  );
+}
