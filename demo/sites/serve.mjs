@@ -6,6 +6,7 @@ import { existsSync, readFileSync, statSync } from "node:fs";
 import { extname, join, normalize } from "node:path";
 
 const port = Number(process.env.PORT ?? 4320);
+const begun = Date.now();
 const tags = JSON.parse(process.env.TAGS ?? "{}");
 const types = {
   ".html": "text/html; charset=utf-8",
@@ -54,10 +55,15 @@ createServer((request, response) => {
       { "content-type": "text/html; charset=utf-8" },
       "<!doctype html><title>Not found</title><p>There is no such page.</p>",
     );
+  // What is put into pages is given at the start.
+  const changed = new Date(Math.max(statSync(file).mtimeMs, begun));
   const headers = {
     "content-type": types[extname(file)] ?? "application/octet-stream",
     "cache-control": "public, max-age=600",
+    "last-modified": changed.toUTCString(),
   };
+  const known = Date.parse(request.headers["if-modified-since"] ?? "");
+  if (known >= Math.floor(changed.getTime() / 1000) * 1000) return end(304, headers, "");
   if (extname(file) !== ".html") {
     const own = readFileSync(file);
     // A sitemap tells addresses, and those go by where the site stands.

@@ -53,3 +53,38 @@ describe("answers of a site", () => {
     expect([kept.get("one", asked()) !== undefined, kept.get("two", asked())]).toEqual([true, undefined]);
   });
 });
+
+describe("answers that are no longer fresh", () => {
+  const keeping = (headers: Record<string, string>, more: Record<string, string> = {}) => {
+    const kept = new KeptAnswers();
+    kept.keep("looker", asked(more), answer(headers));
+    return kept;
+  };
+  it("are asked for by their ETag or date, with the request’s own headers", () => {
+    const kept = keeping({ etag: '"one"', "last-modified": "Mon, 02 Nov 2026 10:00:00 GMT" });
+    expect(kept.get("looker", asked())).toBeUndefined();
+    expect(kept.question("looker", asked({ accept: "text/html" }))).toEqual({
+      accept: "text/html",
+      "if-none-match": '"one"',
+      "if-modified-since": "Mon, 02 Nov 2026 10:00:00 GMT",
+    });
+    // Nobody else’s, nothing that may not be kept, and nothing that could not tell.
+    expect(kept.question("another", asked())).toBeUndefined();
+    expect(keeping({ etag: '"one"', "cache-control": "no-store" }).question("looker", asked())).toBeUndefined();
+    expect(keeping({ "cache-control": "max-age=1" }).question("looker", asked())).toBeUndefined();
+    const vary = keeping({ etag: '"one"', vary: "accept-language" }, { "accept-language": "pt" });
+    expect(vary.question("looker", asked({ "accept-language": "en" }))).toBeUndefined();
+  });
+  it("are what they were once the site says so, and fresh again if it says that", () => {
+    const kept = keeping({ etag: '"one"', "cache-control": "no-cache" });
+    expect(kept.unchanged("looker", asked(), answer({ etag: '"one"', "cache-control": "max-age=60" }, 304))?.body).toBe(
+      "a page",
+    );
+    expect(kept.get("looker", asked())?.body).toBe("a page");
+    // A bare 304 says as much, and nothing of freshness.
+    const bare = keeping({ etag: '"one"', "cache-control": "no-cache" });
+    expect(bare.unchanged("looker", asked(), answer({}, 304))?.body).toBe("a page");
+    expect(bare.get("looker", asked())).toBeUndefined();
+    expect(new KeptAnswers().unchanged("looker", asked(), answer({}, 304))).toBeUndefined();
+  });
+});

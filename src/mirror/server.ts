@@ -37,7 +37,7 @@ const mostWaiting = 400;
 /** How long it is believed which site a mirror is of, in milliseconds. */
 const believed = 3000;
 const mostKept = 2000;
-/** How much of rewritten pages is kept, in characters. */
+/** How much of rewritten pages is kept, in bytes. */
 const mostText = 50_000_000;
 
 /** One looker's mirror: the site, its addresses, its cookies. */
@@ -68,14 +68,20 @@ export function mirrorServer({ pattern, workbench, look }: Options): Server {
   const answers = new KeptAnswers();
 
   /** Pages as they were rewritten: the same page is looked at again and again, by one visitor after the other. */
-  const pages = new LRUCache<string, string>({ maxSize: mostText, sizeCalculation: (text) => text.length + 1 });
+  const pages = new LRUCache<string, Buffer>({ maxSize: mostText, sizeCalculation: (page) => page.length + 1 });
+  /** The keys of answers that were kept whole: their bytes are not summed up again. */
+  const digests = new WeakMap<Buffer, string>();
+  const digestOf = (bytes: Buffer): string => {
+    const known = digests.get(bytes) ?? createHash("sha256").update(bytes).digest("base64");
+    digests.set(bytes, known);
+    return known;
+  };
   async function rewritten({ map, origins }: Mirror, url: string, bytes: Buffer, charset: string | undefined) {
-    const digest = createHash("sha256").update(bytes).digest("base64");
-    const key = [map.toMirror(new URL(url)), charset, digest, ...origins].join(" ");
+    const key = [map.toMirror(new URL(url)), charset, digestOf(bytes), ...origins].join(" ");
     const known = pages.get(key);
     if (known !== undefined) return known;
     const encoding = sniff(bytes, charset === undefined ? {} : { transportLayerEncodingLabel: charset });
-    const page = await rewritePage(new TextDecoder(encoding).decode(bytes), { url, map });
+    const page = Buffer.from(await rewritePage(new TextDecoder(encoding).decode(bytes), { url, map }));
     pages.set(key, page);
     return page;
   }
@@ -161,8 +167,14 @@ export function mirrorServer({ pattern, workbench, look }: Options): Server {
     const here = cacheControl === undefined ? headers : { ...headers, "cache-control": cacheControl };
     const known = answers.get(whose, { url: url.href, headers: here });
     if (known) return known;
-    const got = await fetchOnce(mirror.origins, url, headers, longestFile);
+    // A browser that asks whether its own copy has changed is answered that.
+    const own = headers["if-none-match"] ?? headers["if-modified-since"];
+    const question = own === undefined ? answers.question(whose, { url: url.href, headers }) : undefined;
+    const got = await fetchOnce(mirror.origins, url, question ?? headers, longestFile);
     if (!got.ok) return got;
+    const unchanged =
+      question && got.status === 304 ? answers.unchanged(whose, { url: url.href, headers }, got) : undefined;
+    if (unchanged) return unchanged;
     for (const cookie of got.headers["set-cookie"] ?? []) {
       await mirror.jar.setCookie(cookie, url.href, { ignoreError: true });
       mirror.hasCookies = true;
@@ -212,6 +224,8 @@ export function mirrorServer({ pattern, workbench, look }: Options): Server {
       delete out.etag;
       delete out["last-modified"];
       const page = await rewritten(mirror, url.href, got.bytes, charset);
+      // Its length told, head and page leave as one.
+      out["content-length"] = String(page.length);
       return void response.writeHead(got.status, headersOf(out)).end(page);
     }
     if (

@@ -62,7 +62,10 @@ async function unpacked(bytes: Buffer, encoding: string | undefined, most: numbe
 
 function askOnce(url: URL, address: string, headers: Record<string, string>, most: number): Promise<Fetching> {
   return new Promise((done) => {
-    const fail = (problem: string) => done({ ok: false, problem });
+    const fail = (problem: string) => {
+      clearTimeout(late);
+      done({ ok: false, problem });
+    };
     const ask = url.protocol === "https:" ? askSecure : askPlain;
     const request = ask(
       url,
@@ -75,7 +78,6 @@ function askOnce(url: URL, address: string, headers: Record<string, string>, mos
           else found(null, address, family);
         },
         headers: { "user-agent": "Mirada (looks at its own site's pages)", accept: "text/html,*/*;q=0.8", ...headers },
-        signal: AbortSignal.timeout(patience),
       },
       (response) => {
         const chunks: Buffer[] = [];
@@ -89,6 +91,7 @@ function askOnce(url: URL, address: string, headers: Record<string, string>, mos
           }
         });
         response.on("end", () => {
+          clearTimeout(late);
           void unpacked(Buffer.concat(chunks), response.headers["content-encoding"], most).then((bytes) =>
             bytes === undefined
               ? fail(`What ${url.host} answered cannot be unpacked, or is longer than ${most / 1_000_000} MB.`)
@@ -107,13 +110,18 @@ function askOnce(url: URL, address: string, headers: Record<string, string>, mos
         response.on("error", () => fail(`${url.host} stopped in the middle of its answer.`));
       },
     );
-    request.on("error", (error: NodeJS.ErrnoException) =>
-      fail(
-        error.name === "TimeoutError" || error.name === "AbortError"
-          ? `${url.host} did not answer within ${patience / 1000} seconds.`
-          : `${url.host} could not be reached (${error.code ?? error.message}).`,
-      ),
-    );
+    request.on("error", (error: NodeJS.ErrnoException) => {
+      // The site closed a connection that was kept open just as it was used again: asking once more opens another.
+      if (request.reusedSocket && error.code === "ECONNRESET") {
+        clearTimeout(late);
+        return void askOnce(url, address, headers, most).then(done);
+      }
+      fail(`${url.host} could not be reached (${error.code ?? error.message}).`);
+    });
+    const late = setTimeout(() => {
+      fail(`${url.host} did not answer within ${patience / 1000} seconds.`);
+      request.destroy();
+    }, patience);
     request.end();
   });
 }

@@ -30,6 +30,8 @@ let origin: string;
 let other: string;
 const asked: { url: string; method: string; headers: IncomingHttpHeaders }[] = [];
 
+/** Of a page that says by its ETag whether it has changed. */
+let edition = 1;
 const html = (body: string, head = "") => `<!doctype html><html><head>${head}</head><body>${body}</body></html>`;
 const plain = { "content-type": "text/html; charset=utf-8" };
 type Page = [status: number, headers: Record<string, string | string[]>, body: string | Buffer];
@@ -99,6 +101,12 @@ const pages: Record<string, () => Page> = {
     plain,
     html("", `<script src="https://delivery.example/v1/page.js?key=page_somebody-else_${"0".repeat(24)}"></script>`),
   ],
+  "/edition": () => {
+    const { headers } = asked.at(-1)!;
+    return headers["if-none-match"] === `"${edition}"`
+      ? [304, { etag: `"${edition}"` }, ""]
+      : [200, { ...plain, etag: `"${edition}"` }, html(`<p>Edition ${edition}</p>`)];
+  },
   "/gone": () => [404, plain, html("<p>Not here</p>")],
 };
 
@@ -178,6 +186,22 @@ afterAll(async () => {
 });
 
 describe("a page in the mirror", () => {
+  it("is asked for by its ETag once it is known, and is the new one once it has changed", async () => {
+    expect((await ask("/edition")).body).toContain("Edition 1");
+    const again = await ask("/edition", { headers: { "cache-control": "no-cache" } });
+    expect(asked.at(-1)!.headers["if-none-match"]).toBe('"1"');
+    expect(again).toMatchObject({ status: 200 });
+    expect(again.body).toContain("Edition 1");
+    edition = 2;
+    expect((await ask("/edition")).body).toContain("Edition 2");
+    expect((await ask("/edition")).body).toContain("Edition 2");
+    expect(asked.at(-1)!.headers["if-none-match"]).toBe('"2"');
+    // Another looker is told nothing by what this one was shown.
+    const another = await somebody(id, "another looker");
+    const own = await openMirror(id, { session: another.session });
+    await ask("/edition", { host: `${own}.mirror.localhost:1` });
+    expect(asked.at(-1)!.headers["if-none-match"]).toBeUndefined();
+  });
   it("is the site's, with its own addresses led into the mirror, without its policies, and with the lens's script", async () => {
     const { status, headers, body } = await ask("/");
     expect(status).toBe(200);
