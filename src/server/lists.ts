@@ -4,8 +4,10 @@ import { listLenses } from "@/data/lenses";
 import { listLinks } from "@/data/links";
 import { listStates, type ListName } from "@/data/lists";
 import { listPages } from "@/data/pages";
-import { of } from "@/data/pool";
+import { of, transaction, type Queryable } from "@/data/pool";
 import { listProducts } from "@/data/products";
+import { announceDesk } from "@/data/sessions";
+import { holdSite } from "@/data/sites";
 
 /** So many come with the opening of the workbench, and with each asking after it. */
 const [first, further] = [100, 500];
@@ -38,3 +40,25 @@ export async function readPart<L extends ListName>(site: string, name: L, from: 
   const items = (await readers[name](site, db, { from, most })) as Items[L][];
   return { items, mark, next: from + most < count ? from + most : null };
 }
+
+/** What a change of a list is answered with: only what was kept. Whoever knew the list by its old mark now has it by the new one. */
+export interface ListChanged<L extends ListName = ListName> {
+  was: string;
+  mark: string;
+  /** What was kept, as it is now. */
+  kept: Items[L][];
+}
+
+/** A change of a list, its line in the audit trail and its notice: all or nothing, one after the other on a site. */
+export const changeList = <L extends ListName>(
+  site: string,
+  name: L,
+  change: (db: Queryable) => Promise<Items[L][] | undefined>,
+): Promise<ListChanged<L>> =>
+  transaction(site, async (db) => {
+    await holdSite(site, db);
+    const was = (await listStates(site, db))[name].mark;
+    const kept = await change(db);
+    await announceDesk(site, db);
+    return { was, mark: (await listStates(site, db))[name].mark, kept: kept ?? [] };
+  });

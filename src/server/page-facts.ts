@@ -49,16 +49,15 @@ export function factsIn(page: PageNodes, path: string, ruleset: Ruleset): SitePa
 }
 
 /** Reads title and facts of pages anew; what cannot be read, or is drawn in the browser, stays as it is. */
-export async function readFacts(site: string): Promise<SitePage[]> {
+export async function readFacts(site: string): Promise<void> {
   const [pages, draft] = await Promise.all([listPages(site), loadDraft(site)]);
-  if (!draft) return pages;
+  if (!draft) return;
   const fresh = new Map<string, SitePage>();
   await forEach(pages.slice(0, mostPages), async ({ path }) => {
     const document = await readPage(site, path);
     if (document && !isDrawnInBrowser(document)) fresh.set(path, factsIn(document, path, draft.ruleset));
   });
   await saveFacts(site, [...fresh.values()]);
-  return listPages(site);
 }
 
 const mostPages = 200;

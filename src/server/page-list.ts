@@ -9,8 +9,7 @@ import { readPage } from "./read-pages";
 
 /** What became of reading a sitemap. */
 export type PagesRead =
-  | { ok: true; pages: SitePage[]; added: number; known: number; elsewhere: number; problems: string[] }
-  | { ok: false; problem: string };
+  { ok: true; added: number; known: number; elsewhere: number; problems: string[] } | { ok: false; problem: string };
 
 /** At most so many pages are taken up, and so many of them asked for their title and facts. */
 const mostPages = 5000;
@@ -37,8 +36,7 @@ export async function readPages(site: string, xml: string | undefined): Promise<
   if (!found.ok) return found;
   const { addresses, problems } = found.value;
   const own = addresses.filter((address) => origins.has(new URL(address).origin));
-  const before = await listPages(site);
-  const known = new Set(before.map((page) => page.path));
+  const known = new Set((await listPages(site)).map((page) => page.path));
   const paths = [...new Set(own.map((address) => new URL(address).pathname))];
   const fresh = paths.filter((path) => !known.has(path));
   if (fresh.length > mostPages)
@@ -51,7 +49,6 @@ export async function readPages(site: string, xml: string | undefined): Promise<
   await addPages(site, pages, of(site));
   return {
     ok: true,
-    pages: [...before, ...pages],
     added: pages.length,
     known: paths.length - fresh.length,
     elsewhere: addresses.length - own.length,

@@ -10,7 +10,7 @@ export type { Present, SessionRow } from "@/data/sessions";
 export type { ServedBy } from "./actions/settings";
 export type { ResultsNow } from "./actions/sending";
 export type { DeskNews, OpenedDesk } from "./desk";
-export type { Items as ListItems, ListPart } from "./lists";
+export type { Items as ListItems, ListChanged, ListPart } from "./lists";
 export type { ListName } from "@/data/lists";
 export type { Stale } from "./draft";
 export type { PeopleNow } from "./people";

@@ -14,6 +14,7 @@ import { createSite, loadDraft } from "@/data/draft";
 import { keepEvents, tendPartitions } from "@/data/events";
 import { listLenses, saveLens } from "@/data/lenses";
 import { listLinks, saveLinks } from "@/data/links";
+import { listStates } from "@/data/lists";
 import { migrate } from "@/data/migrate";
 import { addPages, listPages } from "@/data/pages";
 import type { SignedIn } from "@/data/people";
@@ -66,15 +67,22 @@ describe("sending people, and what came of it", () => {
 
   it("keeps links all or none, in their order, with a line of who did it", async () => {
     const kept = await sendingActions.keepLinks.run(author, [link("one"), link("two")]);
-    expect(kept.map((item) => item.id)).toEqual(["one", "two"]);
+    expect(kept.kept.map((item) => item.id)).toEqual(["one", "two"]);
     await sendingActions.keepLinks.run(author, [{ ...link("one"), name: "Renamed" }]);
     expect((await listLinks(id)).map((item) => item.name)).toEqual(["Renamed", "two"]);
     await expect(saveLinks(id, [link("three"), { ...link("four"), path: null as never }])).rejects.toThrow();
     expect((await listLinks(id)).map((item) => item.id)).toEqual(["one", "two"]);
-    expect((await sendingActions.dropLink.run(author, "two")).map((item) => item.id)).toEqual(["one"]);
+    // Answers tell the list's marks and what was kept, not the whole list.
+    const renamed = await sendingActions.keepLinks.run(author, [{ ...link("one"), name: "Renamed" }]);
+    expect(renamed).toMatchObject({ was: renamed.mark, kept: [{ id: "one" }] });
+    const dropped = await sendingActions.dropLink.run(author, "two");
+    expect(dropped).toMatchObject({ was: renamed.mark, kept: [] });
+    expect((await listStates(id)).links).toEqual({ count: 1, mark: dropped.mark });
+    expect((await listLinks(id)).map((item) => item.id)).toEqual(["one"]);
     const lines = (await readAudit(id, { kind: "links" })).map((line) => line.says);
     expect(lines).toEqual([
       "The link “two” was deleted",
+      "The link “Renamed” was changed",
       "The link “Renamed” was changed",
       "2 links were read from a file",
     ]);

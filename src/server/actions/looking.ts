@@ -8,17 +8,17 @@ import { visitSchema } from "@/core/formats/visit";
 import { parseAddress } from "@/core/visit/address";
 import { tell } from "@/data/audit";
 import { deleteCheck, listChecks, saveChecks } from "@/data/checks";
-import { deleteLens, listLenses, saveLens } from "@/data/lenses";
+import { deleteLens, readLens, saveLens } from "@/data/lenses";
 import { endShare, makePass, makeShare, readShare, type LookSource } from "@/data/passes";
 import { siteLookup } from "@/data/places";
 import { forgetDrift } from "@/data/drift";
-import { of, transaction } from "@/data/pool";
-import { announceDesk } from "@/data/sessions";
+import { of } from "@/data/pool";
 import { mirrorOf, wayTo } from "../way";
 import { action, Refusal } from "../act";
 import { heardOf, lookAtConnection, type Connection } from "../connection";
 import { driftNow, lookAgain } from "../drift";
 import { askPage } from "../ask-page";
+import { changeList } from "../lists";
 import { readFacts, suggestCollect, tryCollect } from "../page-facts";
 import { searchPlace } from "../place-search";
 import { shareAddresses } from "../share-addresses";
@@ -43,28 +43,29 @@ const shareSchema = z.strictObject({
 export const lookingActions = {
   /** A pass with which the page frame may show what a lens sees; bound to the session that asks. */
   pass: action("signed in", [lookSchema], (who, look) => makePass(who.site, who.session, look)),
-  keepLens: action("signed in", [lensSchema], async (who, lens) => {
-    await saveLens(who.site, lens);
-    await tell(who.site, who.id, { kind: "lenses", says: `The lens ${lens.name} was kept` });
-    await announceDesk(who.site);
-    return listLenses(who.site);
-  }),
+  keepLens: action("signed in", [lensSchema], (who, lens) =>
+    changeList(who.site, "lenses", async (db) => {
+      await saveLens(who.site, lens, db);
+      await tell(who.site, who.id, { kind: "lenses", says: `The lens ${lens.name} was kept` }, db);
+      return [lens];
+    }),
+  ),
   /** Keeps several lenses, all or none: as they come from a file. */
-  keepLenses: action("signed in", [z.array(lensSchema).min(1).max(500)], async (who, lenses) => {
-    await transaction(who.site, async (db) => {
+  keepLenses: action("signed in", [z.array(lensSchema).min(1).max(500)], (who, lenses) =>
+    changeList(who.site, "lenses", async (db) => {
       for (const lens of lenses) await saveLens(who.site, lens, db);
       await tell(who.site, who.id, { kind: "lenses", says: `${lenses.length} lenses were read from a file` }, db);
-      await announceDesk(who.site, db);
-    });
-    return listLenses(who.site);
-  }),
-  dropLens: action("signed in", [id], async (who, lens) => {
-    const before = (await listLenses(who.site)).find((item) => item.id === lens);
-    await deleteLens(who.site, lens);
-    await tell(who.site, who.id, { kind: "lenses", says: `The lens ${before?.name ?? lens} was deleted` });
-    await announceDesk(who.site);
-    return listLenses(who.site);
-  }),
+      return lenses;
+    }),
+  ),
+  dropLens: action("signed in", [id], (who, lens) =>
+    changeList(who.site, "lenses", async (db) => {
+      const before = await readLens(who.site, lens, db);
+      await deleteLens(who.site, lens, db);
+      await tell(who.site, who.id, { kind: "lenses", says: `The lens ${before?.name ?? lens} was deleted` }, db);
+      return undefined;
+    }),
+  ),
   /** A link by which a look can be seen from elsewhere, at each address of this machine. */
   share: action("signed in", [shareSchema], async (who, { look, title, minutes }) => {
     const name = await makeShare(who.site, who.session, look, title, minutes);
@@ -130,25 +131,25 @@ export const lookingActions = {
       return (address && lookup(address)) ?? null;
     });
   }),
-  /** Keeps checks, and answers all that the site has. */
-  keepChecks: action("signed in", [z.array(checkSchema).max(500)], async (who, checks) => {
-    const [only] = checks;
-    if (!only) return listChecks(who.site);
-    await transaction(who.site, async (db) => {
+  /** Keeps checks, all or none. */
+  keepChecks: action("signed in", [z.array(checkSchema).max(500)], (who, checks) =>
+    changeList(who.site, "checks", async (db) => {
+      const [only] = checks;
+      if (!only) return undefined;
       await saveChecks(who.site, checks, db);
       const says = checks.length === 1 ? `The check ${only.name} was kept` : `${checks.length} checks were kept`;
       await tell(who.site, who.id, { kind: "checks", says }, db);
-      await announceDesk(who.site, db);
-    });
-    return listChecks(who.site);
-  }),
-  dropCheck: action("signed in", [id], async (who, check) => {
-    const before = (await listChecks(who.site)).find((item) => item.id === check);
-    await deleteCheck(who.site, check);
-    await tell(who.site, who.id, { kind: "checks", says: `The check ${before?.name ?? check} was deleted` });
-    await announceDesk(who.site);
-    return listChecks(who.site);
-  }),
+      return checks;
+    }),
+  ),
+  dropCheck: action("signed in", [id], (who, check) =>
+    changeList(who.site, "checks", async (db) => {
+      const before = (await listChecks(who.site, db)).find((item) => item.id === check);
+      await deleteCheck(who.site, check, db);
+      await tell(who.site, who.id, { kind: "checks", says: `The check ${before?.name ?? check} was deleted` }, db);
+      return undefined;
+    }),
+  ),
   /**
    * What the running site answers to a check's visitor: a real request through the same door as any visitor's, with a preview
    * pass that tells who asks. What stands in the page; undefined if the site could not be asked.

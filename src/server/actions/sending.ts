@@ -6,12 +6,12 @@ import type { ResultRow } from "@/core/results/results";
 import { isZone } from "@/core/schedule/zone";
 import { tell } from "@/data/audit";
 import { deliverySettings, saveDelivery } from "@/data/delivery";
-import { deleteLink, listLinks, saveLinks } from "@/data/links";
 import { transaction } from "@/data/pool";
+import { deleteLink, listLinks, saveLinks } from "@/data/links";
 import { wentLive } from "@/data/releases";
 import { countedSlots, resultRows } from "@/data/results";
-import { announceDesk } from "@/data/sessions";
 import { action, Refusal } from "../act";
+import { changeList } from "../lists";
 
 /** What was counted of one slot, and what went live meanwhile. */
 export interface ResultsNow {
@@ -34,9 +34,9 @@ const linksInWords = (links: readonly CampaignLink[]): Record<string, string> =>
 
 /** Sending people, and what came of it. */
 export const sendingActions = {
-  /** Keeps links, all or none, and answers all that the site has. */
-  keepLinks: action("content", [z.array(linkSchema).min(1).max(2000)], async (who, links) => {
-    await transaction(who.site, async (db) => {
+  /** Keeps links, all or none. */
+  keepLinks: action("content", [z.array(linkSchema).min(1).max(2000)], (who, links) =>
+    changeList(who.site, "links", async (db) => {
       const before = new Map((await listLinks(who.site, db)).map((link) => [link.id, link]));
       await saveLinks(who.site, links, db);
       const [only] = links;
@@ -46,17 +46,17 @@ export const sendingActions = {
           : `${links.length} links were read from a file`;
       const old = links.flatMap((link) => before.get(link.id) ?? []);
       await tell(who.site, who.id, { kind: "links", says, before: linksInWords(old), after: linksInWords(links) }, db);
-      await announceDesk(who.site, db);
-    });
-    return listLinks(who.site);
-  }),
-  dropLink: action("content", [id], async (who, link) => {
-    const before = (await listLinks(who.site)).find((item) => item.id === link);
-    await deleteLink(who.site, link);
-    await tell(who.site, who.id, { kind: "links", says: `The link “${before?.name ?? link}” was deleted` });
-    await announceDesk(who.site);
-    return listLinks(who.site);
-  }),
+      return links;
+    }),
+  ),
+  dropLink: action("content", [id], (who, link) =>
+    changeList(who.site, "links", async (db) => {
+      const before = (await listLinks(who.site, db)).find((item) => item.id === link);
+      await deleteLink(who.site, link, db);
+      await tell(who.site, who.id, { kind: "links", says: `The link “${before?.name ?? link}” was deleted` }, db);
+      return undefined;
+    }),
+  ),
   /** What was counted of a slot from a day on until another, both whole, in a time zone. */
   results: action(
     "signed in",

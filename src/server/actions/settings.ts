@@ -5,11 +5,12 @@ import { hostProblem, originProblem } from "@/core/visit/url";
 import { tell } from "@/data/audit";
 import { deletePlaceFile, deliverySettings, listPlaceFiles, saveDelivery, type PlaceFile } from "@/data/delivery";
 import { endKey, listKeys, makeKey, type SiteKey } from "@/data/keys";
-import { listPages, removePage } from "@/data/pages";
+import { removePage } from "@/data/pages";
 import { transaction } from "@/data/pool";
 import { announceDesk } from "@/data/sessions";
 import { readSite } from "@/data/sites";
 import { action, Refusal } from "../act";
+import { changeList } from "../lists";
 import { readPages } from "../page-list";
 import { deliveryAddress } from "../delivery-address";
 import { setHosts } from "../sites";
@@ -136,9 +137,11 @@ export const settingsActions = {
     if (read.ok) await tell(who.site, who.id, { kind: "settings", says: `${read.added} pages were taken up` });
     return read;
   }),
-  dropPage: action("build", [z.string().max(2000)], async (who, path) => {
-    await removePage(who.site, path);
-    await tell(who.site, who.id, { kind: "settings", says: `The page ${path} was taken off the list` });
-    return listPages(who.site);
-  }),
+  dropPage: action("build", [z.string().max(2000)], (who, path) =>
+    changeList(who.site, "pages", async (db) => {
+      await removePage(who.site, path, db);
+      await tell(who.site, who.id, { kind: "settings", says: `The page ${path} was taken off the list` }, db);
+      return undefined;
+    }),
+  ),
 };

@@ -24,7 +24,7 @@ type Proof = "same" | { differs: string; why?: string };
 /** Saved expectations, run on the draft and on what is live after every change; and asked of the running site itself. */
 export function ChecksScreen() {
   const whole = useNeeded("checks");
-  const { checks, setChecks, look, live, ruleset, pages, actions, changed } = useDesk();
+  const { checks, lists, look, live, ruleset, pages, actions, changed } = useDesk();
   const [proofs, setProofs] = useState<ReadonlyMap<string, Proof>>(new Map());
   const [asking, setAsking] = useState<number>();
   const go = useGo();
@@ -62,18 +62,19 @@ export function ChecksScreen() {
     const why = differenceExplained(check, answer);
     return { differs, ...(why ? { why } : {}) };
   };
+  const keep = async (kept: Check[]) => lists.changed("checks", await actions.keepChecks(kept));
   const forAll = async () => {
     const made = checksForAll(
       { ruleset: look.runnable.ruleset, pages, from: parseInstant(look.visit.at) as number },
       freshName("check"),
     );
-    setChecks(await actions.keepChecks(made));
+    await keep(made);
     enqueueSnackbar(`${made.length} checks made, one for each variant and fallback that someone can see`);
   };
   const drop = async (check: Check) => {
-    setChecks(await actions.dropCheck(check.id));
+    lists.changed("checks", await actions.dropCheck(check.id), check.id);
     enqueueSnackbar("The check is deleted", {
-      action: <Button onClick={() => void actions.keepChecks([check]).then(setChecks)}>Bring back</Button>,
+      action: <Button onClick={() => void keep([check])}>Bring back</Button>,
     });
   };
   /** What was changed in the draft that may have made a check fail: in its slot, or in what rules lean on. */

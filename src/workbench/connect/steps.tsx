@@ -27,7 +27,7 @@ interface Props {
 
 /** From an address to a first part, in four steps; afterwards, how the tag is. */
 export function Steps({ tag, allowOrigin }: Props) {
-  const { actions, may, pages, ruleset, setPages } = useDesk();
+  const { actions, may, pages, ruleset, lists } = useDesk();
   const { zone } = ruleset.site;
   const [found, setFound] = useState<Connection>();
   const [heard, setHeard] = useState<Heard>();
@@ -69,7 +69,7 @@ export function Steps({ tag, allowOrigin }: Props) {
     const answer = await actions
       .readPageList(null)
       .catch((error: unknown) => ({ ok: false as const, problem: whyNot(error) }));
-    if (answer.ok) setPages(answer.pages);
+    if (answer.ok) lists.again("pages");
     else setProblem(answer.problem);
     await look();
   };

@@ -40,7 +40,7 @@ function readJson<T>(text: string, by: z.ZodType<T> | ((input: unknown) => Read<
 /** The ruleset as JSON, in and out, and as JsonLogic; checks, lenses, links and place lists as JSON or CSV. */
 export function Documents() {
   const whole = useNeeded("checks", "lenses", "links");
-  const { draft, ruleset, look, live, checks, setChecks, lenses, setLenses, links, setLinks, actions } = useDesk();
+  const { draft, ruleset, look, live, checks, lenses, links, lists, actions } = useDesk();
   const { enqueueSnackbar } = useSnackbar();
   const [problems, setProblems] = useState<{ file: string; problems: Problem[] }>();
   const [logic, setLogic] = useState<LogicExport>();
@@ -110,7 +110,9 @@ export function Documents() {
               file,
               (text) => readJson(text, readChecks),
               (value, from) =>
-                list(value, from, "checks", checks, async (items) => setChecks(await actions.keepChecks(items)))(),
+                list(value, from, "checks", checks, async (items) =>
+                  lists.changed("checks", await actions.keepChecks(items)),
+                )(),
             ),
         },
       ],
@@ -128,7 +130,7 @@ export function Documents() {
               (text) => readJson(text, z.array(lensSchema).max(500)),
               (value, from) =>
                 list(value, from, "lenses", lenses, async (items) =>
-                  setLenses(await actions.keepLenses(items as never)),
+                  lists.changed("lenses", await actions.keepLenses(items as never)),
                 )(),
             ),
         },
@@ -152,7 +154,9 @@ export function Documents() {
                 return "problems" in read ? read : { value: read.links };
               },
               (value, from) =>
-                list(value, from, "links", links, async (items) => setLinks(await actions.keepLinks(items)))(),
+                list(value, from, "links", links, async (items) =>
+                  lists.changed("links", await actions.keepLinks(items)),
+                )(),
             ),
         },
         {
@@ -162,7 +166,9 @@ export function Documents() {
               file,
               (text) => readJson(text, z.array(linkSchema).max(2000)),
               (value, from) =>
-                list(value, from, "links", links, async (items) => setLinks(await actions.keepLinks(items)))(),
+                list(value, from, "links", links, async (items) =>
+                  lists.changed("links", await actions.keepLinks(items)),
+                )(),
             ),
         },
       ],

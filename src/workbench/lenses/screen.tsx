@@ -23,7 +23,7 @@ const heights: Record<Width, number> = { desktop: 760, tablet: 830, phone: 640 }
 
 /** The made-up visitors, each with a picture of what they see; and one of them opened, step by step. */
 export function LensesScreen() {
-  const { lenses, setLenses, pickLens, lens: current, look, ruleset, pages, actions } = useDesk();
+  const { lenses, lists, pickLens, lens: current, look, ruleset, pages, actions } = useDesk();
   const { enqueueSnackbar } = useSnackbar();
   const go = useGo();
   const asked = useSearchParams().get("open");
@@ -37,11 +37,11 @@ export function LensesScreen() {
   const keep = async (lens: Lens) => {
     const { page: _page, ...visit } = lens.visit;
     const kept = await actions.keepLens({ ...lens, visit }).catch(() => undefined);
-    if (kept) setLenses(kept);
+    if (kept) lists.changed("lenses", kept);
     else enqueueSnackbar("Not saved: the server could not be reached.", { variant: "error" });
   };
   const drop = async (lens: Lens) => {
-    setLenses(await actions.dropLens(lens.id));
+    lists.changed("lenses", await actions.dropLens(lens.id), lens.id);
     enqueueSnackbar(`The lens “${lens.name}” is deleted`, {
       action: <Button onClick={() => void keep(lens)}>Bring back</Button>,
     });

@@ -28,7 +28,7 @@ import { LinkEditor } from "./editor";
 /** The links that bring visitors, built from what rules expect, and what the two do not know of each other. */
 export function LinksScreen() {
   const whole = useNeeded("links");
-  const { links, setLinks, look, actions } = useDesk();
+  const { links, lists, look, actions } = useDesk();
   const { ruleset } = look.runnable;
   const { enqueueSnackbar } = useSnackbar();
   const go = useGo();
@@ -55,7 +55,7 @@ export function LinksScreen() {
     const before = links;
     const mine = ++latest.current;
     // Shown at once; what the server answers replaces it.
-    setLinks([
+    lists.show("links", [
       ...links.map((link) => next.find((item) => item.id === link.id) ?? link),
       ...next.filter((item) => !links.some((link) => link.id === item.id)),
     ]);
@@ -63,10 +63,11 @@ export function LinksScreen() {
     queue.current = saved.catch(() => undefined);
     try {
       const answer = await saved;
-      if (mine === latest.current) setLinks(answer);
+      // What was typed meanwhile is newer than what an earlier save kept.
+      lists.changed("links", mine === latest.current ? answer : { ...answer, kept: [] });
       return true;
     } catch (error) {
-      if (mine === latest.current) setLinks([...before]);
+      if (mine === latest.current) lists.show("links", before);
       enqueueSnackbar(`Not saved: ${whyNot(error)}`, { variant: "error" });
       return false;
     }
@@ -78,7 +79,7 @@ export function LinksScreen() {
   };
   const drop = async (link: CampaignLink) => {
     try {
-      setLinks(await actions.dropLink(link.id));
+      lists.changed("links", await actions.dropLink(link.id), link.id);
       enqueueSnackbar(`The link “${link.name}” is deleted`, {
         action: <Button onClick={() => void keep([link])}>Bring back</Button>,
       });

@@ -15,13 +15,13 @@ import { useDesk } from "../parts/desk/desk";
 
 /** Keeps an expectation of the visit at hand as a check. */
 export function useKeepCheck(): (expect: Expectation, of?: Pick<Check, "visit" | "steps">) => Promise<unknown> {
-  const { look, ruleset, actions, setChecks } = useDesk();
+  const { look, ruleset, actions, lists } = useDesk();
   const { enqueueSnackbar } = useSnackbar();
   return async (expect, of = { visit: look.visit, steps: [] }) => {
     const check = makeCheck(freshName("check"), of.visit, expect, ruleset, "Kept here", of.steps);
     const kept = await actions.keepChecks([check]).catch(() => undefined);
     if (!kept) return enqueueSnackbar("Not kept: the server could not be reached.", { variant: "error" });
-    setChecks(kept);
+    lists.changed("checks", kept);
     return enqueueSnackbar(`Kept as a check: ${expectationText(expect, ruleset)}`);
   };
 }

@@ -20,7 +20,7 @@ import { Section } from "./section";
 
 /** What is read from the site's pages: facts, cart and data, from where they stand or by open standards. */
 export function Collected() {
-  const { ruleset, draft, actions, setPages, may } = useDesk();
+  const { ruleset, draft, actions, lists, may } = useDesk();
   const { enqueueSnackbar } = useSnackbar();
   const { collect } = ruleset;
   const mayEdit = may("slots");
@@ -28,8 +28,8 @@ export function Collected() {
     draft.edit(says, [...more, { do: "set", at: ["collect"], before: collect, after }]);
   const readAgain = () =>
     actions.readFacts().then(
-      (pages) => {
-        setPages(pages);
+      () => {
+        lists.again("pages");
         enqueueSnackbar("Title and facts of the pages were read anew");
       },
       (error: unknown) => enqueueSnackbar(whyNot(error), { variant: "error" }),

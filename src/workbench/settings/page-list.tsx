@@ -11,7 +11,7 @@ import { Section } from "./section";
 
 /** The pages that can be looked at, read from the site's sitemap. */
 export function PageList() {
-  const { pages, setPages, actions } = useDesk();
+  const { pages, lists, actions } = useDesk();
   const [text, setText] = useState("");
   const [busy, setBusy] = useState(false);
   const [says, setSays] = useState<string>();
@@ -28,7 +28,7 @@ export function PageList() {
     setBusy(false);
     if (input.current) input.current.value = "";
     if (!answer.ok) return setProblems([answer.problem]);
-    setPages(answer.pages);
+    lists.again("pages");
     setProblems(answer.problems);
     setSays(
       [
@@ -90,7 +90,7 @@ export function PageList() {
               <IconButton
                 size="small"
                 aria-label={`Remove ${page.path}`}
-                onClick={async () => setPages(await actions.dropPage(page.path))}
+                onClick={async () => lists.changed("pages", await actions.dropPage(page.path), page.path)}
               >
                 <Trash2 size={14} />
               </IconButton>

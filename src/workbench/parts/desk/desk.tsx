@@ -40,9 +40,7 @@ export interface DeskState {
   ruleset: SiteDraft;
   look: Look;
   lenses: readonly Lens[];
-  setLenses: (lenses: readonly Lens[]) => void;
   links: Lists["of"]["links"];
-  setLinks: (links: Lists["of"]["links"]) => void;
   /** The lens that was picked, by its id. */
   lens: string | null;
   pickLens: (lens: Lens) => void;
@@ -66,13 +64,11 @@ export interface DeskState {
   /** In what the draft differs from what is live. */
   changed: readonly Difference[];
   checks: Lists["of"]["checks"];
-  setChecks: (checks: Lists["of"]["checks"]) => void;
-  /** The lists above, as far as they were read: `useNeeded` reads one to its end. */
+  /** The lists above, as far as they were read, and the ways to change them: `useNeeded` reads one to its end. */
   lists: Lists;
   /** What the analysis found in the draft. */
   findings: FindingsState;
   pages: readonly SitePage[];
-  setPages: (pages: readonly SitePage[]) => void;
   /** What the site tells of them, by path; what was read from pages that were opened comes with it. */
   facts: PageFacts;
   /** What was read from a page that was opened, by signal. */
@@ -143,7 +139,6 @@ export function Desk({ opened, storefront, lookedBy, children }: Props) {
   const actions = useMemo(() => actionsOf(site), [site]);
   const lists = useLists(opened.lists, actions);
   const { pages, lenses, links, checks, products } = lists.of;
-  const setPages = useCallback((next: readonly SitePage[]) => lists.set("pages", next), [lists]);
   const [otherHosts, setOtherHosts] = useState<readonly string[]>(opened.otherHosts);
   const draft = useDraft(opened, me.roles, actions);
   const { ruleset } = draft;
@@ -158,7 +153,7 @@ export function Desk({ opened, storefront, lookedBy, children }: Props) {
   );
   const [here] = useState(() => (opened.page ? [opened.page] : []));
   const facts = useMemo(() => withTold(factsByPath([...here, ...pages]), told), [here, pages, told]);
-  useReadFacts(draft, mayAs(me, "slots"), actions, setPages);
+  useReadFacts(draft, mayAs(me, "slots"), actions, lists.again);
   const judged = useMemo(() => rulesetOf(ruleset), [ruleset]);
   const start = visitOfAddress(first?.visit ?? { at: now, url: `${ruleset.site.origin}/` }, query);
   const look = useLook(judged, facts, start, actions.placeOf, otherHosts);
@@ -218,9 +213,7 @@ export function Desk({ opened, storefront, lookedBy, children }: Props) {
     ruleset,
     look,
     lenses,
-    setLenses: byOneself((items) => lists.set("lenses", items)),
     links,
-    setLinks: byOneself((items) => lists.set("links", items)),
     lens,
     pickLens(next) {
       setLens(next.id);
@@ -241,11 +234,9 @@ export function Desk({ opened, storefront, lookedBy, children }: Props) {
     present: shared.present,
     changed,
     checks,
-    setChecks: byOneself((items) => lists.set("checks", items)),
     lists,
     findings,
     pages,
-    setPages,
     facts,
     toldBy: (path) => told.get(path),
     takeTold,

@@ -1,7 +1,7 @@
 "use client";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { keepSame } from "@/core/draft/edit";
-import type { DeskNews, ListItems, ListName, ListPart, OpenedDesk } from "@/server/types";
+import type { DeskNews, ListChanged, ListItems, ListName, ListPart, OpenedDesk } from "@/server/types";
 import type { Actions } from "../actions";
 
 /** A list as far as it is known: its mark when it was read, and after how many the rest begins; null: it is whole. */
@@ -11,6 +11,8 @@ type AllKnown = { [L in ListName]: Known<L> };
 /** Lists that change under the reading are begun anew so many times at most; the next news begin again. */
 const mostTries = 5;
 const nothing = { items: [], mark: "", next: 0 };
+/** By what things of a list are told apart. */
+const keyOf = (item: ListItems[ListName]): string => ("id" in item ? item.id : "path" in item ? item.path : item.sku);
 
 /** The lists of a site as the desk has them: read in parts, those that a screen needs, and anew when somebody else changed them. */
 export interface Lists {
@@ -18,8 +20,12 @@ export interface Lists {
   isWhole: (name: ListName) => boolean;
   /** Reads a list to its end. */
   need: (name: ListName) => void;
-  /** What one's own change made of a list: it is whole, and newer than whatever is on its way. */
-  set: <L extends ListName>(name: L, items: readonly ListItems[L][]) => void;
+  /** Shows of a list what one's own change makes of it, before the server has answered; or what it was, if it would not. */
+  show: <L extends ListName>(name: L, items: readonly ListItems[L][]) => void;
+  /** Takes the answer to one's own change: what was kept comes where it stood, or at the end; `gone` is no longer there. */
+  changed: <L extends ListName>(name: L, answer: ListChanged<L>, gone?: string) => void;
+  /** Reads a list anew: one's own change made more of it than could be told. */
+  again: (name: ListName) => void;
   /** Hears how the lists stand, and reads anew what is needed and has changed. */
   hear: (marks: DeskNews["lists"]) => void;
 }
@@ -84,12 +90,35 @@ export function useLists(opened: OpenedDesk["lists"], actions: Pick<Actions, "li
     },
     [read],
   );
-  const set = useCallback(
+  const show = useCallback(
     <L extends ListName>(name: L, items: readonly ListItems[L][]) => {
       own.current.set(name, (own.current.get(name) ?? 0) + 1);
-      put(name, { items: [...items], mark: "", next: null });
+      put(name, { ...known.current[name], items: [...items] });
     },
     [put],
+  );
+  const changed = useCallback(
+    <L extends ListName>(name: L, { was, mark, kept }: ListChanged<L>, gone?: string) => {
+      const { items, mark: before, next } = known.current[name];
+      const fresh = new Map(kept.map((item) => [keyOf(item), item]));
+      const after = items.filter((item) => keyOf(item) !== gone).map((item) => fresh.get(keyOf(item)) ?? item);
+      const there = new Set(after.map(keyOf));
+      own.current.set(name, (own.current.get(name) ?? 0) + 1);
+      put(name, {
+        // At the end of a list that is not read to its end stands something else.
+        items: next === null ? [...after, ...kept.filter((item) => !there.has(keyOf(item)))] : after,
+        mark: before === was || before === mark ? mark : "",
+        next,
+      });
+    },
+    [put],
+  );
+  const again = useCallback(
+    (name: ListName) => {
+      if (reading.current.has(name)) reading.current.set(name, "");
+      else void read(name, true);
+    },
+    [read],
   );
   const hear = useCallback(
     (marks: DeskNews["lists"]) => {
@@ -118,9 +147,11 @@ export function useLists(opened: OpenedDesk["lists"], actions: Pick<Actions, "li
       },
       isWhole: (name) => lists[name].next === null,
       need,
-      set,
+      show,
+      changed,
+      again,
       hear,
     }),
-    [lists, need, set, hear],
+    [lists, need, show, changed, again, hear],
   );
 }

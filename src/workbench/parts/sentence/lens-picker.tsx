@@ -9,16 +9,17 @@ import { ChevronDown } from "lucide-react";
 import { useSnackbar } from "notistack";
 import { useState } from "react";
 import { freshName } from "../fresh";
-import { useDesk } from "../desk/desk";
+import { useDesk, type Lens } from "../desk/desk";
 
 /** The made-up visitors that are kept, at the left end of the sentence. */
 export function LensPicker() {
-  const { look, lenses, lens, pickLens, setLenses, actions } = useDesk();
+  const { look, lenses, lens, pickLens, lists, actions } = useDesk();
   const [at, setAt] = useState<HTMLElement | null>(null);
   const [name, setName] = useState("");
   const { enqueueSnackbar } = useSnackbar();
   const current = lenses.find((item) => item.id === lens);
-  const keep = async () => {
+  const keep = async (kept: Lens) => lists.changed("lenses", await actions.keepLens(kept));
+  const keepThis = async () => {
     const wanted = name.trim();
     if (wanted === "") return;
     const kept = {
@@ -27,7 +28,7 @@ export function LensPicker() {
       visit: { ...look.visit, page: undefined },
       steps: [],
     };
-    setLenses(await actions.keepLens(kept));
+    await keep(kept);
     pickLens(kept);
     setName("");
     setAt(null);
@@ -63,7 +64,7 @@ export function LensPicker() {
             className="row"
             onSubmit={(event) => {
               event.preventDefault();
-              void keep();
+              void keepThis();
             }}
           >
             <TextField
@@ -81,9 +82,9 @@ export function LensPicker() {
           <MenuItem
             onClick={async () => {
               setAt(null);
-              setLenses(await actions.dropLens(current.id));
+              lists.changed("lenses", await actions.dropLens(current.id), current.id);
               enqueueSnackbar(`The lens “${current.name}” is deleted`, {
-                action: <Button onClick={() => void actions.keepLens(current).then(setLenses)}>Bring back</Button>,
+                action: <Button onClick={() => void keep(current)}>Bring back</Button>,
               });
             }}
           >
