@@ -47,6 +47,7 @@ test("pages, lenses and slots are reached wherever they stand", async ({ page })
   await expect(page.getByText(/Checks \d+ of 150/)).toBeAttached();
   await page.keyboard.press("Control+k");
   await page.getByLabel("Go to", { exact: true }).fill("1999");
+  await expect(page.getByRole("option", { name: "steel stools 1999" })).toBeVisible();
   await page.keyboard.press("Enter");
   await expect(page).toHaveURL(/steel-1999/);
   // A colleague's change of a list arrives, far down as well.

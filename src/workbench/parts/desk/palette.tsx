@@ -39,7 +39,7 @@ export function Palette({ open, onOpen }: { open: boolean; onOpen: (open: boolea
 
 function Entries({ close }: { close: () => void }) {
   const desk = useDesk();
-  useNeeded("links");
+  const whole = useNeeded("pages", "lenses", "links");
   const go = useGo();
   const [text, setText] = useState("");
   const [at, setAt] = useState(0);
@@ -127,7 +127,9 @@ function Entries({ close }: { close: () => void }) {
             <span className="quiet">{entry.kind}</span> {entry.name}
           </li>
         ))}
-        {found.length === 0 && <li className="quiet">Nothing here has that name.</li>}
+        {found.length === 0 && (
+          <li className="quiet">{whole ? "Nothing here has that name." : "Still reading what there is …"}</li>
+        )}
       </ul>
     </div>
   );
