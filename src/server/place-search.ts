@@ -9,7 +9,7 @@ import { listPages } from "@/data/pages";
 import { nowText } from "@/clock";
 import { fetchPage } from "./ask-page";
 import { findAll, isDrawnInBrowser, placesOf, textOf, type PageNode } from "./page-places";
-import { forEach, readPage } from "./read-pages";
+import { forEach, forgetPage, readPage } from "./read-pages";
 
 /** How often a selector was found on a page; `found` null: the page could not be read. */
 export interface PlaceOnPage {
@@ -24,12 +24,21 @@ export interface PlaceSearch {
 }
 
 const mostPages = 60;
-/** Tries a selector on the pages of a site. @returns what is wrong with the selector, in words, if anything is */
-export async function searchPlace(site: string, selector: string): Promise<PlaceSearch | { problem: string }> {
+/**
+ * Tries a selector on the pages of a site.
+ * @param here the page on which the part is pointed at: it is tried among whatever many, and as it is now
+ * @returns what is wrong with the selector, in words, if anything is
+ */
+export async function searchPlace(
+  site: string,
+  selector: string,
+  here?: string,
+): Promise<PlaceSearch | { problem: string }> {
   const wrong = selectorProblem(selector);
   if (wrong) return { problem: `This ${wrong}.` };
   const all = await listPages(site);
-  const tried = all.slice(0, mostPages);
+  const tried = all.filter((page, index) => index < mostPages || page.path === here);
+  if (here !== undefined) forgetPage(site, here);
   const pages: PlaceOnPage[] = [];
   await forEach(tried, async ({ path, title }) => {
     const document = await readPage(site, path);

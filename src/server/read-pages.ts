@@ -23,6 +23,9 @@ export function readPage(site: string, path: string): Promise<PageNodes | undefi
   return document;
 }
 
+/** A page is read anew the next time. */
+export const forgetPage = (site: string, path: string): unknown => kept.delete(`${site} ${path}`);
+
 /** The pages of a site are read anew from here on. */
 export function forgetPages(site: string): void {
   for (const key of kept.keys()) if (key.startsWith(`${site} `)) kept.delete(key);

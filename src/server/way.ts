@@ -16,6 +16,8 @@ export interface Way {
   why?: string;
   /** What would help where no way leads there. */
   help?: string;
+  /** What the site answers for the page, where that is no page: 404 and the like. */
+  status?: number;
   /** The mirror's origins, each with the site's that it shows. */
   origins?: [mirror: string, site: string][];
 }
@@ -51,7 +53,8 @@ export async function wayTo(site: string, path: string, who: MirrorFor): Promise
   const tag = tagOf(page.body, site);
   const framed = isFramed(page);
   const mixed = workbenchOrigin().startsWith("https:") && origin.startsWith("http:");
-  if (tag === "here" && framed && !mixed) return { by: "tag", origin };
+  const status = page.status >= 400 ? { status: page.status } : {};
+  if (tag === "here" && framed && !mixed) return { by: "tag", origin, ...status };
   const why =
     tag === "none"
       ? `the page does not carry the tag ${(await wasHeard(site, path)) ? "any more" : "yet"}`
@@ -60,7 +63,7 @@ export async function wayTo(site: string, path: string, who: MirrorFor): Promise
         : mixed
           ? "the page is served without encryption, and browsers show no such page within this one"
           : "the page refuses to stand in frames of others";
-  return { ...(await throughMirror(site, origins, who)), why };
+  return { ...(await throughMirror(site, origins, who)), why, ...status };
 }
 
 /** Whether the tag of a page was heard from before. */

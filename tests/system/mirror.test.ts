@@ -361,6 +361,9 @@ describe("the way to a page", () => {
     expect(await way("/rooms")).toMatchObject({ ...mirrored, why: "the page does not carry the tag yet" });
     expect(await way("/others")).toMatchObject({ ...mirrored, why: "the page carries the tag of another site" });
     expect(await way("/")).toMatchObject({ ...mirrored, why: "the page refuses to stand in frames of others" });
+    // What is no page of the site is said to be none.
+    expect(await way("/gone")).toMatchObject({ ...mirrored, status: 404 });
+    expect(await way("/rooms")).not.toHaveProperty("status");
     expect(await mirrorOf(id, { session: who.session })).toEqual({
       ...mirrored,
       origins: [

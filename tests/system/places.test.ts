@@ -32,10 +32,12 @@ let web: Server;
 let origin: string;
 let key: string;
 let delivery: Awaited<ReturnType<typeof deliveryServer>>;
+/** What is put on the first page by and by. */
+let more = "";
 const tagged = (body: string) =>
   `<!doctype html><html><head><script src="http://x/v1/page.js" data-key="${key}"></script></head><body>${body}<p>${lorem}</p></body></html>`;
 const pages: Record<string, () => string> = {
-  "/": () => tagged('<main><h1 class="title">Rooms with a view</h1></main>'),
+  "/": () => tagged(`<main><h1 class="title">Rooms with a view</h1>${more}</main>`),
   "/changed": () => tagged('<main><h1 class="title">Rooms</h1></main>'),
   "/two": () => tagged('<main><h1 class="title">One</h1><h1 class="title">Two</h1></main>'),
   "/none": () => tagged("<main></main>"),
@@ -104,6 +106,15 @@ describe("where a part stands on the site's pages", () => {
     expect("pages" in told && told.pages.map(({ path, found }) => `${path} ${found}`).sort()).toEqual(
       ["/ 1", "/changed 1", "/drawn 0", "/none 0", "/two 2", "/untagged 1"].sort(),
     );
+    // The page that one points at is looked at as it is now, and among whatever many.
+    const countHere = async (here?: string) => {
+      const found = await searchPlace(id, ".fresh", here);
+      return "pages" in found ? found.pages.find((page) => page.path === "/")?.found : undefined;
+    };
+    expect(await countHere()).toBe(0);
+    more = '<p class="fresh">New</p>';
+    expect([await countHere(), await countHere("/two"), await countHere("/")]).toEqual([0, 0, 1]);
+    more = "";
     expect(await searchPlace(id, "main >")).toMatchObject({
       problem: expect.stringContaining("must be a CSS selector"),
     });

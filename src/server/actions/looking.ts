@@ -90,7 +90,9 @@ export const lookingActions = {
   /** The mirror, whatever else would lead there. */
   mirror: action("signed in", [], (who) => mirrorOf(who.site, { session: who.session })),
   /** On which pages of the site a selector finds its place, as the server gets them. */
-  searchPlace: action("signed in", [z.string().max(1000)], (who, selector) => searchPlace(who.site, selector)),
+  searchPlace: action("signed in", [z.string().max(1000), z.string().max(4000)], (who, selector, here) =>
+    searchPlace(who.site, selector, here),
+  ),
   /** What an entry of `collect` reads on the pages of the site. */
   tryCollect: action("signed in", [collectSchema], (who, entry) => tryCollect(who.site, entry)),
   /** What the pages tell by open standards, and is not collected yet. */

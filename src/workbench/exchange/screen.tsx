@@ -54,7 +54,7 @@ function Archive() {
     const count = (many: number, one: string) => `${many} ${one}${many === 1 ? "" : "s"}`;
     setChosen({
       file,
-      says: `${name} as it was on ${madeAt.slice(0, 10)}: ${count(archive.draft.slots.length, "slot")}, ${count(archive.checks.length, "check")}, ${archive.lenses.length} lenses, ${count(archive.links.length, "link")}, ${count(archive.pages.length, "page")}, ${count(archive.placeFiles.length, "file")} of place data.`,
+      says: `${name} as it was on ${madeAt.slice(0, 10)}: ${count(archive.draft.slots.length, "slot")}, ${count(archive.checks.length, "check")}, ${archive.lenses.length === 1 ? "1 lens" : `${archive.lenses.length} lenses`}, ${count(archive.links.length, "link")}, ${count(archive.pages.length, "page")}, ${count(archive.placeFiles.length, "file")} of place data.`,
     });
   };
   const take = async (file: File) => {

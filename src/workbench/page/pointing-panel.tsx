@@ -112,17 +112,18 @@ function Chosen({ at, pointing, onOpen }: Props & { at: Pointed }) {
   const [searched, setSearched] = useState<{ selector: string; told: PlaceSearch }>();
   const { selector, within } = each && at.like ? at.like : at;
   const found = searched?.selector === selector ? searched.told : undefined;
+  const here = look.path;
   useEffect(() => {
     let stale = false;
     if (within) return;
-    actions.searchPlace(selector).then(
+    actions.searchPlace(selector, here).then(
       (told) => !stale && !("problem" in told) && setSearched({ selector, told }),
       () => undefined,
     );
     return () => {
       stale = true;
     };
-  }, [actions, selector, within]);
+  }, [actions, selector, within, here]);
   const taken = how === "replace" ? ruleset.slots.find((slot) => slot.id === at.slot && slot !== again) : undefined;
   const place: SlotPlace = { selector, how, ...(within ? { within } : {}), ...(each ? { each } : {}) };
   const { go } = pointing;

@@ -53,6 +53,15 @@ const patience = 8000;
 const silent =
   "The page has not answered. It may not carry the tag yet, may refuse to stand in a frame, or cannot be reached from here.";
 
+/** What it means that a site answers so for an address. */
+const statusWords = (status: number): string =>
+  status === 404 || status === 410
+    ? "there is no such page"
+    : status === 401 || status === 403
+      ? "it is not shown to everybody"
+      : status >= 500
+        ? "something failed there"
+        : "it is no page of the site";
 const pinsOf = (pin: Pinned | undefined): Record<string, string | null> =>
   pin ? { [pin.slot]: pin.variant && pin.arm ? `${pin.variant}/${pin.arm}` : pin.variant } : {};
 
@@ -246,6 +255,13 @@ export function PageFrame(props: Props) {
           <span>
             {way.why ? `Shown as Mirada fetches it, since ${way.why}. ` : "Shown as Mirada fetches it. "}
             Forms, sign-in and what scripts load from elsewhere may differ.
+          </span>
+        </div>
+      )}
+      {way?.status !== undefined && (
+        <div className="senton" role="status">
+          <span>
+            The site itself answers {way.status} for this address: {statusWords(way.status)}.
           </span>
         </div>
       )}
