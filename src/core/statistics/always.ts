@@ -28,12 +28,13 @@ const varianceOf = ({ hits, of }: Share): number => {
   return (rate * (1 - rate)) / of;
 };
 
+/** The bound of the source for a variance, with ρ²t for r. */
+const bound = (variance: number, r: number, wrong: number): number =>
+  Math.sqrt(variance * (1 + 1 / r) * Math.log((1 + r) / (wrong * wrong)));
+
 /** Half the width of an interval that holds at all looks. @param variance of what is estimated; @param seen visitors so far */
-export function halfWidth(variance: number, seen: number, confidence = usualConfidence): number {
-  const wrong = 1 - confidence;
-  const r = tuned(seen, wrong);
-  return Math.sqrt(variance * (1 + 1 / r) * Math.log((1 + r) / (wrong * wrong)));
-}
+export const halfWidth = (variance: number, seen: number, confidence = usualConfidence): number =>
+  bound(variance, tuned(seen, 1 - confidence), 1 - confidence);
 
 /**
  * The difference b − a of two shares, with an interval and a p that hold at all looks: over all of them the true difference is ever
@@ -49,8 +50,8 @@ export function alwaysDifference(
   const by = b.hits / b.of - a.hits / a.of;
   const seen = a.of + b.of;
   const variance = varianceOf(a) + varianceOf(b);
-  const half = halfWidth(variance, seen, confidence);
   const r = tuned(seen, 1 - confidence);
+  const half = bound(variance, r, 1 - confidence);
   const p = Math.min(1, Math.sqrt(1 + r) * Math.exp((-(by * by) / variance) * (r / (2 * (1 + r)))));
   return { by, interval: [Math.max(-1, by - half), Math.min(1, by + half)], p };
 }

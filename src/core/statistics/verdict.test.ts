@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { alwaysDifference } from "./always";
 import { difference, wilson } from "./shares";
-import { judgeTest } from "./verdict";
+import { daysUntil, judgeTest } from "./verdict";
 
 const arm = (id: string, hits: number, of: number, weight = 50) => ({ id, hits, of, weight });
 
@@ -43,6 +43,30 @@ describe("the verdict on a test", () => {
       .arms[0];
     expect([two?.says, more?.says]).toEqual(["better", "early"]);
     expect(more!.interval[0]).toBeLessThan(two!.interval[0]);
+  });
+  it("says of p and interval the same, whatever many arms are compared", () => {
+    const count = fc.integer({ min: 20, max: 4000 });
+    fc.assert(
+      fc.property(fc.array(fc.tuple(count, count), { minLength: 2, maxLength: 6 }), (all) => {
+        const arms = all.map(([one, other], index) => arm(`${index}`, Math.min(one, other), one + other, 1));
+        for (const { p, interval } of judgeTest(arms).arms) {
+          const isOff = interval[0] > 0 || interval[1] < 0;
+          // Where rounding could tell them apart nothing is asked.
+          if (Math.abs(p - 0.05) > 1e-9) expect(p < 0.05).toBe(isOff);
+        }
+      }),
+    );
+    const one = judgeTest([arm("a", 100, 1000), arm("b", 130, 1000)]).arms[0]!;
+    const three = judgeTest(["a", "b", "c", "d"].map((id) => arm(id, id === "a" ? 100 : 130, 1000, 25))).arms[0]!;
+    expect(three.p).toBeGreaterThan(one.p);
+    expect(three.once.p).toBeCloseTo(3 * one.once.p!, 12);
+  });
+  it("tells how long it still takes, by the arm that takes longest, and when it is too long", () => {
+    // 1,000 and 500 visitors in 10 days: 100 and 50 a day; 2,000 each takes the second another 30.
+    expect(daysUntil(2000, [arm("a", 1, 1000), arm("b", 1, 500)], 10)).toBe(30);
+    expect(daysUntil(400, [arm("a", 1, 1000), arm("b", 1, 500)], 10)).toBe(0);
+    expect(daysUntil(100_000, [arm("a", 1, 1000), arm("b", 1, 500)], 10)).toBeUndefined();
+    expect(daysUntil(10, [arm("a", 1, 1000), arm("b", 0, 0)], 10)).toBeUndefined();
   });
   it("compares with the control that is named", () => {
     const { arms } = judgeTest(

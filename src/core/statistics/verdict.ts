@@ -11,7 +11,7 @@ export interface ArmShare extends Share {
 export interface ArmVerdict {
   id: string;
   by: number;
-  /** Interval and p hold however often one looks. */
+  /** Interval and p hold however often one looks, and for all arms together. */
   interval: Interval;
   p: number;
   /** What may be said by whoever planned to look once, at just so many visitors. */
@@ -41,7 +41,7 @@ export const leastEach = 10;
 
 /**
  * Compares the arms of a test with its first (or with its control), so that one may look as often as one likes and stop when there is
- * something to see. Each arm's verdict allows for there being several: the confidence is raised by Bonferroni's rule.
+ * something to see. Each arm's verdict allows for there being several: confidence and p are raised by Bonferroni's rule.
  */
 export function judgeTest(arms: readonly ArmShare[], control: string | undefined = arms[0]?.id): TestVerdict {
   const ratio = alwaysRatio(
@@ -51,7 +51,9 @@ export function judgeTest(arms: readonly ArmShare[], control: string | undefined
   const mismatch = ratio !== undefined && ratio.p < mismatchAlways;
   const base = arms.find((arm) => arm.id === control);
   const others = arms.filter((arm) => arm !== base && arm.weight > 0);
-  const confidence = 1 - (1 - usualConfidence) / Math.max(1, others.length);
+  const compared = Math.max(1, others.length);
+  const confidence = 1 - (1 - usualConfidence) / compared;
+  const forAll = (p: number) => Math.min(1, p * compared);
   return {
     ratio,
     mismatch,
@@ -59,15 +61,17 @@ export function judgeTest(arms: readonly ArmShare[], control: string | undefined
       const gap = base && alwaysDifference(base, arm, confidence);
       const once = base && difference(base, arm, confidence);
       if (!base || !gap || !once) return [];
+      const single = compare(base, arm);
       const enough = [base, arm].every((item) => Math.min(item.hits, item.of - item.hits) >= leastEach);
       const sure = enough && (gap.interval[0] > 0 || gap.interval[1] < 0);
       return [
         {
           id: arm.id,
           ...gap,
+          p: forAll(gap.p),
           once: {
             interval: once.interval,
-            p: compare(base, arm)?.p,
+            p: single && forAll(single.p),
             needed: neededEach(rateOf(base) ?? 0, rateOf(arm) ?? 0, confidence),
           },
           says: mismatch
@@ -82,4 +86,18 @@ export function judgeTest(arms: readonly ArmShare[], control: string | undefined
       ];
     }),
   };
+}
+
+/** So many days are too many to wait for. */
+export const tooLong = 730;
+
+/**
+ * In how many days each of some arms has been seen by so many visitors, at the traffic that there was.
+ * @param days in which their visitors came
+ * @returns undefined: within two years it is not
+ */
+export function daysUntil(needed: number, arms: readonly Share[], days: number): number | undefined {
+  const each = arms.map((arm) => Math.max(0, needed - arm.of) / (arm.of / Math.max(1, days)));
+  const longest = Math.ceil(Math.max(...each));
+  return longest <= tooLong ? longest : undefined;
 }

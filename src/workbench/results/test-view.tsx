@@ -1,5 +1,5 @@
 import { usualConfidence } from "@/core/statistics/shares";
-import { judgeTest, leastEach, type ArmShare, type ArmVerdict } from "@/core/statistics/verdict";
+import { daysUntil, judgeTest, leastEach, type ArmShare, type ArmVerdict } from "@/core/statistics/verdict";
 import type { Arm } from "@/core/formats/ruleset";
 import { controlOf, type Outcome } from "@/core/results/results";
 import { plain, share } from "../parts/numbers";
@@ -102,20 +102,19 @@ export function TestView({ name, arms, outcomes, did, hits, days, colour }: Prop
 
 const signed = (value: number): string => `${value >= 0 ? "+" : "−"}${share(Math.abs(value)).replace(" %", "")}`;
 
-/** So many days are too many to wait for. */
-const tooLong = 730;
 const spanOf = (days: number): string => (days < 14 ? plural(days, "day") : plural(Math.round(days / 7), "week"));
 const plural = (count: number, word: string): string => `${plain(count)} ${word}${count === 1 ? "" : "s"}`;
 
 /** How long it takes until a difference like this one is told, at the traffic that there was. */
 function wait(needed: number, of: readonly (ArmShare | undefined)[], days: number): string {
-  const left = of.map((arm) =>
-    arm && arm.of > 0 ? Math.max(0, needed - arm.of) / (arm.of / Math.max(1, days)) : Infinity,
+  const left = daysUntil(
+    needed,
+    of.flatMap((arm) => arm ?? []),
+    days,
   );
-  const longest = Math.ceil(Math.max(...left));
-  if (longest > tooLong)
+  if (left === undefined)
     return " A difference as small as this one is not told within two years at this traffic: stop, or try something bolder.";
-  return ` A difference of this size is told after about ${plain(needed)} visitors an arm: ${longest === 0 ? "any day" : `in about ${spanOf(longest)}`}, at this traffic.`;
+  return ` A difference of this size is told after about ${plain(needed)} visitors an arm: ${left === 0 ? "any day" : `in about ${spanOf(left)}`}, at this traffic.`;
 }
 
 function verdictText(item: ArmVerdict, shares: readonly ArmShare[], control: string | undefined, days: number): string {
