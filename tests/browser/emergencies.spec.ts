@@ -61,10 +61,16 @@ test("what is typed while the server is away stays, is called not saved, and is 
   await expect.poll(() => sent).toBeGreaterThan(before);
   await expect(headline).toHaveText("Typed on a train, in a tunnel");
   await expect(status).toHaveText("Not saved");
+  // The tab is closed and opened again, still in the tunnel: what was typed is there, and goes on being sent.
+  await page.reload();
+  await expect(headline).toHaveText("Typed on a train, in a tunnel");
+  await expect(page.getByText(/not saved when this page was left/)).toBeVisible();
+  await expect(status).toHaveText("Not saved");
   away = "back";
   await expect(status).toHaveText("Saved", { timeout: 30_000 });
   await expect(headline).toHaveText("Typed on a train, in a tunnel");
   await page.reload();
+  await expect(page.getByText(/not saved when this page was left/)).toHaveCount(0);
   await expect(headline).toHaveText("Typed on a train, in a tunnel");
   // One's own changes alone are taken back: what was typed may have been saved in one step or in two.
   for (let count = 0; count < 2 && (await headline.textContent()) !== "Ferns that love the dark"; count++) {

@@ -140,7 +140,7 @@ export function Desk({ opened, storefront, lookedBy, children }: Props) {
   const lists = useLists(opened.lists, actions);
   const { pages, lenses, links, checks, products } = lists.of;
   const [otherHosts, setOtherHosts] = useState<readonly string[]>(opened.otherHosts);
-  const draft = useDraft(opened, me.roles, actions);
+  const draft = useDraft(opened, me, site, actions);
   const { ruleset } = draft;
   const query = useSearchParams();
   const first = opened.lens;

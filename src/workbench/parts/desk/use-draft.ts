@@ -2,12 +2,13 @@
 import { useSnackbar } from "notistack";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { applyEdits, keepSame, valueAt, type Edit } from "@/core/draft/edit";
-import { lacking, refusal, type Role } from "@/core/people/roles";
+import { lacking, refusal } from "@/core/people/roles";
 import type { SiteDraft } from "@/core/formats/site-draft";
 import { uuid } from "@/script/happened";
-import type { Stale } from "@/server/types";
+import type { OpenedDesk, Stale } from "@/server/types";
 import { whyNot, type Actions } from "../actions";
 import { keepSending } from "./keep-sending";
+import { unsentChanges, type Unsent } from "./unsent";
 
 export interface DraftState {
   ruleset: SiteDraft;
@@ -48,8 +49,10 @@ function afterwards(result: Result & { ok: true }, known: SiteDraft): SiteDraft 
   return applied.ok ? applied.value : undefined;
 }
 
+type Me = Pick<OpenedDesk["me"], "id" | "roles">;
+
 /** Keeps the draft: shows edits at once, saves them one after the other, and goes back to the server's word if one is refused. */
-export function useDraft(initial: DraftState, roles: readonly Role[], actions: Actions): Draft {
+export function useDraft(initial: DraftState, { id: person, roles }: Me, site: string, actions: Actions): Draft {
   const [state, setState] = useState(initial);
   const [pending, setPending] = useState(0);
   const [conflict, setConflict] = useState<Conflict>();
@@ -60,8 +63,11 @@ export function useDraft(initial: DraftState, roles: readonly Role[], actions: A
   const waiting = useRef(0);
   const [unsent, setUnsent] = useState(false);
 
-  // What is not saved yet would be lost with the page.
-  const leaving = pending > 0;
+  const store = useMemo(() => unsentChanges(site, person), [site, person]);
+  const [unkept, setUnkept] = useState(false);
+
+  // What this browser does not keep would be lost with the page.
+  const leaving = pending > 0 && unkept;
   useEffect(() => {
     if (!leaving) return;
     const ask = (event: BeforeUnloadEvent) => event.preventDefault();
@@ -111,6 +117,39 @@ export function useDraft(initial: DraftState, roles: readonly Role[], actions: A
     [enqueueSnackbar, show, refresh],
   );
 
+  const sendChange = useCallback(
+    (change: Unsent) => {
+      const { name, says, edits } = change;
+      if (!store.keep(change)) setUnkept(true);
+      const ask = () => actions.change(says, edits as never, name, saved.current.version);
+      // Answered or refused, it is no longer on its way: what was refused is said, and lies in the conflict.
+      send(() => keepSending(ask, setUnsent).finally(() => store.drop(name)), { says, edits });
+    },
+    [send, store, actions],
+  );
+  // What an earlier page did not get rid of: it may have been saved and its answer lost, then it is not made again.
+  const begun = useRef(false);
+  useEffect(() => {
+    const takeUp = () => {
+      if (begun.current) return;
+      begun.current = true;
+      const left = store.read();
+      for (const change of left) {
+        const applied = applyEdits(shown.current, change.edits);
+        if (applied.ok) show(applied.value);
+        sendChange(change);
+      }
+      if (left.length > 0)
+        enqueueSnackbar(
+          left.length === 1
+            ? `“${left[0]?.says}” was not saved when this page was left: it is sent now`
+            : `${left.length} changes were not saved when this page was left: they are sent now`,
+        );
+    };
+    const timer = setTimeout(takeUp);
+    return () => clearTimeout(timer);
+  }, [store, sendChange, show, enqueueSnackbar]);
+
   return useMemo(() => {
     const edit = (says: string, edits: Edit[]) => {
       const ability = lacking(roles, edits);
@@ -127,11 +166,7 @@ export function useDraft(initial: DraftState, roles: readonly Role[], actions: A
       }
       show(applied.value);
       // Sent again it is the same change: it has a name.
-      const name = uuid();
-      send(() => keepSending(() => actions.change(says, edits as never, name, saved.current.version), setUnsent), {
-        says,
-        edits,
-      });
+      sendChange({ name: uuid(), says, edits });
     };
     return {
       ...state,
@@ -157,5 +192,5 @@ export function useDraft(initial: DraftState, roles: readonly Role[], actions: A
         edit(conflict.says, anew);
       },
     };
-  }, [state, pending, unsent, conflict, roles, enqueueSnackbar, show, send, actions]);
+  }, [state, pending, unsent, conflict, roles, enqueueSnackbar, show, send, sendChange, actions]);
 }
