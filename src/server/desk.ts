@@ -5,7 +5,7 @@ import { rulesetOf } from "@/core/draft/picks";
 import { deliverySettings } from "@/data/delivery";
 import { draftVersion, loadDraft } from "@/data/draft";
 import { readLens, type Lens } from "@/data/lenses";
-import { listStates, type ListName } from "@/data/lists";
+import { listMarks, type ListName } from "@/data/lists";
 import { readPage, type SitePage } from "@/data/pages";
 import { listPauses, type KeptPause } from "@/data/pauses";
 import { listPeople, type SignedIn } from "@/data/people";
@@ -140,17 +140,12 @@ export interface DeskNews extends Shared {
 /** @param version the version of the draft that is known; @param mark that of what is live */
 export async function deskNow(who: SignedIn, version: number, mark: string): Promise<DeskNews> {
   const { site } = who;
-  const [rest, now, at, states] = await Promise.all([
-    shared(site),
-    liveMark(site),
-    draftVersion(site),
-    listStates(site),
-  ]);
+  const [rest, now, at, lists] = await Promise.all([shared(site), liveMark(site), draftVersion(site), listMarks(site)]);
   const draft = at === version ? undefined : await loadDraft(site);
   const live = now === mark ? undefined : await liveNow(site);
   return {
     ...rest,
-    lists: Object.fromEntries(Object.entries(states).map(([name, state]) => [name, state.mark])) as DeskNews["lists"],
+    lists,
     ...(draft ? { draft: { ...draft, ...(await marks(site, who.id, of(who.site))) } } : {}),
     ...(live ? { live } : {}),
   };

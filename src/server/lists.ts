@@ -2,7 +2,7 @@
 import { listChecks } from "@/data/checks";
 import { listLenses } from "@/data/lenses";
 import { listLinks } from "@/data/links";
-import { listStates, type ListName } from "@/data/lists";
+import { listState, type ListName } from "@/data/lists";
 import { listPages } from "@/data/pages";
 import { of, transaction, type Queryable } from "@/data/pool";
 import { listProducts } from "@/data/products";
@@ -36,7 +36,7 @@ export async function readPart<L extends ListName>(site: string, name: L, from: 
   const most = from === 0 ? first : further;
   const db = of(site);
   // The mark first: should something change in between, it is another one the next time, and all is read anew.
-  const { mark, count } = (await listStates(site, db))[name];
+  const { mark, count } = await listState(site, name, db);
   const items = (await readers[name](site, db, { from, most })) as Items[L][];
   return { items, mark, next: from + most < count ? from + most : null };
 }
@@ -57,8 +57,8 @@ export const changeList = <L extends ListName>(
 ): Promise<ListChanged<L>> =>
   transaction(site, async (db) => {
     await holdSite(site, db);
-    const was = (await listStates(site, db))[name].mark;
+    const was = (await listState(site, name, db)).mark;
     const kept = await change(db);
     await announceDesk(site, db);
-    return { was, mark: (await listStates(site, db))[name].mark, kept: kept ?? [] };
+    return { was, mark: (await listState(site, name, db)).mark, kept: kept ?? [] };
   });

@@ -14,7 +14,7 @@ import { createSite, loadDraft } from "@/data/draft";
 import { keepEvents, tendPartitions } from "@/data/events";
 import { listLenses, saveLens } from "@/data/lenses";
 import { listLinks, saveLinks } from "@/data/links";
-import { listStates } from "@/data/lists";
+import { listState } from "@/data/lists";
 import { migrate } from "@/data/migrate";
 import { addPages, listPages } from "@/data/pages";
 import type { SignedIn } from "@/data/people";
@@ -77,7 +77,7 @@ describe("sending people, and what came of it", () => {
     expect(renamed).toMatchObject({ was: renamed.mark, kept: [{ id: "one" }] });
     const dropped = await sendingActions.dropLink.run(author, "two");
     expect(dropped).toMatchObject({ was: renamed.mark, kept: [] });
-    expect((await listStates(id)).links).toEqual({ count: 1, mark: dropped.mark });
+    expect(await listState(id, "links")).toEqual({ count: 1, mark: dropped.mark });
     expect((await listLinks(id)).map((item) => item.id)).toEqual(["one"]);
     const lines = (await readAudit(id, { kind: "links" })).map((line) => line.says);
     expect(lines).toEqual([
