@@ -142,8 +142,8 @@ export function useDraft(initial: DraftState, { id: person, roles }: Me, site: s
       if (left.length > 0)
         enqueueSnackbar(
           left.length === 1
-            ? `“${left[0]?.says}” was not saved when this page was left: it is sent now`
-            : `${left.length} changes were not saved when this page was left: they are sent now`,
+            ? `Was not saved when this page was left, and is being sent: ${left[0]?.says}`
+            : `${left.length} changes were not saved when this page was left, and are being sent`,
         );
     };
     const timer = setTimeout(takeUp);
