@@ -138,7 +138,8 @@ test("a rule that is not finished is said at the field and cannot go live; undo 
   await expect(page.locator("[data-variant=new-variant]")).toBeVisible();
   for (let count = 0; count < 20 && (await page.locator("[data-variant=new-variant]").count()) > 0; count++) {
     await page.getByRole("button", { name: "Undo", exact: true }).click();
-    await page.waitForTimeout(150);
+    // Pressed again before the answer is there, it would take back what was there before this test.
+    await expect(page.locator(".topline [role=status]")).toHaveText("Saved");
   }
   await expect(page.locator("[data-variant=new-variant]")).toHaveCount(0);
   await page.getByRole("button", { name: "Redo", exact: true }).click();

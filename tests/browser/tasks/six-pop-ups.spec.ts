@@ -10,7 +10,7 @@ test("six pop-ups, each with its moment: the first whose rule holds opens, and n
   clicks,
   browser,
 }) => {
-  test.setTimeout(150_000);
+  test.setTimeout(300_000);
   await openWorkbench(page);
   await openScreen(page, "Content", "Pop-ups");
   for (const [name, moment, unit, number] of [
