@@ -172,13 +172,16 @@ export function mirrorServer({ pattern, workbench, look }: Options): Server {
     const question = own === undefined ? answers.question(whose, { url: url.href, headers }) : undefined;
     const got = await fetchOnce(mirror.origins, url, question ?? headers, longestFile);
     if (!got.ok) return got;
-    const unchanged =
-      question && got.status === 304 ? answers.unchanged(whose, { url: url.href, headers }, got) : undefined;
-    if (unchanged) return unchanged;
     for (const cookie of got.headers["set-cookie"] ?? []) {
       await mirror.jar.setCookie(cookie, url.href, { ignoreError: true });
       mirror.hasCookies = true;
     }
+    if (question && got.status === 304)
+      return (
+        answers.unchanged(whose, { url: url.href, headers }, got) ??
+        // What was asked about made room for others meanwhile.
+        fetchOnce(mirror.origins, url, headers, longestFile)
+      );
     answers.keep(whose, { url: url.href, headers }, got);
     return got;
   }

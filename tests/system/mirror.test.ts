@@ -104,7 +104,7 @@ const pages: Record<string, () => Page> = {
   "/edition": () => {
     const { headers } = asked.at(-1)!;
     return headers["if-none-match"] === `"${edition}"`
-      ? [304, { etag: `"${edition}"` }, ""]
+      ? [304, { etag: `"${edition}"`, "set-cookie": "seen=again; Path=/" }, ""]
       : [200, { ...plain, etag: `"${edition}"` }, html(`<p>Edition ${edition}</p>`)];
   },
   "/gone": () => [404, plain, html("<p>Not here</p>")],
@@ -199,8 +199,12 @@ describe("a page in the mirror", () => {
     // Another looker is told nothing by what this one was shown.
     const another = await somebody(id, "another looker");
     const own = await openMirror(id, { session: another.session });
-    await ask("/edition", { host: `${own}.mirror.localhost:1` });
+    const other = { host: `${own}.mirror.localhost:1` };
+    await ask("/edition", other);
     expect(asked.at(-1)!.headers["if-none-match"]).toBeUndefined();
+    // A cookie that comes with “unchanged” is kept as any other.
+    expect((await ask("/edition", other)).body).toContain("Edition 2");
+    expect((await ask("/who", other)).body).toContain("seen=again");
   });
   it("is the site's, with its own addresses led into the mirror, without its policies, and with the lens's script", async () => {
     const { status, headers, body } = await ask("/");

@@ -164,12 +164,6 @@ export function Desk({ opened, storefront, lookedBy, children }: Props) {
   const [secondPerson, setSecondPerson] = useState(opened.secondPerson);
   /** Counts what came of one's own changes: news that were asked for before are older. */
   const own = useRef(0);
-  const byOneself =
-    <T,>(set: (value: T) => void) =>
-    (value: T): void => {
-      own.current += 1;
-      set(value);
-    };
   const known = { version: draft.version, mark: live?.mark ?? "", own: () => own.current };
   useNews(site, actions, known, (news) => {
     const { present, names, review } = news;
@@ -225,7 +219,10 @@ export function Desk({ opened, storefront, lookedBy, children }: Props) {
     live,
     review: shared.review,
     pauses,
-    setPauses: byOneself(setPauses),
+    setPauses(next) {
+      own.current += 1;
+      setPauses(next);
+    },
     me,
     may: (ability) => mayAs(me, ability),
     secondPerson,
