@@ -144,16 +144,10 @@ function counterexample(
   }
 }
 
-export function soak(
-  first: number,
-  rulesets: number,
-  visits: number,
-  progress?: (done: number, report: SoakReport) => void,
-): SoakReport {
-  const report: SoakReport = { rulesets: 0, judgements: {}, wrong: [], notFoundButThere: 0 };
-  for (let seed = first; seed < first + rulesets; seed++) {
-    soakOne(seed, visits, report);
-    progress?.(seed - first + 1, report);
-  }
+export const emptyReport = (): SoakReport => ({ rulesets: 0, judgements: {}, wrong: [], notFoundButThere: 0 });
+
+export function soak(first: number, rulesets: number, visits: number): SoakReport {
+  const report = emptyReport();
+  for (let seed = first; seed < first + rulesets; seed++) soakOne(seed, visits, report);
   return report;
 }
