@@ -33,8 +33,36 @@ const may = {
 };
 const typesOnly = { workbench: ["server"] };
 const packagesRefusedInCore = ["react", "react-dom", "next", "pg", "@mui/*", "@emotion/*", "node:*", "fs", "path"];
+/** The folders of the core from the bottom up: each may import those before it, so that no two lean on each other. */
+const coreFolders = [
+  "money",
+  "calendar",
+  "text",
+  "formats",
+  "visit",
+  "schedule",
+  "rules",
+  "cart",
+  "content",
+  "memory",
+  "decision",
+  "collect",
+  "ruleset",
+  "draft",
+  "lens",
+  "statistics",
+  "analysis",
+  "checks",
+  "campaigns",
+  "exchange",
+  "people",
+  "preview",
+  "release",
+  "replay",
+  "results",
+];
 
-const boundaries = rooms.map((room) => {
+const patternsOf = (room) => {
   const closed = rooms.filter((other) => other !== room && !may[room].includes(other));
   const typed = typesOnly[room] ?? [];
   const patterns = closed.map((other) => ({
@@ -45,12 +73,23 @@ const boundaries = rooms.map((room) => {
   patterns.push({ group: ["**/demo/**"], message: "The product knows nothing of the demo." });
   if (room === "core")
     patterns.push({ group: packagesRefusedInCore, message: "The core knows no framework, system or database." });
-  return {
-    files: [`src/${room}/**/*.{ts,tsx}`],
-    ignores: ["**/*.test.ts", "**/*.test.tsx"],
-    rules: { "@typescript-eslint/no-restricted-imports": ["error", { patterns }] },
-  };
+  return patterns;
+};
+const refusing = (files, patterns) => ({
+  files: [files],
+  ignores: ["**/*.test.ts", "**/*.test.tsx"],
+  rules: { "@typescript-eslint/no-restricted-imports": ["error", { patterns }] },
 });
+const boundaries = rooms.map((room) => refusing(`src/${room}/**/*.{ts,tsx}`, patternsOf(room)));
+const downhill = coreFolders.slice(0, -1).map((folder, at) =>
+  refusing(`src/core/${folder}/**/*.ts`, [
+    ...patternsOf("core"),
+    {
+      group: coreFolders.slice(at + 1).flatMap((later) => [`../${later}/*`, `@/core/${later}/*`]),
+      message: `src/core/${folder} may import only from the folders of the core that stand before it (eslint.config.mjs).`,
+    },
+  ]),
+);
 
 const clockless = {
   files: ["src/core/**/*.ts"],
@@ -96,6 +135,7 @@ const config = [
     },
   },
   ...boundaries,
+  ...downhill,
   clockless,
   oneClock,
 ];

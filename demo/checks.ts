@@ -1,7 +1,7 @@
 import type { Check } from "@/core/formats/check";
 import type { Visit } from "@/core/formats/visit";
-import { onPage } from "@/core/visit/pages";
-import { factsByPath } from "@/core/visit/pages";
+import { onPage } from "@/core/lens/pages";
+import { factsByPath } from "@/core/lens/pages";
 import { storePages } from "./shop/catalogue";
 import { demoDays } from "./days";
 import { agents, cartLine as line, demoPlaces as place } from "./visitors";

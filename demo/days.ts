@@ -1,6 +1,6 @@
 /** The days of the demo, placed by the day on which it is filled in: nothing in it leans on a certain year. */
-import { formatDate, formatLocal, parseLocal, toDay, weekday } from "@/core/schedule/calendar";
-import { zoneOf } from "@/core/schedule/zone";
+import { formatDate, formatLocal, parseLocal, toDay, weekday } from "@/core/calendar/calendar";
+import { zoneOf } from "@/core/calendar/zone";
 
 export const zone = zoneOf("Europe/Lisbon");
 const dayLength = 86_400_000;

@@ -6,7 +6,7 @@ import { rulesetOf } from "@/core/draft/picks";
 import { runnable } from "@/core/draft/runnable";
 import { lensSchema } from "@/core/formats/lens";
 import { judgeTest } from "@/core/statistics/verdict";
-import { factsByPath, onPage } from "@/core/visit/pages";
+import { factsByPath, onPage } from "@/core/lens/pages";
 import { storePages } from "./shop/catalogue";
 import { demoChecks } from "./checks";
 import { localOf } from "./days";

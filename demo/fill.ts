@@ -5,7 +5,7 @@ import { readBy } from "@/core/formats/read";
 import type { Ruleset } from "@/core/formats/ruleset";
 import { siteDraftSchema } from "@/core/formats/site-draft";
 import { checkRuleset } from "@/core/ruleset/check";
-import { factsByPath } from "@/core/visit/pages";
+import { factsByPath } from "@/core/lens/pages";
 import type { PlaceLookup } from "@/core/visit/places";
 import { saveChecks } from "@/data/checks";
 import { addPlaceFile, saveDelivery } from "@/data/delivery";

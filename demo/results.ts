@@ -7,7 +7,7 @@ import type { KeptEvent } from "@/core/formats/event";
 import type { Ruleset } from "@/core/formats/ruleset";
 import type { Visit } from "@/core/formats/visit";
 import { parseAddress } from "@/core/visit/address";
-import { onPage, type PageFacts } from "@/core/visit/pages";
+import { onPage, type PageFacts } from "@/core/lens/pages";
 import type { PlaceLookup } from "@/core/visit/places";
 import { readDeviceOnce } from "@/delivery/devices";
 import { products } from "./shop/catalogue";

@@ -1,5 +1,5 @@
 import { createEngine } from "@/core/decision/engine";
-import type { Decision } from "@/core/formats/decision";
+import type { Decision } from "@/core/decision/decision";
 import { cachedDevices } from "@/core/visit/device";
 import { loadPlaces, loadRuleset, loadVisits, readArgs } from "./input";
 

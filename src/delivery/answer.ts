@@ -1,7 +1,7 @@
 import { createEngine, type Engine } from "@/core/decision/engine";
 import { rulesetOf } from "@/core/draft/picks";
 import { runnable } from "@/core/draft/runnable";
-import type { Decision } from "@/core/formats/decision";
+import type { Decision } from "@/core/decision/decision";
 import type { Ruleset } from "@/core/formats/ruleset";
 import type { Visit } from "@/core/formats/visit";
 import type { PlaceLookup } from "@/core/visit/places";

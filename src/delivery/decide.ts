@@ -1,5 +1,5 @@
 import type { DecideOptions, Engine } from "@/core/decision/engine";
-import type { Decision } from "@/core/formats/decision";
+import type { Decision } from "@/core/decision/decision";
 import type { Visit } from "@/core/formats/visit";
 
 /** Writes a line for whoever runs this: what failed where. Never who asked: neither address, query nor body. */

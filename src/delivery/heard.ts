@@ -1,5 +1,5 @@
 /** Notes where the tag was heard from: for the workbench, which tells pages that have it from those that have lost it. */
-import { originProblem } from "@/core/visit/url";
+import { originProblem } from "@/core/formats/origin";
 import { noteTagSeen } from "@/data/tag-seen";
 import { logFailure } from "./decide";
 

@@ -1,6 +1,6 @@
 /** Pop-ups count when they open: the page tells it, with the note that came with the decision. */
 import { countOpened } from "@/core/decision/popups";
-import type { Decision } from "@/core/formats/decision";
+import type { Decision } from "@/core/decision/decision";
 import type { Engine } from "@/core/decision/engine";
 import { parseInstant } from "@/core/formats/visit";
 import { now } from "@/clock";

@@ -1,5 +1,5 @@
 import type { z } from "zod";
-import type { Decision } from "@/core/formats/decision";
+import type { Decision } from "@/core/decision/decision";
 import type { Ruleset } from "@/core/formats/ruleset";
 import { readVisit } from "@/core/formats/visit";
 import { decideOrFallBack } from "./decide";

@@ -1,6 +1,6 @@
 "use client";
 import { useEffect, useRef } from "react";
-import type { Decision } from "@/core/formats/decision";
+import type { Decision } from "@/core/decision/decision";
 import { watch, type Seen } from "@/script/happened";
 import { sendHappened } from "./watch";
 

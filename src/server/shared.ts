@@ -1,4 +1,4 @@
-import { visitPhrases } from "@/core/visit/phrases";
+import { visitPhrases } from "@/core/lens/phrases";
 import { loadDraft } from "@/data/draft";
 import { readShare } from "@/data/passes";
 import { listPages } from "@/data/pages";

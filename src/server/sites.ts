@@ -2,7 +2,7 @@ import { z } from "zod";
 import { copiedDraft, idOfName, movedCheck, movedLens, newDraft } from "@/core/draft/new-site";
 import { siteSchema } from "@/core/formats/ruleset";
 import { roles } from "@/core/people/roles";
-import { originProblem } from "@/core/visit/url";
+import { originProblem } from "@/core/formats/origin";
 import { listAccounts, type Account } from "@/data/accounts";
 import { tell } from "@/data/audit";
 import { listChecks, saveChecks } from "@/data/checks";

@@ -1,6 +1,6 @@
 /** Rulesets and visits made up at random over all signals and operators, from one small vocabulary, so that they meet. */
 import { opsOf } from "@/core/rules/check";
-import { opChoices, signalChoices } from "@/core/rules/choices";
+import { opChoices, signalChoices } from "@/core/ruleset/choices";
 import type { Op, Rule } from "@/core/formats/rule";
 import type { Ruleset } from "@/core/formats/ruleset";
 import { readVisit, type Visit } from "@/core/formats/visit";

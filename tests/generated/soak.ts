@@ -3,7 +3,7 @@ import { createEngine } from "@/core/decision/engine";
 import { allFindings, standingOf, type Finding } from "@/core/analysis/findings";
 import { ruleNotes } from "@/core/analysis/notes";
 import { groupOf, type Rule } from "@/core/formats/rule";
-import type { Decision } from "@/core/formats/decision";
+import type { Decision } from "@/core/decision/decision";
 import type { Ruleset } from "@/core/formats/ruleset";
 import type { Visit } from "@/core/formats/visit";
 import { RuleCompiler } from "@/core/rules/compile";

@@ -3,7 +3,7 @@ import { readFileSync } from "node:fs";
 import currencyCodes from "currency-codes";
 import { iso31661 } from "iso-3166";
 import { expect, it } from "vitest";
-import { exponentOf } from "@/core/cart/currency";
+import { exponentOf } from "@/core/money/currency";
 import { countryCodes } from "@/core/visit/countries";
 import { referrerKind, readReferrer } from "@/core/visit/referrer";
 import { report } from "./report";

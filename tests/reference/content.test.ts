@@ -10,7 +10,7 @@ import { expect, it } from "vitest";
 import { cleanHtml } from "@/core/content/clean";
 import { createEngine } from "@/core/decision/engine";
 import { drawArm } from "@/core/decision/arms";
-import { expandTemplate, templateParts, templateProblem } from "@/core/decision/template";
+import { expandTemplate, templateParts, templateProblem } from "@/core/content/template";
 import { readSitemap } from "@/core/exchange/sitemap";
 import { ruleset, visit } from "@/core/testing";
 import { report } from "./report";

@@ -1,7 +1,7 @@
 /** Cart arithmetic against big.js, a decimal library, over generated carts in currencies of 0, 2 and 3 decimals. */
 import Big from "big.js";
 import { expect, it } from "vitest";
-import { exponentOf } from "@/core/cart/currency";
+import { exponentOf } from "@/core/money/currency";
 import { createEngine } from "@/core/decision/engine";
 import { ruleset, site, visit } from "@/core/testing";
 import { report } from "./report";

@@ -7,8 +7,8 @@ import rrule from "rrule";
 import { Temporal } from "temporal-polyfill";
 import { expect, it } from "vitest";
 import { scheduleSchema, type Schedule } from "@/core/formats/schedule";
-import { dayNames, formatDate, parseDate } from "@/core/schedule/calendar";
-import { occurrences, parseRepeat } from "@/core/schedule/repeat";
+import { dayNames, formatDate, parseDate } from "@/core/calendar/calendar";
+import { occurrences, parseRepeat } from "@/core/calendar/repeat";
 import { readySchedule } from "@/core/schedule/schedule";
 
 const zones = [

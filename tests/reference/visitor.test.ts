@@ -6,7 +6,7 @@ import { countries as countryList } from "countries-list";
 import Negotiator from "negotiator";
 import { CookieJar } from "tough-cookie";
 import { describe, expect, it } from "vitest";
-import { isZone } from "@/core/schedule/zone";
+import { isZone } from "@/core/calendar/zone";
 import { parseAddress } from "@/core/visit/address";
 import { continentOf, countryCodes } from "@/core/visit/countries";
 import { readCookies } from "@/core/visit/cookies";

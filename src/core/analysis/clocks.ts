@@ -2,9 +2,9 @@ import { isCondition, walkRule } from "../formats/rule";
 import { scheduleSchema } from "../formats/schedule";
 import { allRules } from "../ruleset/uses";
 import { instantPhrase } from "../rules/phrases";
-import { day, parseClock } from "../schedule/calendar";
+import { day, parseClock } from "../calendar/calendar";
 import { readySchedule } from "../schedule/schedule";
-import { zoneOf } from "../schedule/zone";
+import { zoneOf } from "../calendar/zone";
 import type { Domain } from "./facet";
 import type { Finding } from "./findings";
 

@@ -1,11 +1,11 @@
 /** For whom another ruleset changes what is shown: with a visitor for each change, confirmed under both. */
 import { createEngine, type Engine } from "../decision/engine";
 import { same } from "../draft/edit";
-import type { Decision } from "../formats/decision";
+import type { Decision } from "../decision/decision";
 import { groupOf, isCondition, type Rule } from "../formats/rule";
 import type { Offer, Popup, Redirect, Ruleset, Slot, Variant } from "../formats/ruleset";
 import type { Visit } from "../formats/visit";
-import { formatMoney } from "../cart/currency";
+import { formatMoney } from "../money/currency";
 import type { KnownPage } from "./made-visit";
 import { someoneWhoIsSent, someoneWhoOpens, wanted } from "./reach";
 import { differingParts } from "./sheet";

@@ -1,6 +1,6 @@
 /** What stands behind a finding: whole visits that the engine decides, by which every claim is held. */
 import { createEngine, type Engine } from "../decision/engine";
-import type { Decision } from "../formats/decision";
+import type { Decision } from "../decision/decision";
 import type { Rule } from "../formats/rule";
 import type { Visit } from "../formats/visit";
 import { RuleCompiler } from "../rules/compile";

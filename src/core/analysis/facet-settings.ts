@@ -1,5 +1,5 @@
 /** The settings of each kind of facet: made so that the conditions on it come out in every way they can. */
-import { toMinor } from "../cart/currency";
+import { toMinor } from "../money/currency";
 import type { Condition } from "../formats/rule";
 import type { PlaceEntry, Ruleset } from "../formats/ruleset";
 import type { Place } from "../formats/visit";

@@ -2,7 +2,7 @@
 import type { Rule } from "../formats/rule";
 import type { Ruleset, Slot, Variant } from "../formats/ruleset";
 import type { Visit } from "../formats/visit";
-import type { Decision } from "../formats/decision";
+import type { Decision } from "../decision/decision";
 import { groupOf } from "../formats/rule";
 import { allRules } from "../ruleset/uses";
 import { ruleText } from "../rules/sentence";

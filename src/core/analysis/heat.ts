@@ -1,7 +1,7 @@
 import type { Engine } from "../decision/engine";
 import type { Visit } from "../formats/visit";
-import { day as dayLength } from "../schedule/calendar";
-import { zoneOf } from "../schedule/zone";
+import { day as dayLength } from "../calendar/calendar";
+import { zoneOf } from "../calendar/zone";
 import { timeline } from "./timeline";
 
 /** For each hour of a week, the share (0 to 1) of some visitors who see a variant. */

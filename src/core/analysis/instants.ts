@@ -1,9 +1,9 @@
 /** Instants that tell schedules apart. */
 import type { Condition } from "../formats/rule";
 import { scheduleSchema, type Schedule } from "../formats/schedule";
-import { day, minute, parseDate, parseLocal } from "../schedule/calendar";
+import { day, minute, parseDate, parseLocal } from "../calendar/calendar";
 import { readySchedule } from "../schedule/schedule";
-import { zoneOf } from "../schedule/zone";
+import { zoneOf } from "../calendar/zone";
 import type { Domain, Setting } from "./facet";
 
 /** How far ahead repeats without an end are looked at, in days. */

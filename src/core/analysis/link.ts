@@ -1,7 +1,7 @@
 import { createEngine } from "../decision/engine";
 import type { Slot, Variant } from "../formats/ruleset";
 import type { Visit } from "../formats/visit";
-import { factsByPath, onPage } from "../visit/pages";
+import { factsByPath, onPage } from "../lens/pages";
 import type { Domain } from "./facet";
 import { someoneWho } from "./reach";
 

@@ -2,8 +2,8 @@ import { createEngine, type Engine } from "../decision/engine";
 import type { Visit } from "../formats/visit";
 import type { Domain } from "./facet";
 import type { Finding } from "./findings";
-import { mostHops, play } from "../visit/journey";
-import { factsByPath, type PageFacts } from "../visit/pages";
+import { mostHops, play } from "../lens/journey";
+import { factsByPath, type PageFacts } from "../lens/pages";
 import { withVariables } from "./reach";
 import { Space } from "./solve";
 

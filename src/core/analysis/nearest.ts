@@ -1,7 +1,7 @@
 /** Brings a change of a visit as near to the visit at hand as will do: the nearest amount, time, place, version. */
-import { cartSubtotal } from "../cart/lines";
+import { cartSubtotal } from "../visit/cart-lines";
 import { parseInstant, type Visit } from "../formats/visit";
-import { day, isDate, minute } from "../schedule/calendar";
+import { day, isDate, minute } from "../calendar/calendar";
 import { readDevice } from "../visit/device";
 import type { History } from "../visit/reading";
 import type { Setting } from "./facet";

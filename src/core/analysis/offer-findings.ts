@@ -1,11 +1,11 @@
 /** Promises and what stands behind them: messages without an offer, offers nobody is told of, amounts that fall between. */
-import { exponentOf, formatMoney, toMinor } from "../cart/currency";
+import { exponentOf, formatMoney, toMinor } from "../money/currency";
 import { isCondition, walkRule, type Rule } from "../formats/rule";
-import type { Decision } from "../formats/decision";
+import type { Decision } from "../decision/decision";
 import type { Offer, Ruleset } from "../formats/ruleset";
 import type { Visit } from "../formats/visit";
-import { parseLocal } from "../schedule/calendar";
-import { zoneOf } from "../schedule/zone";
+import { parseLocal } from "../calendar/calendar";
+import { zoneOf } from "../calendar/zone";
 import { allContents, allRules, usesOf, type Owner } from "../ruleset/uses";
 import type { Evidence } from "./evidence";
 import type { Domain } from "./facet";

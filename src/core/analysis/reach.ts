@@ -1,10 +1,10 @@
 /** Who sees a variant, and what would have to differ for a visitor at hand to see it. */
 import type { Popup, Redirect, Slot, Variant } from "../formats/ruleset";
 import { createEngine } from "../decision/engine";
-import { templateParts } from "../decision/template";
+import { templateParts } from "../content/template";
 import { parseInstant, type Visit } from "../formats/visit";
-import { day } from "../schedule/calendar";
-import type { Decision } from "../formats/decision";
+import { day } from "../calendar/calendar";
+import type { Decision } from "../decision/decision";
 import { Evidence } from "./evidence";
 import type { Domain, Setting } from "./facet";
 import { nearer } from "./nearest";

@@ -1,7 +1,7 @@
 /** Real visits to try a claim on: ordinary ones, and ones put together from settings of the facets that rules lean on. */
 import { createEngine, type Engine } from "../decision/engine";
 import { isCondition, walkRule, type Condition } from "../formats/rule";
-import type { Decision } from "../formats/decision";
+import type { Decision } from "../decision/decision";
 import type { Visit } from "../formats/visit";
 import { allRules } from "../ruleset/uses";
 import { agents } from "./agents";

@@ -1,11 +1,11 @@
 /** A sheet of visits side by side: who sees what, and in what two cells differ. */
 import type { Engine } from "../decision/engine";
-import type { Decision } from "../formats/decision";
+import type { Decision } from "../decision/decision";
 import type { Visit } from "../formats/visit";
-import { day as dayLength, minute, weekday } from "../schedule/calendar";
-import type { Zone } from "../schedule/zone";
-import { onPage, type PageFacts } from "../visit/pages";
-import { visitAt } from "../visit/travel";
+import { day as dayLength, minute, weekday } from "../calendar/calendar";
+import type { Zone } from "../calendar/zone";
+import { onPage, type PageFacts } from "../lens/pages";
+import { visitAt } from "../lens/travel";
 
 export interface SheetVisitor {
   id: string;

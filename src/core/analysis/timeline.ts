@@ -1,13 +1,13 @@
 import type { Engine } from "../decision/engine";
 import { groupOf, isCondition, type Rule } from "../formats/rule";
-import type { Decision } from "../formats/decision";
+import type { Decision } from "../decision/decision";
 import type { Ruleset } from "../formats/ruleset";
 import { scheduleSchema } from "../formats/schedule";
 import type { Visit } from "../formats/visit";
-import { day as dayLength } from "../schedule/calendar";
+import { day as dayLength } from "../calendar/calendar";
 import { readySchedule } from "../schedule/schedule";
-import { zoneOf } from "../schedule/zone";
-import { visitAt } from "../visit/travel";
+import { zoneOf } from "../calendar/zone";
+import { visitAt } from "../lens/travel";
 
 /** A stretch [from, until) of time, epoch ms, in which the same variants of a slot win. Null is the fallback. */
 export interface Stretch {

@@ -6,7 +6,7 @@ import { runnable } from "../draft/runnable";
 import { ops, type Rule } from "../formats/rule";
 import { rulesetSchema, type Ruleset } from "../formats/ruleset";
 import { checkRule } from "../rules/check";
-import { signalChoices } from "../rules/choices";
+import { signalChoices } from "../ruleset/choices";
 import { ruleText } from "../rules/sentence";
 import { allRules } from "../ruleset/uses";
 import { ruleset, site, variant, visit } from "../testing";

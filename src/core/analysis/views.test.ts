@@ -2,10 +2,10 @@
 import { describe, expect, it } from "vitest";
 import { createEngine } from "../decision/engine";
 import { redirectExamples } from "../decision/examples";
-import { targetProblem } from "../decision/template";
+import { targetProblem } from "../content/template";
 import { capWords, opensWords, popupVerdict } from "../decision/popup-words";
 import { ruleset, variant, visit } from "../testing";
-import { afterWords, happenings, play } from "../visit/journey";
+import { afterWords, happenings, play } from "../lens/journey";
 import { heatOf } from "./heat";
 import { linkTo } from "./link";
 import { nearestOf, someoneWho, someoneWhoIsSent, someoneWhoOpens } from "./reach";
@@ -13,7 +13,7 @@ import { allFindings } from "./findings";
 import { differingParts, nextWeekday, sheetCells, showsVariant } from "./sheet";
 import { subsets } from "./subsets";
 import { popupTimeline, redirectTimeline } from "./timeline";
-import { zoneOf } from "../schedule/zone";
+import { zoneOf } from "../calendar/zone";
 
 const when = (signal: string, op: string, value?: unknown) => ({
   signal,

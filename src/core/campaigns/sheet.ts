@@ -1,7 +1,7 @@
 /** Campaign links as a CSV (RFC 4180), in and out. */
 import { freshIdIn } from "../draft/lists";
 import type { Problem } from "../formats/problem";
-import { readTable, writeTable } from "../exchange/table";
+import { readTable, writeTable } from "../formats/table";
 import { campaignTags, inOrder, linkSchema, linkText, queryText, readLink, type CampaignLink, type Tag } from "./link";
 
 const own = campaignTags.map((tag) => tag.name);

@@ -4,7 +4,7 @@ import type { Visit } from "../formats/visit";
 import { RuleCompiler } from "../rules/compile";
 import { RuleContext } from "../rules/condition";
 import type { Reading } from "../visit/reading";
-import { formatMoney } from "./currency";
+import { formatMoney } from "../money/currency";
 import { readyOffers, type OfferStep, type OfferVerdict, type Reckoning } from "./offers";
 
 /** One line of the account. Amounts in minor units. */

@@ -7,7 +7,7 @@ import { allFindings } from "../analysis/findings";
 import { problemsOf, ruleset, site, visit } from "../testing";
 import { cartAbout, cartFromCode, changeLines } from "./about";
 import { accountOf, reckoner } from "./account";
-import { followLabel, followThreshold, makeMessages } from "./messages";
+import { followLabel, followThreshold, makeMessages } from "../draft/cart-messages";
 
 const line = (sku: string, category: string | undefined, quantity: number, unitPrice: number) => ({
   sku,

@@ -1,13 +1,13 @@
 import type { CartLine } from "../formats/visit";
 import type { Offer, Ruleset } from "../formats/ruleset";
 import type { Rule } from "../formats/rule";
-import { parseLocal } from "../schedule/calendar";
-import { zoneOf } from "../schedule/zone";
+import { parseLocal } from "../calendar/calendar";
+import { zoneOf } from "../calendar/zone";
 import type { Judge } from "../rules/compile";
 import { YES, type Truth } from "../rules/truth";
 import type { CartFigures, Reading } from "../visit/reading";
-import { toMinor } from "./currency";
-import { lineTotal } from "./lines";
+import { toMinor } from "../money/currency";
+import { lineTotal } from "../visit/cart-lines";
 
 /** Why an offer applied or did not. */
 export type OfferVerdict =

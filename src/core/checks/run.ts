@@ -1,10 +1,10 @@
 /** Saved expectations, run against an engine. */
-import { formatMoney } from "../cart/currency";
+import { formatMoney } from "../money/currency";
 import type { Engine } from "../decision/engine";
 import type { Check, Expectation } from "../formats/check";
-import type { Decision } from "../formats/decision";
+import type { Decision } from "../decision/decision";
 import type { Ruleset } from "../formats/ruleset";
-import { play, type Played } from "../visit/journey";
+import { play, type Played } from "../lens/journey";
 import { readablePath } from "../visit/url";
 
 export interface CheckResult {

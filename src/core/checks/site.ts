@@ -1,6 +1,6 @@
 /** What a running site answered, read and compared with what the engine says. */
 import type { Check } from "../formats/check";
-import type { Decision } from "../formats/decision";
+import type { Decision } from "../decision/decision";
 import type { SlotPlace } from "../formats/ruleset";
 import { spaced } from "../text/spaced";
 import { siteDiffers } from "./run";

@@ -1,5 +1,5 @@
 /** Which values a ruleset collects from pages, of which kind, and where pages commonly have them. */
-import { exponentOf } from "../cart/currency";
+import { exponentOf } from "../money/currency";
 import { collectable, type Collect } from "../formats/collect";
 import type { Ruleset } from "../formats/ruleset";
 import { fixedSignals } from "../visit/signals";

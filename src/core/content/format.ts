@@ -1,8 +1,8 @@
 import { IntlMessageFormat } from "intl-messageformat";
-import { exponentOf } from "../cart/currency";
+import { exponentOf } from "../money/currency";
 import type { Content, FieldKind, Ruleset } from "../formats/ruleset";
-import { isDate, parseLocal } from "../schedule/calendar";
-import { zoneOf } from "../schedule/zone";
+import { isDate, parseLocal } from "../calendar/calendar";
+import { zoneOf } from "../calendar/zone";
 import { Text } from "../text/text";
 import { getterOf, type Reading } from "../visit/reading";
 import { signalInfo } from "../visit/signals";

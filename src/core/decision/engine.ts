@@ -1,6 +1,6 @@
 import { readyOffers, type Reckoning } from "../cart/offers";
 import { ContentFiller, type Missing } from "../content/format";
-import type { Decision, Shown, Trace } from "../formats/decision";
+import type { Decision, Shown, Trace } from "./decision";
 import type { Arm, Content, Popup, Redirect, Ruleset, Slot, Variant } from "../formats/ruleset";
 import type { Visit } from "../formats/visit";
 import { readyMarkers } from "../memory/markers";

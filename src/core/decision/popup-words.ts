@@ -1,4 +1,4 @@
-import type { PopupTrace } from "../formats/decision";
+import type { PopupTrace } from "./decision";
 import type { Popup, Ruleset } from "../formats/ruleset";
 import { ruleText } from "../rules/sentence";
 

@@ -1,7 +1,7 @@
 import type { Popup, Ruleset } from "../formats/ruleset";
 import { readMemory, writeMemory, type Memory, type MemoryJson, type PopupMemory } from "../memory/memory";
-import { day as dayLength, minute } from "../schedule/calendar";
-import { zoneOf } from "../schedule/zone";
+import { day as dayLength, minute } from "../calendar/calendar";
+import { zoneOf } from "../calendar/zone";
 
 /** The day of the site's zone, as a day number. */
 export const siteDay = (ruleset: Ruleset, at: number): number =>

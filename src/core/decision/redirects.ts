@@ -2,7 +2,7 @@ import type { Redirect } from "../formats/ruleset";
 import type { Memory } from "../memory/memory";
 import { inBlock, parseBlock, type Block } from "../visit/address";
 import type { Reading } from "../visit/reading";
-import { expandTemplate, templateParts } from "./template";
+import { expandTemplate, templateParts } from "../content/template";
 
 /** Where a redirect leads, or why it does not apply. */
 export type Target = { location: string } | { verdict: "would loop" | "not applicable"; reason: string };

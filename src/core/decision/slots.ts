@@ -1,6 +1,6 @@
 import type { Slot, Variant } from "../formats/ruleset";
 import type { Memory } from "../memory/memory";
-import { day as dayLength } from "../schedule/calendar";
+import { day as dayLength } from "../calendar/calendar";
 import { keyOf, type Judge, type RuleCompiler } from "../rules/compile";
 import { YES } from "../rules/truth";
 import { Text } from "../text/text";

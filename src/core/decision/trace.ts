@@ -1,6 +1,6 @@
 import type { OfferStep, Reckoning } from "../cart/offers";
 import type { Missing } from "../content/format";
-import type { SlotTrace, Trace, VariantTrace } from "../formats/decision";
+import type { SlotTrace, Trace, VariantTrace } from "./decision";
 import type { Rule } from "../formats/rule";
 import type { Marker, Popup, Redirect, Ruleset, Slot, Variant } from "../formats/ruleset";
 import type { MarkerStep } from "../memory/markers";

@@ -1,6 +1,6 @@
-import { cartSubtotal } from "../cart/lines";
+import { cartSubtotal } from "../visit/cart-lines";
 import type { ContentFiller } from "../content/format";
-import type { Decision } from "../formats/decision";
+import type { Decision } from "./decision";
 import type { Content } from "../formats/ruleset";
 import type { Visit } from "../formats/visit";
 import { readMemory, writeMemory } from "../memory/memory";

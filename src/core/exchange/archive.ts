@@ -12,7 +12,7 @@ import { readBy, type Read } from "../formats/read";
 import { siteDraftSchema, type SiteDraft } from "../formats/site-draft";
 import { checkRuleset } from "../ruleset/check";
 import { parseBlock } from "../visit/address";
-import { hostProblem, originProblem } from "../visit/url";
+import { hostProblem, originProblem } from "../formats/origin";
 
 const pageSchema = z.strictObject({
   path: z.string().startsWith("/").max(500),

@@ -6,7 +6,7 @@ import { siteDraftSchema } from "../formats/site-draft";
 import { outcomes, resultsToCsv, type ResultRow } from "../results/results";
 import { ruleset, variant } from "../testing";
 import { placeListsFromCsv, placeListsToCsv } from "./place-lists";
-import { readTable, tableText } from "./table";
+import { readTable, tableText } from "../formats/table";
 import { pathOf } from "./json-logic";
 
 describe("place lists as a table", () => {

@@ -4,8 +4,8 @@ import { findIana } from "windows-iana";
 import type { Problem } from "../formats/problem";
 import type { Rule } from "../formats/rule";
 import { scheduleSchema, type Schedule } from "../formats/schedule";
-import { day as dayLength, formatClock, formatDate, formatLocal, minute } from "../schedule/calendar";
-import { isZone, zoneOf } from "../schedule/zone";
+import { day as dayLength, formatClock, formatDate, formatLocal, minute } from "../calendar/calendar";
+import { isZone, zoneOf } from "../calendar/zone";
 
 /** An event that could be read, as a rule that holds while it lasts. */
 export interface CalendarEvent {

@@ -6,9 +6,9 @@ import { scheduleSchema, type Schedule } from "../formats/schedule";
 import { ruleText } from "../rules/sentence";
 import { not, NO, UNKNOWN, truthOf, type Truth } from "../rules/truth";
 import { allRules, type Owner } from "../ruleset/uses";
-import { day as dayLength, minute, parseClock, parseDate, parseLocal } from "../schedule/calendar";
+import { day as dayLength, minute, parseClock, parseDate, parseLocal } from "../calendar/calendar";
 import { readySchedule, type ReadySchedule } from "../schedule/schedule";
-import { zoneOf } from "../schedule/zone";
+import { zoneOf } from "../calendar/zone";
 import { calendarText, escapeText, stamp, zoneLines } from "./ical-text";
 
 export interface CalendarOptions {

@@ -1,6 +1,6 @@
 /** iCalendar as text (RFC 5545, sections 3.1 and 3.3.11): lines folded at 75 octets, text escaped, and zones written out. */
-import { minute } from "../schedule/calendar";
-import { zoneOf } from "../schedule/zone";
+import { minute } from "../calendar/calendar";
+import { zoneOf } from "../calendar/zone";
 
 const two = (n: number): string => String(n).padStart(2, "0");
 

@@ -7,7 +7,7 @@
  * numbers such as 20261224, words are one text with a space around each. What JsonLogic has no words for (schedules, circles,
  * blocks of addresses, patterns with a star inside, anniversaries) is asked of the caller: `conditions.N` is true, false or null.
  */
-import { exponentOf } from "../cart/currency";
+import { exponentOf } from "../money/currency";
 import type { Engine } from "../decision/engine";
 import { groupOf, isCondition, type Condition, type Rule } from "../formats/rule";
 import type { PlaceEntry, Ruleset } from "../formats/ruleset";

@@ -16,7 +16,7 @@ import {
 } from "../formats/ruleset";
 import { selectorProblem } from "../formats/selector";
 import type { SiteDraft } from "../formats/site-draft";
-import { readTable } from "./table";
+import { readTable } from "../formats/table";
 
 export const partsFormat = "mirada-parts/1";
 const partsSchema = z.strictObject({

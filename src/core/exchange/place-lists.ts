@@ -2,7 +2,7 @@
 import type { Problem } from "../formats/problem";
 import { placeEntrySchema, type PlaceEntry, type PlaceList } from "../formats/ruleset";
 import { checkPlaceEntry } from "../rules/check";
-import { readTable, writeTable } from "./table";
+import { readTable, writeTable } from "../formats/table";
 
 const placeListColumns = ["list", "name", "continent", "country", "region", "city", "lat", "lon", "km"] as const;
 

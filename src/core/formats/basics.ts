@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { isDate, isLocalDateTime } from "../schedule/calendar";
+import { isDate, isLocalDateTime } from "../calendar/calendar";
 
 /** An id: text of `[A-Za-z0-9_-]{1,64}`. */
 export const id = z.string().regex(/^[A-Za-z0-9_-]{1,64}$/, "must be 1 to 64 of A–Z, a–z, 0–9, _ and -");

@@ -1,9 +1,9 @@
 import { z } from "zod";
 import { date, id, localDateTime, moneyText, name } from "./basics";
 import { selectorSchema } from "./selector";
-import { isZone } from "../schedule/zone";
+import { isZone } from "../calendar/zone";
 import { ruleSchema } from "./rule";
-import { exponentOf } from "../cart/currency";
+import { exponentOf } from "../money/currency";
 import { collectSchema } from "./collect";
 
 export const rule = ruleSchema.default(null);

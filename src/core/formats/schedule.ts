@@ -1,7 +1,7 @@
 import { z } from "zod";
-import { dayNames, daysInMonth, isDate, parseClock } from "../schedule/calendar";
-import { parseRepeat } from "../schedule/repeat";
-import { isZone } from "../schedule/zone";
+import { dayNames, daysInMonth, isDate, parseClock } from "../calendar/calendar";
+import { parseRepeat } from "../calendar/repeat";
+import { isZone } from "../calendar/zone";
 import { localDateTime } from "./basics";
 
 const everyYear = (text: string): boolean => {

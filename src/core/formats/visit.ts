@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { day, daysInMonth, minute } from "../schedule/calendar";
+import { day, daysInMonth, minute } from "../calendar/calendar";
 import { readBy, type Read } from "./read";
 
 const text = z.string();

@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { createEngine } from "../decision/engine";
 import { ruleset, visit } from "../testing";
-import { visitAt } from "../visit/travel";
+import { visitAt } from "../lens/travel";
 import { makeMemory, noPast, pastOf, shiftMemory } from "./made";
 
 const at = Date.UTC(2026, 10, 24, 10, 15);

@@ -1,5 +1,5 @@
 /** Memory as people say it: made by hand for a lens, and told back. */
-import { day, minute } from "../schedule/calendar";
+import { day, minute } from "../calendar/calendar";
 import { emptyMemory, readMemory, visitGap, writeMemory, type MemoryJson } from "./memory";
 
 /** What a visitor did before the page view at hand. */

@@ -1,7 +1,7 @@
 import type { Marker, Ruleset } from "../formats/ruleset";
 import type { Rule } from "../formats/rule";
-import { day as dayLength, parseLocal } from "../schedule/calendar";
-import { zoneOf } from "../schedule/zone";
+import { day as dayLength, parseLocal } from "../calendar/calendar";
+import { zoneOf } from "../calendar/zone";
 import type { Judge } from "../rules/compile";
 import { YES, type Truth } from "../rules/truth";
 import type { Reading } from "../visit/reading";

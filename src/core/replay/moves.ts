@@ -1,4 +1,4 @@
-import type { Decision, Shown } from "../formats/decision";
+import type { Decision, Shown } from "../decision/decision";
 import type { Content, Ruleset } from "../formats/ruleset";
 
 /** A place of a page in which something else is shown (a slot, `*popup`, `*redirect`), with what is shown before and after. */

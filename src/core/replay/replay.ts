@@ -1,6 +1,6 @@
 import { edges } from "../analysis/timeline";
 import { createEngine, type Engine } from "../decision/engine";
-import type { Decision } from "../formats/decision";
+import type { Decision } from "../decision/decision";
 import type { Rule } from "../formats/rule";
 import type { Ruleset } from "../formats/ruleset";
 import type { Visit } from "../formats/visit";
@@ -12,7 +12,7 @@ import { allRules } from "../ruleset/uses";
 import { parseAddress } from "../visit/address";
 import { readDevice, type Device } from "../visit/device";
 import type { PlaceLookup } from "../visit/places";
-import { onPage, type PageFacts } from "../visit/pages";
+import { onPage, type PageFacts } from "../lens/pages";
 import { fieldOf, LogReader, ownText } from "./log-line";
 import { alikeFor, type Alike } from "./alike";
 import { movesBetween } from "./moves";

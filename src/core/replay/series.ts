@@ -1,5 +1,5 @@
-import { day } from "../schedule/calendar";
-import { zoneOf } from "../schedule/zone";
+import { day } from "../calendar/calendar";
+import { zoneOf } from "../calendar/zone";
 import type { Tally } from "./tally";
 
 /** Page views of a slot over time: by hour, or by day where it is a long time; wall clock of a zone. */

@@ -1,7 +1,7 @@
 /** What came of each variant and arm, added up from what was counted. */
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { readTable } from "../exchange/table";
+import { readTable } from "../formats/table";
 import { ruleset } from "../testing";
 import {
   controlOf,

@@ -1,5 +1,5 @@
 import type { Arm } from "../formats/ruleset";
-import { writeTable } from "../exchange/table";
+import { writeTable } from "../formats/table";
 
 /** By what counts are parted: the day (of the site's zone), the country, the source, the kind of device. */
 export const dimensions = ["day", "country", "source", "device"] as const;

@@ -1,4 +1,4 @@
-import { toMinor } from "../cart/currency";
+import { toMinor } from "../money/currency";
 import { pointer, problemsOf, type Problem } from "../formats/problem";
 import {
   dateOps,
@@ -18,7 +18,7 @@ import {
 } from "../formats/rule";
 import { placeEntrySchema, type Ruleset } from "../formats/ruleset";
 import { scheduleSchema } from "../formats/schedule";
-import { isDate } from "../schedule/calendar";
+import { isDate } from "../calendar/calendar";
 import { words } from "../text/words";
 import { parseBlock } from "../visit/address";
 import { continents } from "../visit/countries";

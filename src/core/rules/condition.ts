@@ -1,11 +1,11 @@
-import { toMinor } from "../cart/currency";
+import { toMinor } from "../money/currency";
 import type { Condition, Op } from "../formats/rule";
 import type { PlaceEntry, Ruleset } from "../formats/ruleset";
 import { scheduleSchema, type Schedule } from "../formats/schedule";
 import type { Place } from "../formats/visit";
-import { day as dayLength, fromDay, isLeap, parseDate } from "../schedule/calendar";
+import { day as dayLength, fromDay, isLeap, parseDate } from "../calendar/calendar";
 import { readySchedule, type ReadySchedule } from "../schedule/schedule";
-import { zoneOf } from "../schedule/zone";
+import { zoneOf } from "../calendar/zone";
 import { comparable } from "../text/fold";
 import type { Text } from "../text/text";
 import { wildcard } from "../text/wildcard";

@@ -1,9 +1,10 @@
 /** Why something is shown or not, in words: the conditions that decided it, each with what was found. */
 import { describe, expect, it } from "vitest";
 import { createEngine } from "../decision/engine";
-import type { VariantTrace } from "../formats/decision";
+import type { VariantTrace } from "../decision/decision";
 import { ruleset, variant, visit } from "../testing";
-import { decidingLeaves, reasonsFor, verdictText } from "./explain";
+import { decidingLeaves } from "./explain";
+import { reasonsFor, verdictText } from "../decision/why";
 
 const when = (signal: string, op: string, value?: unknown) => ({
   signal,

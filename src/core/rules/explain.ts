@@ -1,5 +1,4 @@
-import { formatMoney } from "../cart/currency";
-import type { SlotTrace, VariantTrace } from "../formats/decision";
+import { formatMoney } from "../money/currency";
 import type { Condition } from "../formats/rule";
 import type { Place } from "../formats/visit";
 import { countryName } from "../visit/countries";
@@ -68,39 +67,3 @@ export function actualText(leaf: Leaf, names: SentenceNames): string {
       return `${label} is ${String(found)}`;
   }
 }
-
-/** The reasons for a variant's verdict, each once, at most `most`. */
-export function reasonsFor(trace: VariantTrace, names: SentenceNames, most = 4): Reason[] {
-  const out: Reason[] = [];
-  for (const leaf of decidingLeaves(trace.rule)) {
-    const text = actualText(leaf, names);
-    const verdict = trace.rule.verdict;
-    if (!out.some((reason) => reason.text === text)) out.push({ verdict, text });
-  }
-  return out.slice(0, most);
-}
-
-/** The verdict of a variant in a word or two; `letter` names the variants of the slot. */
-export function verdictText(trace: VariantTrace, letter: (variant: string) => string): string {
-  switch (trace.verdict) {
-    case "shown":
-      return "Shown";
-    case "remembered":
-      return "Shown, remembered";
-    case "pinned":
-      return "Pinned";
-    case "beaten":
-      return `Beaten by ${(trace.by ?? []).map(letter).join(", ")}`;
-    case "not on this page":
-      return "Not on this page";
-    case "off":
-      return "Switched off";
-    case "rule unknown":
-      return "Cannot tell";
-    case "rule false":
-      return "Not shown";
-  }
-}
-
-/** Whether the fallback is what this visitor sees. */
-export const showsFallback = (slot: SlotTrace): boolean => slot.fallback === "shown";

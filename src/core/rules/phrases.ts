@@ -1,6 +1,6 @@
 /** Small words that sentences about rules, schedules and visits share. */
-import { dayNames, fromDay, day as dayLength, formatClock } from "../schedule/calendar";
-import { zoneOf } from "../schedule/zone";
+import { dayNames, fromDay, day as dayLength, formatClock } from "../calendar/calendar";
+import { zoneOf } from "../calendar/zone";
 
 /** A stretch of a sentence. `value` marks what somebody chose, `group` the brackets that show grouping. */
 export interface Part {

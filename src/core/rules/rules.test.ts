@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { Rule } from "../formats/rule";
 import { engineOf, problemsOf, ruleset, site, truth, variant, visit } from "../testing";
-import { reasonsFor } from "./explain";
+import { reasonsFor } from "../decision/why";
 import { ruleText } from "./sentence";
 
 const is = (signal: string, value: unknown) => ({ signal, op: "is" as const, value });

@@ -1,4 +1,4 @@
-import { formatMoney, toMinor } from "../cart/currency";
+import { formatMoney, toMinor } from "../money/currency";
 import { groupOf, isCondition, valueless, type Condition, type Op, type Rule } from "../formats/rule";
 import type { PlaceEntry, Ruleset } from "../formats/ruleset";
 import type { Schedule } from "../formats/schedule";

@@ -1,7 +1,7 @@
-import { toMinor } from "../cart/currency";
+import { toMinor } from "../money/currency";
 import { kindOfSignal } from "../collect/sources";
 import { checkContent } from "../content/check";
-import { templateProblem } from "../decision/template";
+import { templateProblem } from "../content/template";
 import { pointer, type Problem } from "../formats/problem";
 import { readBy, type Read } from "../formats/read";
 import { rulesetSchema, type Arm, type Ruleset } from "../formats/ruleset";

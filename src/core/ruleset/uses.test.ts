@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { namesInUse, opChoices, signalChoices, valuesInUse } from "../rules/choices";
+import { namesInUse, opChoices, signalChoices, valuesInUse } from "./choices";
 import { readPlaceEntry } from "../rules/place-text";
 import { ruleset, variant } from "../testing";
 import { usesOf } from "./uses";

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { scheduleSchema } from "../formats/schedule";
-import { parseRepeat } from "./repeat";
+import { parseRepeat } from "../calendar/repeat";
 import { readySchedule } from "./schedule";
 
 const holds = (schedule: object, at: string, visitorZone?: string) =>

@@ -1,7 +1,7 @@
 import type { Schedule } from "../formats/schedule";
-import { dayNames, fromDay, minute, day as dayLength, parseClock, parseDate, parseLocal, weekday } from "./calendar";
-import { occurrences, parseRepeat } from "./repeat";
-import { zoneOf, type Zone } from "./zone";
+import { dayNames, fromDay, minute, day as dayLength, parseClock, parseDate, parseLocal, weekday } from "../calendar/calendar";
+import { occurrences, parseRepeat } from "../calendar/repeat";
+import { zoneOf, type Zone } from "../calendar/zone";
 
 /** A stretch of time [from, until) in epoch milliseconds. */
 export interface Span {

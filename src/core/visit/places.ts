@@ -2,7 +2,7 @@ import Papa from "papaparse";
 import type { Place } from "../formats/visit";
 import type { Problem } from "../formats/problem";
 import { parseBlock, type Address } from "./address";
-import { isZone } from "../schedule/zone";
+import { isZone } from "../calendar/zone";
 
 /** Looks up the place of an address; undefined if it is not known. Passed into the engine, which reads no files. */
 export type PlaceLookup = (address: Address) => Place | undefined;

@@ -1,9 +1,9 @@
-import { exponentOf } from "../cart/currency";
-import { cartSubtotal } from "../cart/lines";
+import { exponentOf } from "../money/currency";
+import { cartSubtotal } from "./cart-lines";
 import type { DataField, Ruleset, SearchSource } from "../formats/ruleset";
 import { parseInstant, type Place, type Visit } from "../formats/visit";
-import { isDate } from "../schedule/calendar";
-import { isZone } from "../schedule/zone";
+import { isDate } from "../calendar/calendar";
+import { isZone } from "../calendar/zone";
 import { Text } from "../text/text";
 import { parseAddress, type Address } from "./address";
 import { readDevice, type Device } from "./device";

@@ -3,7 +3,7 @@ import { ruleset, visit } from "../testing";
 import { inBlock, parseAddress, parseBlock, type Block } from "./address";
 import { readDevice } from "./device";
 import { languageChoices, matchesRange } from "./language";
-import { takePaste, visitPhrases } from "./phrases";
+import { takePaste, visitPhrases } from "../lens/phrases";
 import { readPlaceCsv } from "./places";
 import { readReferrer, referrerKind, sourceTable } from "./referrer";
 import { readablePath } from "./url";

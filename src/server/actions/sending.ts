@@ -3,7 +3,7 @@ import { z } from "zod";
 import { linkSchema, linkText, type CampaignLink } from "@/core/campaigns/link";
 import { id } from "@/core/formats/basics";
 import type { ResultRow } from "@/core/results/results";
-import { isZone } from "@/core/schedule/zone";
+import { isZone } from "@/core/calendar/zone";
 import { tell } from "@/data/audit";
 import { deliverySettings, saveDelivery } from "@/data/delivery";
 import { transaction } from "@/data/pool";

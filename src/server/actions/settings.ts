@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { id } from "@/core/formats/basics";
 import { parseBlock } from "@/core/visit/address";
-import { hostProblem, originProblem } from "@/core/visit/url";
+import { hostProblem, originProblem } from "@/core/formats/origin";
 import { tell } from "@/data/audit";
 import { deletePlaceFile, deliverySettings, listPlaceFiles, saveDelivery, type PlaceFile } from "@/data/delivery";
 import { endKey, listKeys, makeKey, type SiteKey } from "@/data/keys";

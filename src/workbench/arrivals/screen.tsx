@@ -6,7 +6,7 @@ import { useSearchParams } from "next/navigation";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { arrivalOf, bySource, found, mailed, sponsored, type Arrival } from "@/core/campaigns/arrivals";
 import { localPath } from "@/core/visit/url";
-import { onPage } from "@/core/visit/pages";
+import { onPage } from "@/core/lens/pages";
 import type { Visit } from "@/core/formats/visit";
 import { useDesk, useNeeded } from "../parts/desk/desk";
 import { addressOf } from "../parts/desk/screens";

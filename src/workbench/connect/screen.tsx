@@ -7,7 +7,7 @@ import { Copy, Trash2 } from "lucide-react";
 import { useSnackbar } from "notistack";
 import { useEffect, useState } from "react";
 import { nowText } from "@/clock";
-import { originProblem } from "@/core/visit/url";
+import { originProblem } from "@/core/formats/origin";
 import type { ServedBy } from "@/server/types";
 import { whyNot } from "../parts/actions";
 import { useDesk } from "../parts/desk/desk";

@@ -8,7 +8,7 @@ import { useEffect, useState } from "react";
 import type { Edit } from "@/core/draft/edit";
 import { anyEvent, readCalendar, type CalendarRead } from "@/core/exchange/ical-in";
 import { calendarOf } from "@/core/exchange/ical-out";
-import { tableText } from "@/core/exchange/table";
+import { tableText } from "@/core/formats/table";
 import type { Rule } from "@/core/formats/rule";
 import { RuleSentence } from "../parts/sentence-text";
 import { whyNot } from "../parts/actions";

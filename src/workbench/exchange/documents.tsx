@@ -9,7 +9,7 @@ import { replaceDraft } from "@/core/draft/replace";
 import { lensSchema } from "@/core/formats/lens";
 import { toJsonLogic, type LogicExport } from "@/core/exchange/json-logic";
 import { placeListsFromCsv, placeListsToCsv } from "@/core/exchange/place-lists";
-import { tableText } from "@/core/exchange/table";
+import { tableText } from "@/core/formats/table";
 import { readChecks } from "@/core/formats/check";
 import type { Problem } from "@/core/formats/problem";
 import { readBy, type Read } from "@/core/formats/read";

@@ -5,7 +5,7 @@ import { Copy, Share2, Trash2 } from "lucide-react";
 import { useSnackbar } from "notistack";
 import { useSearchParams } from "next/navigation";
 import { useEffect, useRef, useState } from "react";
-import { visitPhrases } from "@/core/visit/phrases";
+import { visitPhrases } from "@/core/lens/phrases";
 import { Portion } from "../parts/lists/portion";
 import { useDesk, type Lens } from "../parts/desk/desk";
 import { addressOf } from "../parts/desk/screens";

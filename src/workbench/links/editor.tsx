@@ -17,7 +17,7 @@ import {
   readLink,
   type CampaignLink,
 } from "@/core/campaigns/link";
-import { namesInUse } from "@/core/rules/choices";
+import { namesInUse } from "@/core/ruleset/choices";
 import { useDesk } from "../parts/desk/desk";
 import { Field } from "../parts/field";
 import { QrDialog } from "./qr-dialog";

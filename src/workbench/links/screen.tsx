@@ -12,7 +12,7 @@ import { tagNotes, unfed } from "@/core/campaigns/judge";
 import { inOrder, queryText, type CampaignLink, type Tag } from "@/core/campaigns/link";
 import { linksFromCsv, linksToCsv } from "@/core/campaigns/sheet";
 import { freshIdIn } from "@/core/draft/lists";
-import { tableText } from "@/core/exchange/table";
+import { tableText } from "@/core/formats/table";
 import type { Problem } from "@/core/formats/problem";
 import { ruleText } from "@/core/rules/sentence";
 import { fold } from "@/core/text/fold";

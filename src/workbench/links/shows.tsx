@@ -3,7 +3,7 @@ import Button from "@mui/material/Button";
 import { useMemo } from "react";
 import { linkText, type CampaignLink } from "@/core/campaigns/link";
 import type { Visit } from "@/core/formats/visit";
-import { onPage } from "@/core/visit/pages";
+import { onPage } from "@/core/lens/pages";
 import { useDesk } from "../parts/desk/desk";
 import { useGo } from "../parts/desk/use-go";
 import { variantAddress } from "../parts/desk/screens";

@@ -2,7 +2,7 @@
 import dynamic from "next/dynamic";
 import { useMemo } from "react";
 import { accountOf, reckoner } from "@/core/cart/account";
-import { formatMoney } from "@/core/cart/currency";
+import { formatMoney } from "@/core/money/currency";
 import type { Offer } from "@/core/formats/ruleset";
 import { useDesk } from "../parts/desk/desk";
 import { CartPart } from "../parts/sentence/cart-part";

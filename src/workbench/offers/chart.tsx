@@ -2,7 +2,7 @@
 import { useMemo } from "react";
 import { Line } from "react-chartjs-2";
 import { curve } from "@/core/cart/account";
-import { formatMoney, toMinor } from "@/core/cart/currency";
+import { formatMoney, toMinor } from "@/core/money/currency";
 import type { Offer } from "@/core/formats/ruleset";
 import { token } from "../parts/charts";
 import { useDesk } from "../parts/desk/desk";

@@ -4,7 +4,7 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { To } from "../parts/desk/site-address";
 import { useState } from "react";
-import { beginOf, makeMessages, messagesOf } from "@/core/cart/messages";
+import { beginOf, makeMessages, messagesOf } from "@/core/draft/cart-messages";
 import type { Offer } from "@/core/formats/ruleset";
 import { useDesk } from "../parts/desk/desk";
 import { variantAddress } from "../parts/desk/screens";

@@ -1,7 +1,7 @@
 "use client";
-import { toMajorText, toMinor } from "@/core/cart/currency";
+import { toMajorText, toMinor } from "@/core/money/currency";
 import type { Offer } from "@/core/formats/ruleset";
-import { formatMoney } from "@/core/cart/currency";
+import { formatMoney } from "@/core/money/currency";
 import type { OfferVerdict } from "@/core/cart/offers";
 import { useDesk } from "../parts/desk/desk";
 import { ListScreen } from "../parts/lists/list-screen";

@@ -11,7 +11,7 @@ import { heatOf } from "@/core/analysis/heat";
 import type { Slot } from "@/core/formats/ruleset";
 import { parseInstant } from "@/core/formats/visit";
 import { weekdayNames, zonePhrase } from "@/core/rules/phrases";
-import { onPage } from "@/core/visit/pages";
+import { onPage } from "@/core/lens/pages";
 import { useDesk } from "../parts/desk/desk";
 import { colourOf, indexIn, letterOf } from "../parts/variants";
 

@@ -3,7 +3,7 @@ import { Crosshair } from "lucide-react";
 import Button from "@mui/material/Button";
 import { useSearchParams } from "next/navigation";
 import { useCallback, useEffect, useMemo, useState } from "react";
-import { onPage as onPageOf } from "@/core/visit/pages";
+import { onPage as onPageOf } from "@/core/lens/pages";
 import { useDesk, useNeeded } from "../parts/desk/desk";
 import { variantAddress } from "../parts/desk/screens";
 import { To } from "../parts/desk/site-address";

@@ -1,8 +1,8 @@
 import { picksNothing } from "@/core/draft/picks";
-import type { SlotTrace } from "@/core/formats/decision";
+import type { SlotTrace } from "@/core/decision/decision";
 import type { Variant } from "@/core/formats/ruleset";
 import type { SiteDraft } from "@/core/formats/site-draft";
-import { verdictText } from "@/core/rules/explain";
+import { verdictText } from "@/core/decision/why";
 import type { Look } from "../parts/desk/use-look";
 
 /** What became of a variant for the lens at hand, or why it takes no part. @param letter names a variant that beats it */

@@ -1,6 +1,6 @@
 "use client";
 import { zonePhrase } from "@/core/rules/phrases";
-import { parseLocal } from "@/core/schedule/calendar";
+import { parseLocal } from "@/core/calendar/calendar";
 import { useDesk } from "./desk/desk";
 import { Field } from "./field";
 

@@ -4,8 +4,8 @@ import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import { useState } from "react";
 import type { OnStretch } from "@/core/analysis/timeline";
 import { instantPhrase, weekdayNames, zonePhrase } from "@/core/rules/phrases";
-import { day as dayLength, fromDay, weekday } from "@/core/schedule/calendar";
-import { zoneOf } from "@/core/schedule/zone";
+import { day as dayLength, fromDay, weekday } from "@/core/calendar/calendar";
+import { zoneOf } from "@/core/calendar/zone";
 
 interface Props {
   /** What it is about: "Opens for this visitor". */

@@ -2,7 +2,7 @@
 import { act } from "react";
 import { createRoot } from "react-dom/client";
 import { expect, it } from "vitest";
-import type { SignalChoice } from "@/core/rules/choices";
+import type { SignalChoice } from "@/core/ruleset/choices";
 import { SignalSelect } from "./signal-select";
 
 const choices = (): SignalChoice[] => [

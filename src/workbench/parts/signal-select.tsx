@@ -2,7 +2,7 @@
 import Autocomplete, { createFilterOptions } from "@mui/material/Autocomplete";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
-import { searchText, type SignalChoice } from "@/core/rules/choices";
+import { searchText, type SignalChoice } from "@/core/ruleset/choices";
 
 interface Props {
   choices: readonly SignalChoice[];

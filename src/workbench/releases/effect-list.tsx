@@ -5,7 +5,7 @@ import { ArrowRight } from "lucide-react";
 import { useState } from "react";
 import type { Effect } from "@/core/analysis/effects";
 import type { Ruleset } from "@/core/formats/ruleset";
-import { visitPhrases } from "@/core/visit/phrases";
+import { visitPhrases } from "@/core/lens/phrases";
 import type { LookSource } from "@/server/types";
 import { useDesk } from "../parts/desk/desk";
 import { useGo } from "../parts/desk/use-go";

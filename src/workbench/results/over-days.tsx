@@ -2,7 +2,7 @@
 import type { Plugin } from "chart.js";
 import { useMemo } from "react";
 import { Chart } from "react-chartjs-2";
-import { exponentOf } from "@/core/cart/currency";
+import { exponentOf } from "@/core/money/currency";
 import type { Outcome, ResultRow } from "@/core/results/results";
 import { parted } from "@/core/results/results";
 import { chartColour, dayLabel, token } from "../parts/charts";

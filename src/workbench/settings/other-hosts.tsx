@@ -1,7 +1,7 @@
 "use client";
 import IconButton from "@mui/material/IconButton";
 import { Trash2 } from "lucide-react";
-import { hostProblem } from "@/core/visit/url";
+import { hostProblem } from "@/core/formats/origin";
 import { whyNot } from "../parts/actions";
 import { useDesk } from "../parts/desk/desk";
 import { AddLine } from "./add-line";

@@ -4,7 +4,7 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { Trash2 } from "lucide-react";
 import { useEffect, useState } from "react";
-import { originProblem } from "@/core/visit/url";
+import { originProblem } from "@/core/formats/origin";
 import type { LookedBy } from "@/server/types";
 import { whyNot } from "../parts/actions";
 import { useDesk } from "../parts/desk/desk";

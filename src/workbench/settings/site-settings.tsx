@@ -1,7 +1,7 @@
 "use client";
 import Autocomplete from "@mui/material/Autocomplete";
 import TextField from "@mui/material/TextField";
-import { currencyCodes, exponentOf } from "@/core/cart/currency";
+import { currencyCodes, exponentOf } from "@/core/money/currency";
 import { siteSchema, type Site } from "@/core/formats/ruleset";
 import { languageName } from "@/core/rules/sentence";
 import { useDesk } from "../parts/desk/desk";

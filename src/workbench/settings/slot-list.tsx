@@ -3,7 +3,7 @@ import { To } from "../parts/desk/site-address";
 import { useSnackbar } from "notistack";
 import { useState } from "react";
 import { pasteParts, readParts, slotsFromCsv, type Parts } from "@/core/exchange/parts";
-import { tableText } from "@/core/exchange/table";
+import { tableText } from "@/core/formats/table";
 import type { Problem } from "@/core/formats/problem";
 import { freshThingId, insertItem } from "@/core/draft/lists";
 import { newSlot } from "@/core/draft/variants";

@@ -2,7 +2,7 @@
 import Autocomplete from "@mui/material/Autocomplete";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
-import { currencyCodes } from "@/core/cart/currency";
+import { currencyCodes } from "@/core/money/currency";
 import { idOfName } from "@/core/draft/new-site";
 import { languageName } from "@/core/rules/sentence";
 import type { NewSite, NewSiteField } from "@/server/types";

@@ -4,7 +4,7 @@ import { Chart } from "react-chartjs-2";
 import type { Slot } from "@/core/formats/ruleset";
 import { overTime } from "@/core/replay/series";
 import type { Tally } from "@/core/replay/tally";
-import { formatLocal } from "@/core/schedule/calendar";
+import { formatLocal } from "@/core/calendar/calendar";
 import { chartColour, dayLabel, token } from "../parts/charts";
 
 /** Page views by hour or day: which variant of a slot they would have seen, and on how many something would change. */

@@ -4,7 +4,7 @@ import type { Place } from "@/core/formats/visit";
 import { Replay } from "@/core/replay/replay";
 import type { Lines } from "@/core/replay/shares";
 import type { Tally } from "@/core/replay/tally";
-import { factsByPath } from "@/core/visit/pages";
+import { factsByPath } from "@/core/lens/pages";
 import type { SitePage } from "../parts/desk/use-look";
 import { parseAddress, type Address } from "@/core/visit/address";
 

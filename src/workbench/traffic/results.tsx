@@ -8,7 +8,7 @@ import { notCarried, type NotCarried } from "@/core/replay/carried";
 import type { Counts, CountKey, Example, Tally } from "@/core/replay/tally";
 import { instantPhrase } from "@/core/rules/phrases";
 import { countryName } from "@/core/visit/countries";
-import { visitPhrases } from "@/core/visit/phrases";
+import { visitPhrases } from "@/core/lens/phrases";
 import { useDesk } from "../parts/desk/desk";
 import { variantAddress } from "../parts/desk/screens";
 import { useGo } from "../parts/desk/use-go";

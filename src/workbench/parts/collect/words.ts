@@ -1,4 +1,4 @@
-import { exponentOf, formatMoney } from "@/core/cart/currency";
+import { exponentOf, formatMoney } from "@/core/money/currency";
 import type { Value } from "@/core/collect/values";
 import type { Site } from "@/core/formats/ruleset";
 

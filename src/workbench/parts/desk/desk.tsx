@@ -7,7 +7,7 @@ import type { Ruleset } from "@/core/formats/ruleset";
 import { restored } from "@/core/draft/besides";
 import { emptyPicks, rulesetOf } from "@/core/draft/picks";
 import type { SiteDraft } from "@/core/formats/site-draft";
-import { factsByPath, withTold, type PageFacts, type ReadValues } from "@/core/visit/pages";
+import { factsByPath, withTold, type PageFacts, type ReadValues } from "@/core/lens/pages";
 import type { DeskNews, KeptPause, ListItems, ListName, LookedBy, OpenedDesk, Present, Review } from "@/server/types";
 import { useFindings, type FindingsState } from "../../findings/use-findings";
 import { mayAs, type Ability } from "@/core/people/roles";

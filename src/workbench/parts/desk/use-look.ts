@@ -2,12 +2,12 @@
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { createEngine, type Engine } from "@/core/decision/engine";
 import { runnable, type Runnable } from "@/core/draft/runnable";
-import type { Decision } from "@/core/formats/decision";
+import type { Decision } from "@/core/decision/decision";
 import type { Ruleset } from "@/core/formats/ruleset";
 import { parseInstant, type Place, type Visit } from "@/core/formats/visit";
-import { onPage, type PageFacts } from "@/core/visit/pages";
+import { onPage, type PageFacts } from "@/core/lens/pages";
 import { readablePath } from "@/core/visit/url";
-import { visitAt } from "@/core/visit/travel";
+import { visitAt } from "@/core/lens/travel";
 import type { Actions } from "../actions";
 
 /** A page of the site, with what the site tells of it. */

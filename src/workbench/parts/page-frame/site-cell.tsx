@@ -1,7 +1,7 @@
 "use client";
 import { useEffect, useImperativeHandle, useRef, useState } from "react";
 import type { Visit } from "@/core/formats/visit";
-import { onPage } from "@/core/visit/pages";
+import { onPage } from "@/core/lens/pages";
 import type { LookSource } from "@/server/types";
 import { useDesk } from "../desk/desk";
 import { widths, type Width } from "../devices";

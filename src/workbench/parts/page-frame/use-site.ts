@@ -2,8 +2,8 @@
 import { useSnackbar } from "notistack";
 import { useCallback } from "react";
 import { changeLines } from "@/core/cart/about";
-import { play } from "@/core/visit/journey";
-import { takePaste } from "@/core/visit/phrases";
+import { play } from "@/core/lens/journey";
+import { takePaste } from "@/core/lens/phrases";
 import { useDesk } from "../desk/desk";
 
 /** What happens to the lens when the framed page is used: links lead on, cart forms change its cart, redirects are followed. */

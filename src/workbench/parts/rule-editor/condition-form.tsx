@@ -10,7 +10,7 @@ import { valueless, type Condition, type Op } from "@/core/formats/rule";
 import type { Ruleset } from "@/core/formats/ruleset";
 import type { Way } from "@/core/rules/arrange";
 import { checkRule } from "@/core/rules/check";
-import { closedValues, namedSignals, namesInUse, opChoices, signalChoices, whyUnknown } from "@/core/rules/choices";
+import { closedValues, namedSignals, namesInUse, opChoices, signalChoices, whyUnknown } from "@/core/ruleset/choices";
 import { bestLanguages } from "@/core/rules/languages";
 import { languageName, opLabel } from "@/core/rules/sentence";
 import { signalInfo, type SignalKind } from "@/core/visit/signals";

@@ -1,7 +1,7 @@
 "use client";
 import { useRef, useState } from "react";
 import type { Schedule } from "@/core/formats/schedule";
-import { dayNames, parseClock, type DayName } from "@/core/schedule/calendar";
+import { dayNames, parseClock, type DayName } from "@/core/calendar/calendar";
 
 interface Props {
   schedule: Schedule;

@@ -8,7 +8,7 @@ import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import { X } from "lucide-react";
 import { useState } from "react";
 import { scheduleSchema, type Schedule } from "@/core/formats/schedule";
-import { dayNames, parseClock, parseLocal, type DayName } from "@/core/schedule/calendar";
+import { dayNames, parseClock, parseLocal, type DayName } from "@/core/calendar/calendar";
 import { zonePhrase } from "@/core/rules/phrases";
 import { Field } from "../field";
 import { zones } from "../zones";

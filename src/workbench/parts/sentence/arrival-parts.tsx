@@ -2,7 +2,7 @@
 import Autocomplete from "@mui/material/Autocomplete";
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
-import { valuesInUse } from "@/core/rules/choices";
+import { valuesInUse } from "@/core/ruleset/choices";
 import { useDesk } from "../desk/desk";
 import { Field } from "../field";
 import { told, type PartProps } from "./parts";

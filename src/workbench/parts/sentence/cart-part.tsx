@@ -6,7 +6,7 @@ import TextField from "@mui/material/TextField";
 import { X } from "lucide-react";
 import { useState } from "react";
 import { cartAbout, cartFromCode } from "@/core/cart/about";
-import { formatMoney, toMinor } from "@/core/cart/currency";
+import { formatMoney, toMinor } from "@/core/money/currency";
 import type { CartLine } from "@/core/formats/visit";
 import { useDesk, useNeeded } from "../desk/desk";
 import { Field } from "../field";

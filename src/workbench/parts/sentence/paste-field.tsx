@@ -3,7 +3,7 @@ import TextField from "@mui/material/TextField";
 import { useSnackbar } from "notistack";
 import { useEffect, useState } from "react";
 import { readDevice } from "@/core/visit/device";
-import { takePaste } from "@/core/visit/phrases";
+import { takePaste } from "@/core/lens/phrases";
 import { useDesk } from "../desk/desk";
 
 /** Takes whatever is pasted, here or anywhere on the screen, as the part of the visit that it fits. */

@@ -1,7 +1,7 @@
 "use client";
 import Popover from "@mui/material/Popover";
 import { useState } from "react";
-import { visitPhrases, type VisitPhrases } from "@/core/visit/phrases";
+import { visitPhrases, type VisitPhrases } from "@/core/lens/phrases";
 import { To } from "../desk/site-address";
 import { useDesk } from "../desk/desk";
 import { addressOf } from "../desk/screens";

@@ -8,7 +8,7 @@ import TextField from "@mui/material/TextField";
 import { Minus, Plus } from "lucide-react";
 import { parseInstant } from "@/core/formats/visit";
 import { makeMemory, noPast, pastOf, type Past } from "@/core/memory/made";
-import { valuesInUse } from "@/core/rules/choices";
+import { valuesInUse } from "@/core/ruleset/choices";
 import { useDesk, useNeeded } from "../desk/desk";
 import { Field } from "../field";
 import { told, without, type PartProps } from "./parts";

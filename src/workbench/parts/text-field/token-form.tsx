@@ -6,7 +6,7 @@ import TextField from "@mui/material/TextField";
 import { useState } from "react";
 import { formatsFor, tokenFormat, tokenName, tokenSource, type TokenFormat } from "@/core/content/message";
 import type { Content, Ruleset } from "@/core/formats/ruleset";
-import { namedSignals, namesInUse, signalChoices } from "@/core/rules/choices";
+import { namedSignals, namesInUse, signalChoices } from "@/core/ruleset/choices";
 import { signalInfo } from "@/core/visit/signals";
 import { SignalSelect } from "../signal-select";
 

@@ -1,15 +1,15 @@
 import type { Ruleset } from "../formats/ruleset";
 import { parseInstant, type Visit } from "../formats/visit";
-import { formatMoney } from "../cart/currency";
+import { formatMoney } from "../money/currency";
 import { pastOf } from "../memory/made";
 import { shortInstantPhrase, zonePhrase } from "../rules/phrases";
 import { languageName } from "../rules/sentence";
-import { countryName } from "./countries";
-import { readDevice } from "./device";
-import { languageChoices } from "./language";
-import { readReferrer, referrerKind, sourceTable } from "./referrer";
-import { readRequest, visitOfRequest } from "./requests";
-import { plainHost, queryOf, readablePath } from "./url";
+import { countryName } from "../visit/countries";
+import { readDevice } from "../visit/device";
+import { languageChoices } from "../visit/language";
+import { readReferrer, referrerKind, sourceTable } from "../visit/referrer";
+import { readRequest, visitOfRequest } from "../visit/requests";
+import { plainHost, queryOf, readablePath } from "../visit/url";
 
 /** The parts of the visit sentence: "Looking at … as … on … in …, reading …, arriving … by … on … with … and …". */
 export interface VisitPhrases {

@@ -2,7 +2,7 @@
 import { asTold } from "../collect/gather";
 import type { Value } from "../collect/values";
 import type { Visit } from "../formats/visit";
-import { readablePath } from "./url";
+import { readablePath } from "../visit/url";
 
 /** What a site tells of its pages, by path. */
 export type PageFacts = ReadonlyMap<string, Visit["page"]>;

@@ -1,6 +1,6 @@
 /** Tables as CSV (RFC 4180): read with line and column of whatever is wrong, written so that spreadsheets run nothing. */
 import Papa from "papaparse";
-import type { Problem } from "../formats/problem";
+import type { Problem } from "./problem";
 
 export interface TableRow {
   /** The line in the file, from 1. */

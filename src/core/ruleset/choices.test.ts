@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { ruleset, truth, visit } from "../testing";
-import { checkRule } from "./check";
+import { checkRule } from "../rules/check";
 import { closedValues, opChoices, searchText, signalChoices, whyUnknown } from "./choices";
-import { opLabel } from "./sentence";
+import { opLabel } from "../rules/sentence";
 
 describe("signals", () => {
   const choices = signalChoices(ruleset({}));

@@ -1,12 +1,12 @@
 /** A visit of several steps: this page first, then that one, three days later another. */
 import type { Engine } from "../decision/engine";
-import type { Decision } from "../formats/decision";
+import type { Decision } from "../decision/decision";
 import type { Ruleset } from "../formats/ruleset";
 import type { Step } from "../formats/step";
 import { parseInstant, type Visit } from "../formats/visit";
 import { pastOf } from "../memory/made";
 import { onPage, type PageFacts } from "./pages";
-import { readablePath } from "./url";
+import { readablePath } from "../visit/url";
 
 /** One page view of a journey, with what it got. */
 export interface Played {

@@ -3,7 +3,7 @@ import type { Filled, Missing } from "../content/format";
 import type { MemoryJson } from "../memory/memory";
 import type { RuleTrace } from "../rules/evaluate";
 import type { TruthName } from "../rules/truth";
-import type { Popup, Redirect } from "./ruleset";
+import type { Popup, Redirect } from "../formats/ruleset";
 
 /** What is shown in one place of a slot. The fallback has variant and arm null. */
 export interface Shown {

@@ -1,10 +1,10 @@
 /** Messages that say how much is still missing to an offer: made from it in one step, and following it when it changes. */
 import { isCondition, walkRule, type Condition, type Rule } from "../formats/rule";
 import type { Content, Offer, Ruleset, Slot, Variant } from "../formats/ruleset";
-import type { Edit } from "../draft/edit";
-import { freshId } from "../draft/variants";
-import { insertItem } from "../draft/lists";
-import { exponentOf, toMajorText, toMinor } from "./currency";
+import type { Edit } from "./edit";
+import { freshId } from "./variants";
+import { insertItem } from "./lists";
+import { exponentOf, toMajorText, toMinor } from "../money/currency";
 
 /** The states in which a visitor can be towards an offer's threshold. */
 export const messageStates = ["reached", "nearly", "not-yet"] as const;

@@ -1,11 +1,11 @@
 import { presenceOps, type Op } from "../formats/rule";
-import { allRules } from "../ruleset/uses";
+import { allRules } from "./uses";
 import type { Ruleset } from "../formats/ruleset";
 import type { Visit } from "../formats/visit";
 import { browsers, deviceKinds, systems } from "../visit/device";
 import { referrerKinds } from "../visit/referrer";
 import { fixedSignals, signalGroups, signalInfo, type SignalGroup } from "../visit/signals";
-import { opsOf, type RuleNames } from "./check";
+import { opsOf, type RuleNames } from "../rules/check";
 import { walkRule, isCondition } from "../formats/rule";
 
 /** A signal that a rule may be built from, with its words. */
