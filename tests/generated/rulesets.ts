@@ -1,7 +1,7 @@
 /** Rulesets and visits made up at random over all signals and operators, from one small vocabulary, so that they meet. */
-import { opsOf } from "@/core/rules/check";
 import { opChoices, signalChoices } from "@/core/ruleset/choices";
-import type { Op, Rule } from "@/core/formats/rule";
+import { opsOf, type Op } from "@/core/formats/operators";
+import type { Rule } from "@/core/formats/rule";
 import type { Ruleset } from "@/core/formats/ruleset";
 import { readVisit, type Visit } from "@/core/formats/visit";
 import { readRuleset } from "@/core/ruleset/check";
@@ -61,7 +61,7 @@ function condition(g: Generator, ruleset: Ruleset, forbidden: (signal: string) =
   let { signal } = g.pick(choices);
   if (signal.endsWith(".")) signal += g.pick(["q", "fern"]);
   const ops = opChoices(signal, ruleset);
-  const op = g.pick(ops.length > 0 ? ops : opsOf.text);
+  const op = g.pick(ops.length > 0 ? ops : opsOf("text"));
   const kind = signalInfo(signal, ruleset)?.kind ?? "text";
   const value = valueOf(g, kind, op);
   const known = g.chance(0.06) ? { unknown: true } : {};

@@ -1,15 +1,14 @@
 /** The settings of each kind of facet: made so that the conditions on it come out in every way they can. */
-import { toMinor } from "../money/currency";
+import { meaningOf, valueReader, type ValueReader } from "../formats/operators";
 import type { Condition } from "../formats/rule";
 import type { PlaceEntry, Ruleset } from "../formats/ruleset";
 import type { Place } from "../formats/visit";
 import { continentOf, countryCodes } from "../visit/countries";
 import { campaignParameters } from "../visit/reading";
 import { agents, platforms } from "./agents";
-import { positiveOf } from "../rules/condition";
 import type { Domain, Facet, Setting } from "./facet";
 import type { KnownPage } from "./made-visit";
-import { textCandidates } from "./texts";
+import { isEqual, isOfText, textCandidates } from "./texts";
 
 /** The parameter that a campaign signal is read from; undefined for any other signal. */
 export const parameterOf = (signal: string): string | undefined =>
@@ -34,14 +33,14 @@ export function listCandidates(conditions: readonly Condition[]): { values: stri
 export function numberCandidates(
   conditions: readonly Condition[],
   counts: boolean,
-  read: (value: unknown) => number = Number,
+  read: ValueReader = valueReader("number", ""),
 ): number[] {
   const limits = new Set<number>();
-  for (const condition of conditions)
-    for (const item of [condition.value].flat()) {
-      const number = read(item);
-      if (item !== undefined && Number.isFinite(number)) limits.add(number);
-    }
+  for (const { op, value } of conditions) {
+    const meaning = meaningOf(op, value, read);
+    if (meaning?.is === "range")
+      for (const limit of [meaning.low, meaning.high]) if (Number.isFinite(limit)) limits.add(limit);
+  }
   const out = new Set<number>(counts ? [0, 1] : []);
   const sorted = [...limits].sort((a, b) => a - b);
   sorted.forEach((limit, index) => {
@@ -95,7 +94,7 @@ export function arrivals(conditions: readonly Condition[], { ruleset }: Domain):
     conditions.some((condition) => condition.signal === `query.${name}` || parameterOf(condition.signal) === name),
   );
   // Few texts are hosts: what a text could be besides is told only for those that are named as they are.
-  const named = on("referrer.host").every((condition) => ["is", "isOneOf"].includes(positiveOf(condition.op).op));
+  const named = on("referrer.host").every(isEqual);
   let exact = named && hosts.exact && urls.exact && wordings.exact && on("referrer.url").length === 0;
   const first = ruleset.wordParameters[0];
   const names = asked.length > 0 ? asked : on("search.words").length > 0 && first !== undefined ? [first] : [];
@@ -153,7 +152,7 @@ export function devices(conditions: readonly Condition[]): Facet {
   return {
     name: "device",
     settings,
-    exact: !other && !conditions.some((c) => /ains|With|atch|Word|Phrase/.test(c.op)),
+    exact: !other && conditions.every((condition) => isEqual(condition) || !isOfText(condition)),
   };
 }
 
@@ -333,19 +332,20 @@ export function pageFacet(conditions: readonly Condition[], domain: Domain): Fac
 
 export function carts(conditions: readonly Condition[], { ruleset }: Domain): Facet {
   const { currency } = ruleset.site;
-  const minor = (value: unknown): number => (typeof value === "string" ? (toMinor(value, currency) ?? NaN) : NaN);
+  const money = valueReader("money", currency);
+  const minor = money.limit;
   const on = (prefix: string) => conditions.filter((condition) => condition.signal.startsWith(prefix));
-  const amounts = new Set([1000, ...numberCandidates([...on("cart.subtotal"), ...on("cart.total")], true, minor)]);
+  const amounts = new Set([1000, ...numberCandidates([...on("cart.subtotal"), ...on("cart.total")], true, money)]);
   for (const condition of on("cart.toGo.")) {
     const offer = ruleset.offers.find((item) => item.id === condition.signal.slice(10));
     const threshold = offer?.threshold === undefined ? 0 : minor(offer.threshold);
-    for (const number of numberCandidates([condition], true, minor)) amounts.add(Math.max(0, threshold - number));
+    for (const number of numberCandidates([condition], true, money)) amounts.add(Math.max(0, threshold - number));
   }
   for (const offer of ruleset.offers)
     if (offer.threshold !== undefined && (on("cart.total").length > 0 || on("cart.toGo.").length > 0))
       for (const near of [-1, 0, 1]) amounts.add(Math.max(0, minor(offer.threshold) + near));
   // What offers take off is put on again, so that a total can come to any limit.
-  const limits = numberCandidates(on("cart.total"), true, minor);
+  const limits = numberCandidates(on("cart.total"), true, money);
   for (const offer of on("cart.total").length > 0 ? ruleset.offers : [])
     for (const limit of limits) {
       if ("percent" in offer.reward && offer.reward.percent < 100) {
@@ -443,14 +443,16 @@ export function dataFacet(
       return all(numberCandidates(conditions, false), true);
     case "date": {
       const dates = new Set<string>(["2001-01-01"]);
-      for (const condition of conditions)
-        if (typeof condition.value === "string" && condition.value !== "") {
-          const at = Date.parse(`${condition.value}T00:00:00Z`);
+      const meanings = conditions.map(({ op, value }) => meaningOf(op, value, valueReader(kind, "")));
+      for (const meaning of meanings)
+        for (const limit of meaning?.is === "dates" ? [meaning.low, meaning.high] : []) {
+          const at = Date.parse(`${limit}T00:00:00Z`);
           if (Number.isFinite(at))
             for (const by of [-1, 0, 1]) dates.add(new Date(at + by * 86_400_000).toISOString().slice(0, 10));
         }
-      const facet = all([...dates], !conditions.some((condition) => condition.op === "anniversary"));
-      if (conditions.some((condition) => condition.op === "anniversary"))
+      const yearly = meanings.some((meaning) => meaning?.is === "anniversary");
+      const facet = all([...dates], !yearly);
+      if (yearly)
         for (const same of [true, false])
           facet.settings.push((made) => void made.anniversaries.set(name, { field, name, same }));
       return facet;

@@ -3,7 +3,6 @@
  * conditions on it come out in every way they can.
  */
 import type { Condition } from "../formats/rule";
-import { positiveOf } from "../rules/condition";
 import { splitSignal } from "../visit/signals";
 import type { Domain, Facet, Setting } from "./facet";
 import {
@@ -23,7 +22,7 @@ import {
   places,
 } from "./facet-settings";
 import { instants } from "./instants";
-import { textCandidates } from "./texts";
+import { isEqual, textCandidates } from "./texts";
 
 /** The facet that a signal belongs to. Signals of one facet lean on the same part of a visit. */
 export function facetOf(signal: string, domain: Domain): string {
@@ -117,7 +116,7 @@ export function settingsOf(name: string, conditions: readonly Condition[], domai
   if (name === "page.path") {
     const { exact } = textCandidates(conditions);
     const paths = pathCandidates(conditions, domain);
-    const equalOnly = conditions.every((condition) => ["is", "isOneOf"].includes(positiveOf(condition.op).op));
+    const equalOnly = conditions.every(isEqual);
     return make(
       ["/", ...paths].map(
         (path): Setting =>

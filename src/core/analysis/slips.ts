@@ -1,3 +1,4 @@
+import { namesValues, operators } from "../formats/operators";
 import { isCondition, walkRule, type Condition } from "../formats/rule";
 import type { Ruleset } from "../formats/ruleset";
 import { allRules, type Owner } from "../ruleset/uses";
@@ -36,12 +37,12 @@ export function* slips(ruleset: Ruleset): Generator<Finding> {
       continue;
     }
     for (const text of textsOf(condition)) {
-      if ((op === "matches" || op === "matchesNot") && !text.includes("*"))
+      if (operators[op].value === "pattern" && !text.includes("*"))
         yield slip(owner, `“${text}” has no * in it: it matches only that very text.`);
-      if (/^(is|isNot|isOneOf|isNoneOf)$/.test(op) && text.includes("*"))
+      if (namesValues(op) && text.includes("*"))
         yield slip(owner, `“${text}” has a * in it, which stands for anything only in “matches”.`);
       if (text !== text.trim()) yield slip(owner, `“${text}” begins or ends with a space.`);
-      if (/^(is|isNot|isOneOf|isNoneOf)$/.test(op)) {
+      if (namesValues(op)) {
         const key = `${signal} ${plain(text)}`;
         const other = spellings.get(key);
         const differs = other && (fold(other.text) !== fold(text) || (exact && other.text !== text));

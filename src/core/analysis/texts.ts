@@ -1,8 +1,7 @@
 /** Texts that tell conditions apart: for the conditions on one text, candidates among which every possible outcome is met. */
+import { asksState, meaningOf, operators, valueReader, type Meaning, type OfText } from "../formats/operators";
 import type { Condition } from "../formats/rule";
-import { positiveOf } from "../rules/condition";
 import { comparable } from "../text/fold";
-import { words } from "../text/words";
 
 export interface TextCandidates {
   texts: string[];
@@ -17,32 +16,18 @@ interface Pattern {
   openEnd: boolean;
 }
 
-const wordOps = new Set(["hasAllWords", "hasAnyWord", "hasPhrase"]);
 const mostWords = 9;
 const mostStates = 4000;
 /** More patterns than this are not weighed in pairs, nor by their product. */
 const mostPatterns = 12;
 
-function patternOf(op: string, value: string): Pattern | undefined {
-  switch (op) {
-    case "contains":
-      return { parts: [value], openStart: true, openEnd: true };
-    case "startsWith":
-      return { parts: [value], openStart: false, openEnd: true };
-    case "endsWith":
-      return { parts: [value], openStart: true, openEnd: false };
-    case "matches": {
-      const parts = value.split("*");
-      return {
-        parts: parts.filter((part) => part !== ""),
-        openStart: parts.length > 1 && parts[0] === "",
-        openEnd: parts.length > 1 && parts[parts.length - 1] === "",
-      };
-    }
-    default:
-      return undefined;
-  }
-}
+/** What a condition on a text asks of it; undefined where it asks only whether there is one, or has no value yet. */
+const meaningOfText = ({ op, value, exact }: Condition): Meaning | undefined =>
+  meaningOf(op, value, valueReader("text", "", exact));
+/** Whether a condition asks what a text is, and not only whether there is one. */
+export const isOfText = ({ op }: Condition): boolean => operators[op].kinds.includes("text") && !asksState(op);
+/** Whether it names whole texts, so that no other text can meet what it asks. */
+export const isEqual = (condition: Condition): boolean => meaningOfText(condition)?.is === "equal";
 
 /** Text of another case, if there is one: told apart only where capital letters count. */
 const swapped = (text: string): string => {
@@ -54,20 +39,27 @@ const swapped = (text: string): string => {
 export function textCandidates(conditions: readonly Condition[]): TextCandidates {
   const equal = new Set<string>();
   const patterns: { pattern: Pattern; exact: boolean }[] = [];
-  const wordLists: { op: string; words: string[]; text: string }[] = [];
+  const wordLists: { phrase: boolean; words: string[]; text: string }[] = [];
   let caseCounts = false;
   for (const condition of conditions) {
-    const { op } = positiveOf(condition.op);
     if (condition.exact) caseCounts = true;
-    if (op === "is" && typeof condition.value === "string") equal.add(condition.value);
-    else if (op === "isOneOf" && Array.isArray(condition.value))
-      for (const item of condition.value) if (typeof item === "string") equal.add(item);
-    if (typeof condition.value !== "string") continue;
-    const form = comparable(condition.value, condition.exact === true);
-    if (wordOps.has(op)) wordLists.push({ op, words: words(form), text: condition.value });
-    else {
-      const pattern = patternOf(op, form);
-      if (pattern) patterns.push({ pattern, exact: condition.exact === true });
+    const meaning = meaningOfText(condition);
+    if (!meaning) continue;
+    const exact = condition.exact === true;
+    switch (meaning.is) {
+      case "equal":
+        for (const item of [condition.value].flat()) if (typeof item === "string") equal.add(item);
+        break;
+      case "pattern":
+        patterns.push({ pattern: { ...meaning, parts: [...meaning.parts] }, exact });
+        break;
+      case "words":
+      case "phrase":
+        wordLists.push({ phrase: meaning.is === "phrase", words: [...meaning.words], text: String(condition.value) });
+        break;
+      default:
+        // Nothing else asks anything of a text: whether there is one is the caller's.
+        meaning satisfies Exclude<Meaning, OfText>;
     }
   }
   const texts = new Set<string>();
@@ -91,7 +83,7 @@ export function textCandidates(conditions: readonly Condition[]): TextCandidates
   let exact = true;
   if (wordLists.length > 0) {
     const all = [...new Set(wordLists.flatMap((list) => list.words))];
-    const phrases = wordLists.some((list) => list.op === "hasPhrase");
+    const phrases = wordLists.some((list) => list.phrase);
     exact = !phrases && patterns.length === 0 && all.length <= mostWords && !caseCounts;
     const some = all.slice(0, mostWords);
     for (let bits = 1; bits < 1 << some.length; bits++) add(some.filter((_, index) => bits & (1 << index)).join(" "));
@@ -100,7 +92,7 @@ export function textCandidates(conditions: readonly Condition[]): TextCandidates
       add(all.join(" "));
     }
     if (phrases) {
-      const told = wordLists.filter((list) => list.op === "hasPhrase").map((list) => list.text);
+      const told = wordLists.filter((list) => list.phrase).map((list) => list.text);
       for (const phrase of told) for (const other of wordLists) add(`${phrase} ${other.text}`);
       add(told.join(" "));
     }

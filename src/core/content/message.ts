@@ -1,5 +1,5 @@
 import type { Content } from "../formats/ruleset";
-import type { SignalKind } from "../visit/signals";
+import type { SignalKind } from "../formats/operators";
 import { icuQuotes, parseIcu } from "./icu";
 
 /** A message taken apart for an editor: texts as they read, and tokens as they are written. */

@@ -2,7 +2,8 @@
 import { hiddenType, isPagesOwn, takenAway, unchanged } from "../content/own";
 import type { Content, Ruleset, Slot, Variant } from "../formats/ruleset";
 import type { SiteDraft } from "../formats/site-draft";
-import { valueless, type Condition, type Rule } from "../formats/rule";
+import { isValueless } from "../formats/operators";
+import type { Condition, Rule } from "../formats/rule";
 import type { Edit } from "./edit";
 import { freshIdIn, insertItem, moveItem, removeItem, setItem } from "./lists";
 
@@ -65,7 +66,7 @@ export const hiddenFor: readonly HiddenFor[] = [
   { who: "visitors with a cookie", rule: { signal: "cookie.", op: "is" } },
 ];
 /** Whether nothing is to be filled in. */
-export const isWhole = ({ rule }: HiddenFor): boolean => valueless.has(rule.op) || rule.value !== undefined;
+export const isWhole = ({ rule }: HiddenFor): boolean => isValueless(rule.op) || rule.value !== undefined;
 
 /** Hides a place for some, before all others: at once where the rule is whole, else switched off until it is. */
 export const addHidden = (slot: Slot, ruleset: Ruleset, hidden: HiddenFor): { edit: Edit; id: string } =>

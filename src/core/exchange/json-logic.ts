@@ -7,14 +7,14 @@
  * numbers such as 20261224, words are one text with a space around each. What JsonLogic has no words for (schedules, circles,
  * blocks of addresses, patterns with a star inside, anniversaries) is asked of the caller: `conditions.N` is true, false or null.
  */
-import { exponentOf } from "../money/currency";
 import type { Engine } from "../decision/engine";
+import { firstDate, lastDate, positiveOf, type Meaning } from "../formats/operators";
 import { groupOf, isCondition, type Condition, type Rule } from "../formats/rule";
 import type { PlaceEntry, Ruleset } from "../formats/ruleset";
 import type { Visit } from "../formats/visit";
 import { evaluate } from "../rules/evaluate";
 import { RuleCompiler } from "../rules/compile";
-import { positiveOf, RuleContext } from "../rules/condition";
+import { conditionMeaning, RuleContext } from "../rules/condition";
 import { ruleText } from "../rules/sentence";
 import { allRules } from "../ruleset/uses";
 import { comparable } from "../text/fold";
@@ -66,114 +66,91 @@ function conditionLogic(condition: Condition, ruleset: Ruleset): { yes: Logic; n
   const kind = signalInfo(signal, ruleset)?.kind;
   const path = pathOf(signal);
   const state = (name: string): Logic => equal(at(`${path}.state`), name);
-  if (condition.op === "isKnown") return { yes: denied(state("unknown")), no: state("unknown") };
-  if (condition.op === "isPresent") return { yes: state("known"), no: state("absent") };
-  if (condition.op === "isAbsent") return { yes: state("absent"), no: state("known") };
-  if (kind === undefined || kind === "schedule") return undefined;
+  const meaning = conditionMeaning(condition, ruleset);
+  if (meaning?.is === "state")
+    return {
+      known: { yes: denied(state("unknown")), no: state("unknown") },
+      present: { yes: state("known"), no: state("absent") },
+      absent: { yes: state("absent"), no: state("known") },
+    }[meaning.of];
   if (kind === "place") return placeLogic(condition, ruleset);
-  const { op, denied: negative } = positiveOf(condition.op);
-  const values = [condition.value].flat();
-  /** The test of one value that is known, given how to get at it. */
-  const test = (): ((value: (form: string) => Logic) => Logic) | undefined => {
-    if (kind === "text" || kind === "texts") {
-      const form = exact ? "exact" : "value";
-      const text = comparable(String(condition.value), exact);
-      const words = () => new Text(String(condition.value)).words(exact ?? false);
-      const phrase = exact ? "exactWords" : "words";
-      const begins = (start: string) => (value: (form: string) => Logic) =>
-        equal({ substr: [value(form), 0, start.length] }, start);
-      const ends = (end: string) => (value: (form: string) => Logic) =>
-        equal({ substr: [value(form), -end.length] }, end);
-      const holds =
-        (part: string) =>
-        (value: (form: string) => Logic): Logic => ({ in: [part, value(form)] });
-      switch (op) {
-        case "is":
-          return (value) => equal(value(form), text);
-        case "isOneOf":
-          return (value) => or(...values.map((item) => equal(value(form), comparable(String(item), exact))));
-        case "contains":
-          return holds(text);
-        case "startsWith":
-          return begins(text);
-        case "endsWith":
-          return ends(text);
-        case "hasAllWords":
-          return (value) => and(...words().map((word): Logic => ({ in: [` ${word} `, value(phrase)] })));
-        case "hasAnyWord":
-          return (value) => or(...words().map((word): Logic => ({ in: [` ${word} `, value(phrase)] })));
-        case "hasPhrase":
-          return (value) => ({ in: [spaced(words()), value(phrase)] });
-        case "matches": {
-          const bare = text.replaceAll("*", "");
-          if (!text.includes("*")) return (value) => equal(value(form), text);
-          if (bare === "") return () => yes;
-          const inner = text.replace(/^\*+|\*+$/g, "");
-          if (inner.includes("*")) return undefined;
-          const [open, close] = [text.startsWith("*"), text.endsWith("*")];
-          return open && close ? holds(inner) : open ? ends(inner) : begins(inner);
-        }
-        default:
-          return undefined;
-      }
-    }
-    const digits = kind === "money" ? (exponentOf(ruleset.site.currency) ?? 2) : 0;
-    const number = (value: unknown): number =>
-      kind === "money"
-        ? Math.round(Number(value) * 10 ** digits)
-        : kind === "date"
-          ? Number(String(value).replaceAll("-", ""))
-          : Number(value);
-    const compare =
-      (sign: string) =>
-      (value: (form: string) => Logic): Logic => ({ [sign]: [value("value"), number(condition.value)] });
-    switch (op) {
-      case "eq":
-      case "on":
-        return compare("===");
-      case "lt":
-      case "before":
-        return compare("<");
-      case "gt":
-      case "after":
-        return compare(">");
-      case "lte":
-        return compare("<=");
-      case "gte":
-        return compare(">=");
-      case "between":
-        return (value) =>
-          and({ ">=": [value("value"), number(values[0])] }, { "<=": [value("value"), number(values[1])] });
-      case "isTrue":
-        return (value) => equal(value("value"), true);
-      case "isFalse":
-        return (value) => equal(value("value"), false);
-      case "prefers":
-      case "accepts":
-        return (value) =>
-          or(
-            ...values
-              .map(String)
-              .map((tag) => tag.toLowerCase())
-              .map((tag): Logic =>
-                or(equal(value("value"), tag), equal({ substr: [value("value"), 0, tag.length + 1] }, `${tag}-`)),
-              ),
-          );
-      default:
-        return undefined;
-    }
-  };
-  const one = test();
+  const one = meaning && valueLogic(meaning, exact === true);
   if (!one) return undefined;
-  const several = kind === "texts" || op === "accepts";
   // Of several values one is enough; within `some` each is an object of its forms.
-  const met: Logic = several
+  const anyOf = kind === "texts" || (meaning.is === "languages" && !meaning.first);
+  const met: Logic = anyOf
     ? { some: [at(`${path}.values`), one((form) => at(form))] }
-    : one((form) => at(`${path}.${op === "prefers" ? "first" : form}`));
+    : one((form) => at(`${path}.${meaning.is === "languages" ? "first" : form}`));
   const positive = and(state("known"), met);
   const negation = or(state("absent"), and(state("known"), denied(met)));
-  return negative ? { yes: negation, no: positive } : { yes: positive, no: negation };
+  return positiveOf(condition.op).denied ? { yes: negation, no: positive } : { yes: positive, no: negation };
 }
+
+/** The test of one value that is known, given how to get at its forms; undefined where JsonLogic has no words for it. */
+function valueLogic(meaning: Meaning, exact: boolean): ((value: (form: string) => Logic) => Logic) | undefined {
+  const form = exact ? "exact" : "value";
+  const spoken = exact ? "exactWords" : "words";
+  switch (meaning.is) {
+    case "equal":
+      return (value) => or(...meaning.texts.map((text) => equal(value(form), text)));
+    case "pattern": {
+      const { parts, openStart, openEnd } = meaning;
+      const [only] = parts;
+      if (only === undefined) return openStart || openEnd ? () => yes : (value) => equal(value(form), "");
+      if (parts.length > 1) return undefined;
+      if (openStart && openEnd) return (value) => ({ in: [only, value(form)] });
+      return openStart
+        ? (value) => equal({ substr: [value(form), -only.length] }, only)
+        : openEnd
+          ? (value) => equal({ substr: [value(form), 0, only.length] }, only)
+          : (value) => equal(value(form), only);
+    }
+    case "words": {
+      const join = meaning.every ? and : or;
+      return (value) => join(...meaning.words.map((word): Logic => ({ in: [` ${word} `, value(spoken)] })));
+    }
+    case "phrase":
+      return (value) => ({ in: [spaced(meaning.words), value(spoken)] });
+    case "range":
+      return rangeLogic(
+        Number.isFinite(meaning.low) ? meaning.low : undefined,
+        Number.isFinite(meaning.high) ? meaning.high : undefined,
+        meaning,
+      );
+    case "dates": {
+      const number = (date: string) =>
+        date === firstDate || date === lastDate ? undefined : Number(date.replaceAll("-", ""));
+      return rangeLogic(number(meaning.low), number(meaning.high), meaning);
+    }
+    case "flag":
+      return (value) => equal(value("value"), meaning.flag);
+    case "languages":
+      return (value) =>
+        or(
+          ...meaning.ranges.map((tag): Logic =>
+            tag === "*"
+              ? yes
+              : or(equal(value("value"), tag), equal({ substr: [value("value"), 0, tag.length + 1] }, `${tag}-`)),
+          ),
+        );
+    case "state":
+    case "anniversary":
+    case "entries":
+    case "schedule":
+      return undefined;
+  }
+}
+
+const rangeLogic =
+  (low: number | undefined, high: number | undefined, open: { openLow: boolean; openHigh: boolean }) =>
+  (value: (form: string) => Logic): Logic => {
+    const it = value("value");
+    if (low !== undefined && low === high) return equal(it, low);
+    return and(
+      ...(low === undefined ? [] : [{ [open.openLow ? ">" : ">="]: [it, low] }]),
+      ...(high === undefined ? [] : [{ [open.openHigh ? "<" : "<="]: [it, high] }]),
+    );
+  };
 
 /** Entries of a place as Kleene's `any` of `all`: the parts that are told are compared, one that is not told is unknown. */
 function placeLogic(condition: Condition, ruleset: Ruleset): { yes: Logic; no: Logic } | undefined {
@@ -204,7 +181,7 @@ function placeLogic(condition: Condition, ruleset: Ruleset): { yes: Logic; no: L
       ? { yes: no, no: yes }
       : { yes: or(...judged.map((item) => item.yes)), no: and(...judged.map((item) => item.no)) };
   const both = { yes: and(known, some.yes), no: and(known, some.no) };
-  return condition.op === "isNotIn" ? { yes: both.no, no: both.yes } : both;
+  return positiveOf(condition.op).denied ? { yes: both.no, no: both.yes } : both;
 }
 
 /** Everything in a ruleset that JsonLogic can say, and what it cannot. */

@@ -1,25 +1,5 @@
 import { z } from "zod";
-
-/** Ops by the kind of signal that they fit (docs/engine.md, section 3). */
-export const textOps = [
-  "is", "isNot", "contains", "containsNot", "startsWith", "startsNotWith", "endsWith", "matches", "matchesNot",
-  "isOneOf", "isNoneOf", "hasAllWords", "hasAnyWord", "hasNoneOfWords", "hasPhrase",
-] as const; // prettier-ignore
-export const numberOps = ["eq", "ne", "lt", "lte", "gt", "gte", "between"] as const;
-export const flagOps = ["isTrue", "isFalse"] as const;
-export const dateOps = ["on", "before", "after", "anniversary"] as const;
-export const placeOps = ["isIn", "isNotIn"] as const;
-export const languageOps = ["prefers", "accepts"] as const;
-export const scheduleOps = ["within", "outside"] as const;
-export const presenceOps = ["isPresent", "isAbsent", "isKnown"] as const;
-
-export const ops = [
-  ...textOps, ...numberOps, ...flagOps, ...dateOps, ...placeOps, ...languageOps, ...scheduleOps, ...presenceOps,
-] as const; // prettier-ignore
-export type Op = (typeof ops)[number];
-
-/** Ops that take no value. */
-export const valueless: ReadonlySet<Op> = new Set<Op>(["isTrue", "isFalse", "anniversary", ...presenceOps]);
+import { ops } from "./operators";
 
 export const conditionSchema = z.strictObject({
   signal: z.string(),

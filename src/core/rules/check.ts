@@ -1,21 +1,7 @@
 import { toMinor } from "../money/currency";
 import { pointer, problemsOf, type Problem } from "../formats/problem";
-import {
-  dateOps,
-  flagOps,
-  groupOf,
-  isCondition,
-  languageOps,
-  numberOps,
-  placeOps,
-  presenceOps,
-  scheduleOps,
-  textOps,
-  valueless,
-  type Condition,
-  type Op,
-  type Rule,
-} from "../formats/rule";
+import { isValueless, operators, type Op, type SignalKind } from "../formats/operators";
+import { groupOf, isCondition, type Condition, type Rule } from "../formats/rule";
 import { placeEntrySchema, type Ruleset } from "../formats/ruleset";
 import { scheduleSchema } from "../formats/schedule";
 import { isDate } from "../calendar/calendar";
@@ -23,21 +9,7 @@ import { words } from "../text/words";
 import { parseBlock } from "../visit/address";
 import { continents } from "../visit/countries";
 import { isBasicRange } from "../visit/language";
-import { signalInfo, type SignalKind } from "../visit/signals";
-
-/** The ops that each kind of signal has. */
-export const opsOf: Record<SignalKind, readonly Op[]> = {
-  text: [...textOps, ...presenceOps],
-  texts: [...textOps, ...presenceOps],
-  number: [...numberOps, ...presenceOps],
-  money: [...numberOps, ...presenceOps],
-  flag: [...flagOps, ...presenceOps],
-  date: [...dateOps, ...presenceOps],
-  place: [...placeOps, ...presenceOps],
-  language: [...languageOps, ...presenceOps],
-  address: [...placeOps, ...presenceOps],
-  schedule: scheduleOps,
-};
+import { signalInfo } from "../visit/signals";
 
 /** What a rule may lean on: the parts of a ruleset that declare names. */
 export type RuleNames = Pick<Ruleset, "site" | "dataFields" | "markers" | "offers" | "audiences" | "placeLists">;
@@ -108,9 +80,9 @@ function checkCondition(condition: Condition, names: RuleNames, report: Report):
   const { signal, op, value, exact } = condition;
   const info = signalInfo(signal, names);
   if (!info) return report(["signal"], signal === "" ? "choose a signal" : `there is no signal "${signal}"`);
-  if (!opsOf[info.kind].includes(op)) return report(["op"], `"${op}" does not fit ${info.label}`);
+  if (!operators[op].kinds.includes(info.kind)) return report(["op"], `"${op}" does not fit ${info.label}`);
   if (exact !== undefined && info.kind !== "text" && info.kind !== "texts") report(["exact"], "is only for text");
-  if (valueless.has(op)) {
+  if (isValueless(op)) {
     if (value !== undefined) report(["value"], `"${op}" takes no value`);
     return;
   }
@@ -124,51 +96,60 @@ function checkValue(kind: SignalKind, op: Op, value: unknown, names: RuleNames, 
     if (value.length === 0) return report([], "must not be empty");
     value.forEach(item);
   };
-  switch (kind) {
-    case "text":
-    case "texts": {
-      const check = (text: unknown, path: PropertyKey[]): void => {
-        if (typeof text !== "string") return report(path, "must be text");
-        if (text === "" && /^(contains|starts|ends)/.test(op)) report(path, "must not be empty");
-        if (/Word|Phrase/.test(op) && words(text).length === 0) report(path, "must have a word in it");
-      };
-      return op === "isOneOf" || op === "isNoneOf" ? list((item, index) => check(item, [index])) : check(value, []);
+  const text = (told: unknown, path: PropertyKey[] = []): told is string => {
+    if (typeof told === "string") return true;
+    report(path, "must be text");
+    return false;
+  };
+  const limit = (told: unknown, path: PropertyKey[] = []): number | undefined => {
+    if (kind === "number") {
+      if (typeof told === "number" && Number.isFinite(told)) return told;
+      report(path, "must be a number");
+      return undefined;
     }
-    case "number":
-    case "money": {
-      const { currency } = names.site;
-      const read = (item: unknown, path: PropertyKey[]): number | undefined => {
-        if (kind === "number") {
-          if (typeof item === "number" && Number.isFinite(item)) return item;
-          report(path, "must be a number");
-          return undefined;
-        }
-        const minor = typeof item === "string" ? toMinor(item, currency) : undefined;
-        if (minor === undefined) report(path, moneyProblem(item, currency));
-        return minor;
-      };
-      if (op !== "between") return void read(value, []);
+    const { currency } = names.site;
+    const minor = typeof told === "string" ? toMinor(told, currency) : undefined;
+    if (minor === undefined) report(path, moneyProblem(told, currency));
+    return minor;
+  };
+  const { value: shape } = operators[op];
+  switch (shape) {
+    case "nothing":
+      return;
+    case "text":
+    case "pattern":
+      return void text(value);
+    case "part":
+      if (text(value) && value === "") report([], "must not be empty");
+      return;
+    case "words":
+    case "phrase":
+      if (text(value) && words(value).length === 0) report([], "must have a word in it");
+      return;
+    case "texts":
+      return list((item, index) => text(item, [index]));
+    case "limit":
+      return void limit(value);
+    case "limits": {
       if (!Array.isArray(value) || value.length !== 2)
         return report([], "must be two values, the low and the high one");
-      const [low, high] = value.map((item, index) => read(item, [index]));
+      const [low, high] = value.map((item, index) => limit(item, [index]));
       if (low !== undefined && high !== undefined && low > high) report([], "has the low value above the high one");
       return;
     }
     case "date":
       if (typeof value !== "string" || !isDate(value)) report([], "must be a date, YYYY-MM-DD, that exists");
       return;
-    case "language":
+    case "languages":
       return list((item, index) => {
         if (typeof item !== "string" || !isBasicRange(item)) report([index], "must be a language such as pt or pt-PT");
       });
-    case "address":
+    case "entries":
       return list((item, index) => {
-        const block = typeof item === "string" ? parseBlock(item) : { problem: "must be text" };
-        if ("problem" in block) report([index], block.problem);
-      });
-    case "place":
-      return list((item, index) => {
-        for (const { path, problem } of checkPlaceEntry(item, names)) report([index, ...path], problem);
+        if (kind === "address") {
+          const block = typeof item === "string" ? parseBlock(item) : { problem: "must be text" };
+          if ("problem" in block) report([index], block.problem);
+        } else for (const { path, problem } of checkPlaceEntry(item, names)) report([index, ...path], problem);
       });
     case "schedule": {
       const read = scheduleSchema.safeParse(value);
@@ -176,8 +157,6 @@ function checkValue(kind: SignalKind, op: Op, value: unknown, names: RuleNames, 
         for (const { path, problem } of problemsOf(read.error.issues)) report(path.split("/").slice(1), problem);
       return;
     }
-    case "flag":
-      return;
   }
 }
 

@@ -1,7 +1,7 @@
+import { operators, positiveOf } from "../formats/operators";
 import { groupOf, isCondition, type Condition, type Rule } from "../formats/rule";
-import { comparable } from "../text/fold";
 import type { Reading } from "../visit/reading";
-import { readyCondition, type ReadyCondition, type RuleContext } from "./condition";
+import { conditionMeaning, readyCondition, type ReadyCondition, type RuleContext } from "./condition";
 import { NO, not, UNKNOWN, YES, type Truth } from "./truth";
 
 /** A rule as one function: its truth for a visit. */
@@ -20,9 +20,7 @@ function cost(condition: Condition): number {
           : signal === "place"
             ? 2
             : 1;
-  const words = op.includes("Word") || op === "hasPhrase" ? 6 : 0;
-  const wide = op === "isNot" || op === "isNoneOf" || op.endsWith("Not") ? 2 : 0;
-  return base + words + wide;
+  return base + operators[op].cost;
 }
 
 const costOf = (rule: Rule, context: RuleContext): number => {
@@ -125,10 +123,10 @@ export function keyOf(rule: Rule, context: RuleContext): Key | undefined {
       )
     )
       return undefined;
-    if (rule.op === "is") return { signal: rule.signal, values: [comparable(rule.value as string)] };
-    if (rule.op === "isOneOf")
-      return { signal: rule.signal, values: [...new Set((rule.value as string[]).map((text) => comparable(text)))] };
-    return undefined;
+    const meaning = conditionMeaning(rule, context.ruleset);
+    return meaning?.is === "equal" && !positiveOf(rule.op).denied
+      ? { signal: rule.signal, values: [...new Set(meaning.texts)] }
+      : undefined;
   }
   if ("all" in rule) {
     const keys = rule.all.map((inner) => keyOf(inner, context)).filter((key) => key !== undefined);

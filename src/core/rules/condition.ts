@@ -1,19 +1,27 @@
-import { toMinor } from "../money/currency";
-import type { Condition, Op } from "../formats/rule";
+import {
+  firstDate,
+  lastDate,
+  meaningOf,
+  operators,
+  positiveOf,
+  valueReader,
+  type Meaning,
+  type OfText,
+  type SignalKind,
+} from "../formats/operators";
+import type { Condition } from "../formats/rule";
 import type { PlaceEntry, Ruleset } from "../formats/ruleset";
 import { scheduleSchema, type Schedule } from "../formats/schedule";
 import type { Place } from "../formats/visit";
 import { day as dayLength, fromDay, isLeap, parseDate } from "../calendar/calendar";
 import { readySchedule, type ReadySchedule } from "../schedule/schedule";
 import { zoneOf } from "../calendar/zone";
-import { comparable } from "../text/fold";
 import type { Text } from "../text/text";
 import { wildcard } from "../text/wildcard";
-import { words } from "../text/words";
 import { inBlock, parseBlock, type Address, type Block } from "../visit/address";
 import { matchesRange } from "../visit/language";
 import { getterOf, type Reading, type Value } from "../visit/reading";
-import { signalInfo, type SignalKind } from "../visit/signals";
+import { signalInfo, type SignalNames } from "../visit/signals";
 import { listTests, placeTest } from "./place";
 import { NO, not, truthOf, UNKNOWN, YES, type Truth } from "./truth";
 
@@ -54,96 +62,60 @@ export class RuleContext {
 
 type Test<T> = (value: T, r: Reading) => boolean;
 
-/** Ops that deny another: true when the signal is absent, and of several values only if none of them holds. */
-const denials: Partial<Record<Op, Op>> = {
-  isNot: "is",
-  containsNot: "contains",
-  startsNotWith: "startsWith",
-  matchesNot: "matches",
-  isNoneOf: "isOneOf",
-  hasNoneOfWords: "hasAnyWord",
-  ne: "eq",
+/** What a condition asks of one value; undefined where its signal does not exist or its value is not of its shape. */
+export function conditionMeaning(
+  { signal, op, value, exact }: Condition,
+  names: Pick<Ruleset, "site"> & SignalNames,
+): Meaning | undefined {
+  const kind = signalInfo(signal, names)?.kind;
+  return kind && meaningOf(op, value, valueReader(kind, names.site.currency, exact));
+}
+
+const inOrder = (wanted: readonly string[], found: readonly string[]): boolean => {
+  for (let start = 0; start + wanted.length <= found.length; start++)
+    if (wanted.every((word, index) => found[start + index] === word)) return true;
+  return false;
 };
 
-/** The positive form of an op: what it denies, or itself. */
-export const positiveOf = (op: Op): { op: Op; denied: boolean } => {
-  const denied = denials[op];
-  return denied ? { op: denied, denied: true } : { op, denied: false };
-};
-
-function textTest(op: Op, value: unknown, exact: boolean): Test<Text> {
+function textTest(meaning: OfText, exact: boolean): Test<Text> {
   const form = (text: Text): string => (exact ? text.exact : text.folded);
-  const want = (text: unknown): string => comparable(text as string, exact);
-  switch (op) {
-    case "is":
-    case "isOneOf": {
-      const wanted = new Set([value].flat().map(want));
+  switch (meaning.is) {
+    case "equal": {
+      const wanted = new Set(meaning.texts);
       return (text) => wanted.has(form(text));
     }
-    case "contains": {
-      const wanted = want(value);
-      return (text) => form(text).includes(wanted);
-    }
-    case "startsWith": {
-      const wanted = want(value);
-      return (text) => form(text).startsWith(wanted);
-    }
-    case "endsWith": {
-      const wanted = want(value);
-      return (text) => form(text).endsWith(wanted);
-    }
-    case "matches": {
-      const fits = wildcard(want(value));
+    case "pattern": {
+      const fits = wildcard(meaning.parts, meaning.openStart, meaning.openEnd);
       return (text) => fits(form(text));
     }
-    case "hasAllWords":
-    case "hasAnyWord": {
-      const wanted = words(want(value));
+    case "words": {
+      const { words, every } = meaning;
       return (text) => {
         const found = new Set(text.words(exact));
-        return op === "hasAllWords" ? wanted.every((word) => found.has(word)) : wanted.some((word) => found.has(word));
+        return every ? words.every((word) => found.has(word)) : words.some((word) => found.has(word));
       };
     }
-    case "hasPhrase": {
-      const wanted = words(want(value));
-      return (text) => {
-        const found = text.words(exact);
-        for (let start = 0; start + wanted.length <= found.length; start++)
-          if (wanted.every((word, index) => found[start + index] === word)) return true;
-        return false;
-      };
-    }
-    default:
-      throw new Error(`${op} is no op for text`);
+    case "phrase":
+      return (text) => inOrder(meaning.words, text.words(exact));
   }
 }
 
-function numberTest(op: Op, value: unknown, read: (value: unknown) => number): Test<number> {
-  if (op === "between") {
-    const [low, high] = (value as unknown[]).map(read) as [number, number];
-    return (number) => number >= low && number <= high;
-  }
-  const limit = read(value);
-  switch (op) {
-    case "eq":
-      return (number) => number === limit;
-    case "lt":
-      return (number) => number < limit;
-    case "lte":
-      return (number) => number <= limit;
-    case "gt":
-      return (number) => number > limit;
-    case "gte":
-      return (number) => number >= limit;
-    default:
-      throw new Error(`${op} is no op for numbers`);
-  }
+/** Whether a value lies between two limits; each side is asked only where there is a limit. */
+function rangeTest<T extends number | string>(
+  { low, high, openLow, openHigh }: { low: T; high: T; openLow: boolean; openHigh: boolean },
+  [least, most]: readonly [T, T],
+): Test<T> {
+  if (low === high) return (value) => value === low;
+  const above: Test<T> | undefined =
+    low === least ? undefined : openLow ? (value) => value > low : (value) => value >= low;
+  const below: Test<T> | undefined =
+    high === most ? undefined : openHigh ? (value) => value < high : (value) => value <= high;
+  if (above && below) return (value, r) => above(value, r) && below(value, r);
+  return above ?? below ?? (() => true);
 }
 
-function dateTest(op: Op, value: unknown, siteZone: string): Test<string> {
-  if (op === "on") return (date) => date === value;
-  if (op === "before") return (date) => date < (value as string);
-  if (op === "after") return (date) => date > (value as string);
+/** Whether a date has its anniversary where the site is; who was born on 29 February has it on the 28th in other years. */
+function anniversaryTest(siteZone: string): Test<string> {
   const zone = zoneOf(siteZone);
   return (date, r) => {
     const today = fromDay(Math.floor(zone.toLocal(r.at) / dayLength));
@@ -153,13 +125,12 @@ function dateTest(op: Op, value: unknown, siteZone: string): Test<string> {
   };
 }
 
-function languageTest(op: Op, value: unknown): Test<string[]> {
-  const ranges = (value as string[]).map((tag) => tag.toLowerCase());
+function languageTest({ ranges, first }: Extract<Meaning, { is: "languages" }>): Test<string[]> {
   const fits = (tag: string): boolean => {
     const lower = tag.toLowerCase();
     return ranges.some((range) => matchesRange(lower, range));
   };
-  return op === "prefers" ? (tags) => fits(tags[0] as string) : (tags) => tags.some(fits);
+  return first ? (tags) => fits(tags[0] as string) : (tags) => tags.some(fits);
 }
 
 /**
@@ -185,9 +156,13 @@ function makeReady(condition: Condition, context: RuleContext): Omit<ReadyCondit
   if (!info) throw new Error(`there is no signal ${signal}`);
   const { kind } = info;
 
-  if (kind === "schedule") {
+  if (!operators[op].kinds.includes(kind)) throw new Error(`${op} is no op for ${info.label}`);
+  const meaning = conditionMeaning(condition, context.ruleset);
+  if (!meaning) throw new Error(`${signal} ${op}: the value is not of its shape`);
+  const { denied } = positiveOf(op);
+
+  if (meaning.is === "schedule") {
     const schedule = context.schedule(scheduleSchema.parse(value));
-    const outside = op === "outside";
     return {
       condition,
       kind,
@@ -195,13 +170,14 @@ function makeReady(condition: Condition, context: RuleContext): Omit<ReadyCondit
       value: () => null,
       judge(r) {
         const holds = schedule.holds(r.at, schedule.visitorZone ? r.zone : undefined);
-        return holds === undefined ? UNKNOWN : truthOf(holds !== outside);
+        return holds === undefined ? UNKNOWN : truthOf(holds !== denied);
       },
     };
   }
 
   const get = getterOf(signal, context.fields);
   if (!get) throw new Error(`there is no signal ${signal}`);
+  /** Absent: what it comes to where the signal is known not to be there. */
   const ready = (
     judge: (found: NonNullable<Value>, r: Reading) => Truth,
     absent: Truth,
@@ -214,60 +190,65 @@ function makeReady(condition: Condition, context: RuleContext): Omit<ReadyCondit
       return found === null ? UNKNOWN : found === undefined ? absent : judge(found, r);
     },
   });
-
-  if (op === "isPresent") return ready(() => YES, NO);
-  if (op === "isAbsent") return ready(() => NO, YES);
-  if (op === "isKnown") return { condition, kind, value: get, judge: (r) => truthOf(get(r) !== null) };
-
-  const { op: positive, denied } = positiveOf(op);
-  // What is asked most, in as few steps as can be: a text that is one of some.
-  if (kind === "text" && (positive === "is" || positive === "isOneOf")) {
-    const wanted = [value].flat().map((text) => comparable(text as string, exact));
-    const only = wanted.length === 1 ? wanted[0] : undefined;
-    const set = new Set(wanted);
-    const [hit, miss] = denied ? ([NO, YES] as const) : ([YES, NO] as const);
-    return {
-      condition,
-      kind,
-      value: get,
-      judge(r) {
-        const found = get(r);
-        if (found === undefined) return miss;
-        if (found === null) return UNKNOWN;
-        const form = exact ? (found as Text).exact : (found as Text).folded;
-        return (only === undefined ? set.has(form) : form === only) ? hit : miss;
-      },
-    };
-  }
   /** Wraps a two-valued test of one known value. */
   const of = <T>(test: Test<T>): Omit<ReadyCondition, "bare"> =>
     ready((found, r) => truthOf(test(found as T, r) !== denied), truthOf(denied));
-  switch (kind) {
-    case "text":
-      return of(textTest(positive, value, exact));
-    case "texts": {
-      const test = textTest(positive, value, exact);
-      return of<Text[]>((found, r) => found.some((text) => test(text, r)));
+
+  switch (meaning.is) {
+    case "state":
+      if (meaning.of === "known") return { condition, kind, value: get, judge: (r) => truthOf(get(r) !== null) };
+      return meaning.of === "present" ? ready(() => YES, NO) : ready(() => NO, YES);
+    case "equal":
+    case "pattern":
+    case "words":
+    case "phrase": {
+      if (meaning.is === "equal" && kind === "text") return oneOf(condition, meaning.texts, denied, get);
+      const test = textTest(meaning, exact);
+      // Of several texts one is enough.
+      return kind === "texts" ? of<Text[]>((found, r) => found.some((text) => test(text, r))) : of(test);
     }
-    case "number":
-      return of(numberTest(positive, value, Number));
-    case "money": {
-      const { currency } = context.ruleset.site;
-      return of(numberTest(positive, value, (amount) => toMinor(amount as string, currency) as number));
-    }
+    case "range":
+      return of(rangeTest(meaning, [-Infinity, Infinity]));
+    case "dates":
+      return of(rangeTest(meaning, [firstDate, lastDate]));
+    case "anniversary":
+      return of(anniversaryTest(context.ruleset.site.zone));
     case "flag":
-      return of<boolean>((flag) => flag === (op === "isTrue"));
-    case "date":
-      return of(dateTest(op, value, context.ruleset.site.zone));
-    case "language":
-      return of(languageTest(op, value));
-    case "place": {
+      return of<boolean>((flag) => flag === meaning.flag);
+    case "languages":
+      return of(languageTest(meaning));
+    case "entries": {
+      if (kind === "address") {
+        const blocks = (value as string[]).map((text) => parseBlock(text) as Block);
+        return of<Address>((address) => blocks.some((block) => inBlock(address, block)));
+      }
       const test = placeTest(value as PlaceEntry[], context.lists);
-      return ready((place) => (op === "isNotIn" ? not(test(place as Place)) : test(place as Place)), NO);
-    }
-    case "address": {
-      const blocks = (value as string[]).map((text) => parseBlock(text) as Block);
-      return of<Address>((address) => blocks.some((block) => inBlock(address, block)) !== (op === "isNotIn"));
+      return ready((place) => (denied ? not(test(place as Place)) : test(place as Place)), NO);
     }
   }
+}
+
+/** What is asked most, in as few steps as can be: a text that is one of some. */
+function oneOf(
+  condition: Condition,
+  texts: readonly string[],
+  denied: boolean,
+  get: (r: Reading) => Value,
+): Omit<ReadyCondition, "bare"> {
+  const only = texts.length === 1 ? texts[0] : undefined;
+  const set = new Set(texts);
+  const exact = condition.exact === true;
+  const [hit, miss] = denied ? ([NO, YES] as const) : ([YES, NO] as const);
+  return {
+    condition,
+    kind: "text",
+    value: get,
+    judge(r) {
+      const found = get(r);
+      if (found === undefined) return miss;
+      if (found === null) return UNKNOWN;
+      const form = exact ? (found as Text).exact : (found as Text).folded;
+      return (only === undefined ? set.has(form) : form === only) ? hit : miss;
+    },
+  };
 }

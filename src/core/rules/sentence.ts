@@ -1,5 +1,6 @@
 import { formatMoney, toMinor } from "../money/currency";
-import { groupOf, isCondition, valueless, type Condition, type Op, type Rule } from "../formats/rule";
+import { isValueless, meaningOf, operators, positiveOf, valueReader } from "../formats/operators";
+import { groupOf, isCondition, type Condition, type Rule } from "../formats/rule";
 import type { PlaceEntry, Ruleset } from "../formats/ruleset";
 import type { Schedule } from "../formats/schedule";
 import { continentNames, countryName, type Continent } from "../visit/countries";
@@ -69,52 +70,6 @@ const kindWords: Record<string, string> = {
   other: "from another site",
 };
 
-const opWords: Partial<Record<Op, string>> = {
-  is: "is",
-  isNot: "is not",
-  contains: "contains",
-  containsNot: "does not contain",
-  startsWith: "starts with",
-  startsNotWith: "does not start with",
-  endsWith: "ends with",
-  matches: "matches",
-  matchesNot: "does not match",
-  isOneOf: "is",
-  isNoneOf: "is none of",
-  hasAllWords: "has all the words",
-  hasAnyWord: "has a word of",
-  hasNoneOfWords: "has no word of",
-  hasPhrase: "has the phrase",
-  eq: "is",
-  ne: "is not",
-  lt: "is less than",
-  lte: "is at most",
-  gt: "is more than",
-  gte: "is at least",
-  between: "is between",
-  on: "is on",
-  before: "is before",
-  after: "is after",
-  anniversary: "has its anniversary",
-};
-/** The words of an op, for menus. */
-export const opLabel = (op: Op): string =>
-  (op === "isOneOf" ? undefined : opWords[op]) ??
-  ({
-    isOneOf: "is one of",
-    isTrue: "is so",
-    isFalse: "is not so",
-    isIn: "is in",
-    isNotIn: "is not in",
-    prefers: "prefers",
-    accepts: "reads",
-    within: "is within",
-    outside: "is outside",
-    isPresent: "is there",
-    isAbsent: "is not there",
-    isKnown: "is known",
-  }[op as string] as string);
-
 function conditionPhrase(condition: Condition, names: SentenceNames): Part[] {
   const parts = knownPhrase(condition, names);
   return condition.unknown ? [...parts, plain(" (or it is not known)")] : parts;
@@ -129,9 +84,11 @@ function knownPhrase(condition: Condition, names: SentenceNames): Part[] {
   if (op === "isPresent") return [plain(`there is ${someOf(label)}`)];
   if (op === "isAbsent") return [plain(`there is no ${label.replace(/^the /, "")}`)];
   const given = condition.value;
-  if (!valueless.has(op) && (given === undefined || (given === "" && op !== "is" && op !== "isNot")))
+  if (!isValueless(op) && (given === undefined || (given === "" && operators[op].value !== "text")))
     return [
-      plain(`${info.kind === "schedule" ? "it" : info.kind === "place" ? "the visitor" : label} ${opLabel(op)} `),
+      plain(
+        `${info.kind === "schedule" ? "it" : info.kind === "place" ? "the visitor" : label} ${operators[op].words} `,
+      ),
       missing(),
     ];
 
@@ -139,51 +96,53 @@ function knownPhrase(condition: Condition, names: SentenceNames): Part[] {
     return valuePhrase(condition, info, given, names);
   } catch {
     // While it is being written, or from a file, a value may have any shape: what cannot be worded is not there yet.
-    return [plain(`${label} ${opLabel(op)} `), missing()];
+    return [plain(`${label} ${operators[op].words} `), missing()];
   }
 }
 
 /** A condition with its value, which is of the shape that its op takes. @throws TypeError if it is not */
 function valuePhrase({ signal, op, exact }: Condition, info: SignalInfo, given: unknown, names: SentenceNames): Part[] {
   const { label } = info;
+  const { words: verb, value: shape } = operators[op];
+  const { denied } = positiveOf(op);
+  const meaning = meaningOf(op, given, valueReader(info.kind, names.site.currency, exact));
   switch (info.kind) {
     case "schedule":
-      return [plain(op === "outside" ? "it is not " : "it is "), ...schedulePhrase(given as Schedule, names.site.zone)];
+      return [plain(denied ? "it is not " : "it is "), ...schedulePhrase(given as Schedule, names.site.zone)];
     case "place":
-      return [
-        plain(op === "isNotIn" ? "the visitor is not in " : "the visitor is in "),
-        ...placesPhrase(given as PlaceEntry[], names),
-      ];
+      return [plain(`the visitor ${verb} `), ...placesPhrase(given as PlaceEntry[], names)];
     case "language":
       return [
-        plain(op === "prefers" ? "the visitor prefers " : "the visitor reads "),
+        plain(`the visitor ${verb} `),
         ...listed(
           (given as string[]).map((tag) => value(languageName(tag))),
           "or",
         ),
       ];
-    case "flag":
+    case "flag": {
+      const on = meaning?.is === "flag" && meaning.flag;
       if (signal === "history.returning")
-        return [plain(op === "isTrue" ? "the visitor has been here before" : "the visitor is here for the first time")];
-      return [plain(`${label} is `), value(op === "isTrue" ? "on" : "off")];
+        return [plain(on ? "the visitor has been here before" : "the visitor is here for the first time")];
+      return [plain(`${label} is `), value(on ? "on" : "off")];
+    }
     case "money":
-      return [plain(`${label} ${opLabel(op)} `), ...pair(given, (amount) => money(amount, names))];
+      return [plain(`${label} ${verb} `), ...pair(given, (amount) => money(amount, names))];
     case "number": {
       const seen = /^history\.category\.(.+)$/.exec(signal);
       if (seen && op === "gte")
         return [plain("the visitor has seen "), value(seen[1] as string), plain(" at least "), value(times(given))];
-      return [plain(`${label} ${opLabel(op)} `), ...pair(given, String)];
+      return [plain(`${label} ${verb} `), ...pair(given, String)];
     }
     case "date":
-      return op === "anniversary"
+      return meaning?.is === "anniversary"
         ? [plain(`it is the anniversary of ${label}`)]
-        : [plain(`${label} ${opLabel(op)} `), value(datePhrase(String(given)))];
+        : [plain(`${label} ${verb} `), value(datePhrase(String(given)))];
     case "address":
-      return [plain(`${label} ${opLabel(op)} `), ...listed((given as string[]).map(value), "or")];
+      return [plain(`${label} ${verb} `), ...listed((given as string[]).map(value), "or")];
     default: {
       const words = (text: string): Part[] | undefined => {
         const table = signal === "device.kind" ? deviceWords : signal === "referrer.kind" ? kindWords : undefined;
-        if (!table || exact || (op !== "is" && op !== "isOneOf" && op !== "isNot")) return undefined;
+        if (!table || exact || meaning?.is !== "equal" || (denied && shape !== "text")) return undefined;
         const found = Object.hasOwn(table, text) ? table[text] : undefined;
         return found === undefined ? undefined : [value(found)];
       };
@@ -192,10 +151,10 @@ function valuePhrase({ signal, op, exact }: Condition, info: SignalInfo, given: 
       if (special.every((part) => part !== undefined)) {
         const verb =
           signal === "device.kind"
-            ? op === "isNot"
+            ? denied
               ? "the visitor is not "
               : "the visitor is "
-            : op === "isNot"
+            : denied
               ? "the visitor does not arrive "
               : "the visitor arrives ";
         return [
@@ -206,11 +165,10 @@ function valuePhrase({ signal, op, exact }: Condition, info: SignalInfo, given: 
           ),
         ];
       }
-      const several = /Words?$/.test(op) ? String(given).split(/\s+/).filter(Boolean) : all;
-      const shown = op === "hasPhrase" ? [String(given)] : several;
-      const join = op === "hasAllWords" ? "and" : "or";
+      const shown = meaning?.is === "words" ? String(given).split(/\s+/).filter(Boolean) : all;
+      const join = meaning?.is === "words" && meaning.every ? "and" : "or";
       return [
-        plain(`${label} ${opLabel(op)} `),
+        plain(`${label} ${verb} `),
         ...listed(
           shown.map((text) => value(text === "" ? "empty" : `“${text}”`)),
           join,

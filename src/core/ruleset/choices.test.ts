@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { ruleset, truth, visit } from "../testing";
 import { checkRule } from "../rules/check";
 import { closedValues, opChoices, searchText, signalChoices, whyUnknown } from "./choices";
-import { opLabel } from "../rules/sentence";
+import { operators } from "../formats/operators";
 
 describe("signals", () => {
   const choices = signalChoices(ruleset({}));
@@ -36,7 +36,7 @@ describe("operators", () => {
   it("fit their signal: what has few, known values is named, and no two read alike", () => {
     for (const signal of signals) {
       const ops = opChoices(signal, names);
-      const words = ops.map(opLabel);
+      const words = ops.map((op) => operators[op].words);
       expect(new Set(words).size, `${signal}: ${words.join(", ")}`).toBe(words.length);
       if (closedValues(signal)) expect(ops).not.toContain("startsWith");
       for (const op of ops)

@@ -1,11 +1,11 @@
-import { presenceOps, type Op } from "../formats/rule";
+import { asksState, namesValues, opsOf, type Op } from "../formats/operators";
 import { allRules } from "./uses";
 import type { Ruleset } from "../formats/ruleset";
 import type { Visit } from "../formats/visit";
 import { browsers, deviceKinds, systems } from "../visit/device";
 import { referrerKinds } from "../visit/referrer";
 import { fixedSignals, signalGroups, signalInfo, type SignalGroup } from "../visit/signals";
-import { opsOf, type RuleNames } from "../rules/check";
+import type { RuleNames } from "../rules/check";
 import { walkRule, isCondition } from "../formats/rule";
 
 /** A signal that a rule may be built from, with its words. */
@@ -81,10 +81,9 @@ export function signalChoices(names: RuleNames, without?: (signal: string) => bo
 export function opChoices(signal: string, names: RuleNames): readonly Op[] {
   const info = signalInfo(signal, names);
   if (!info) return [];
-  const ops = opsOf[info.kind];
-  return closedValues(signal) ? ops.filter((op) => naming.has(op)) : ops;
+  const ops = opsOf(info.kind);
+  return closedValues(signal) ? ops.filter((op) => namesValues(op) || asksState(op)) : ops;
 }
-const naming: ReadonlySet<Op> = new Set<Op>(["is", "isNot", "isOneOf", "isNoneOf", ...presenceOps]);
 
 /** Why a signal may not be known of a visitor (docs/engine.md, section 2), in a sentence; undefined where it always is. */
 export function whyUnknown(signal: string): string | undefined {

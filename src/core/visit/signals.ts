@@ -1,8 +1,5 @@
+import type { SignalKind } from "../formats/operators";
 import type { DataField } from "../formats/ruleset";
-
-/** What values a signal has, and so which ops fit it (docs/engine.md, sections 2 and 3). */
-export type SignalKind =
-  "text" | "texts" | "number" | "money" | "flag" | "date" | "place" | "language" | "schedule" | "address";
 
 export interface SignalInfo {
   kind: SignalKind;

@@ -6,14 +6,15 @@ import FormControlLabel from "@mui/material/FormControlLabel";
 import MenuItem from "@mui/material/MenuItem";
 import Select from "@mui/material/Select";
 import TextField from "@mui/material/TextField";
-import { valueless, type Condition, type Op } from "@/core/formats/rule";
+import { isValueless, operators, type Op, type SignalKind } from "@/core/formats/operators";
+import type { Condition } from "@/core/formats/rule";
 import type { Ruleset } from "@/core/formats/ruleset";
 import type { Way } from "@/core/rules/arrange";
 import { checkRule } from "@/core/rules/check";
 import { closedValues, namedSignals, namesInUse, opChoices, signalChoices, whyUnknown } from "@/core/ruleset/choices";
 import { bestLanguages } from "@/core/rules/languages";
-import { languageName, opLabel } from "@/core/rules/sentence";
-import { signalInfo, type SignalKind } from "@/core/visit/signals";
+import { languageName } from "@/core/rules/sentence";
+import { signalInfo } from "@/core/visit/signals";
 import { useDesk, useNeeded } from "../desk/desk";
 import { SignalSelect } from "../signal-select";
 import { useEditing } from "./editing";
@@ -34,10 +35,12 @@ const firstOp: Record<SignalKind, Op> = {
 
 /** What takes the shape of a value when the op changes: kept where it fits, dropped where it does not. */
 function shapeOf(op: Op): string {
-  if (valueless.has(op)) return "none";
-  if (["isOneOf", "isNoneOf", "isIn", "isNotIn", "prefers", "accepts"].includes(op)) return "list";
-  if (op === "between") return "pair";
-  return "one";
+  const { value } = operators[op];
+  return ["texts", "languages", "entries"].includes(value)
+    ? "list"
+    : ["nothing", "limits"].includes(value)
+      ? value
+      : "one";
 }
 
 /** A condition on another signal: the op that fits it first, with a value only where one can be given at once. */
@@ -138,12 +141,12 @@ export function ConditionForm({ condition, way }: { condition: Condition; way: W
         >
           {ops.map((op) => (
             <MenuItem key={op} value={op}>
-              {opLabel(op)}
+              {operators[op].words}
             </MenuItem>
           ))}
         </Select>
       )}
-      {chosen && !valueless.has(condition.op) && (
+      {chosen && !isValueless(condition.op) && (
         <ValueEditor
           condition={condition}
           ruleset={ruleset}

@@ -4,6 +4,7 @@ import InputAdornment from "@mui/material/InputAdornment";
 import { useMemo, useState } from "react";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
+import { operators } from "@/core/formats/operators";
 import type { Condition } from "@/core/formats/rule";
 import type { Ruleset } from "@/core/formats/ruleset";
 import type { Schedule } from "@/core/formats/schedule";
@@ -58,6 +59,7 @@ export function ValueEditor({ condition, ruleset, problem, onChange }: Props) {
   useNeeded("products");
   const { pages, products } = useDesk();
   const { signal, op, value } = condition;
+  const { value: shape } = operators[op];
   const info = signalInfo(signal === "query." ? "query.x" : signal, ruleset);
   if (!info) return null;
   const list = (Array.isArray(value) ? value : none) as never[];
@@ -138,7 +140,7 @@ export function ValueEditor({ condition, ruleset, problem, onChange }: Props) {
     default: {
       const closed = closedValues(signal);
       const options = closed ?? valuesInUse(signal, ruleset, { pages, products });
-      if (/Word/.test(op))
+      if (shape === "words")
         return (
           <Words
             options={options}
@@ -147,12 +149,12 @@ export function ValueEditor({ condition, ruleset, problem, onChange }: Props) {
             onChange={onChange}
           />
         );
-      if (op === "isOneOf" || op === "isNoneOf")
+      if (shape === "texts")
         return <Chosen label="Values" options={options} value={list} problem={problem} onChange={onChange} />;
       const current = typeof value === "string" ? value : "";
       return (
         <>
-          {closed && (op === "is" || op === "isNot") ? (
+          {closed && shape === "text" ? (
             <TextField
               select
               value={closed.includes(current) ? current : ""}
@@ -171,8 +173,8 @@ export function ValueEditor({ condition, ruleset, problem, onChange }: Props) {
             <Field
               value={current}
               known={problem && (value === undefined ? "Say which value" : problem)}
-              placeholder={op.startsWith("matches") ? "* stands for anything" : "value"}
-              onCommit={(text) => onChange(text === "" && op !== "is" && op !== "isNot" ? undefined : text)}
+              placeholder={shape === "pattern" ? "* stands for anything" : "value"}
+              onCommit={(text) => onChange(text === "" && shape !== "text" ? undefined : text)}
               slotProps={{
                 htmlInput: { "aria-label": "Value", list: options.length > 0 ? `in-use-${signal}` : undefined },
               }}
@@ -278,7 +280,7 @@ function Numbers({
       : undefined;
   const read = (text: string): unknown => (money ? text.trim() : Number(text));
   const adornment = money ? { startAdornment: <InputAdornment position="start">{currency}</InputAdornment> } : {};
-  if (op !== "between")
+  if (operators[op].value !== "limits")
     return (
       <Field
         value={value === undefined ? "" : String(value)}

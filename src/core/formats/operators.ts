@@ -1,0 +1,301 @@
+/**
+ * The operators of conditions (docs/engine.md, section 3): one entry each. What an operator means of one value is data; its test,
+ * the solver's candidates and its JsonLogic are made from that, so that none of them can say anything else. An operator with a
+ * meaning of a new kind is refused by the compiler wherever that kind is not dealt with.
+ */
+import { toMinor } from "../money/currency";
+import { comparable } from "../text/fold";
+import { words } from "../text/words";
+
+/** What values a signal has, and so which operators fit it (docs/engine.md, sections 2 and 3). */
+export type SignalKind =
+  "text" | "texts" | "number" | "money" | "flag" | "date" | "place" | "language" | "schedule" | "address";
+
+/**
+ * What a condition's `value` holds: nothing; a text; a part of a text, which is not empty; a pattern with `*`; words; words in their order; a list of
+ * texts; a limit (a number, or an amount of money); a low and a high limit; a date; language ranges; places, or blocks of addresses; a schedule.
+ */
+export type ValueShape =
+  | "nothing"
+  | "text"
+  | "part"
+  | "pattern"
+  | "words"
+  | "phrase"
+  | "texts"
+  | "limit"
+  | "limits"
+  | "date"
+  | "languages"
+  | "entries"
+  | "schedule";
+
+/** What an operator asks of one value. Texts are in comparable form. */
+export type Meaning =
+  /** Whether there is a value, or whether that is known. */
+  | { is: "state"; of: "present" | "absent" | "known" }
+  /** One of some texts. */
+  | { is: "equal"; texts: readonly string[] }
+  /** The parts in their order, with anything between them, and before or after where an end is open. */
+  | { is: "pattern"; parts: readonly string[]; openStart: boolean; openEnd: boolean }
+  | { is: "words"; words: readonly string[]; every: boolean }
+  | { is: "phrase"; words: readonly string[] }
+  /** A number or amount from low to high; a limit itself is in it unless that side is open. */
+  | { is: "range"; low: number; high: number; openLow: boolean; openHigh: boolean }
+  /** The same of dates, YYYY-MM-DD. */
+  | { is: "dates"; low: string; high: string; openLow: boolean; openHigh: boolean }
+  /** The same day and month as today’s. */
+  | { is: "anniversary" }
+  | { is: "flag"; flag: boolean }
+  /** Language ranges, in small letters: of the first language alone, or of any. */
+  | { is: "languages"; ranges: readonly string[]; first: boolean }
+  /** Places or blocks of addresses, as the condition has them. */
+  | { is: "entries" }
+  | { is: "schedule" };
+
+/** Meanings that ask something of a text. */
+export type OfText = Extract<Meaning, { is: "equal" | "pattern" | "words" | "phrase" }>;
+
+/** How a value of a condition is read. */
+export interface ValueReader {
+  /** Whether capital letters count. */
+  exact: boolean;
+  /** A limit as the number that the signal’s values are: minor units of money. NaN: it is none. */
+  limit(value: unknown): number;
+}
+
+/** How values of conditions on signals of a kind are read; `currency` is the site’s. */
+export const valueReader = (kind: SignalKind | undefined, currency: string, exact = false): ValueReader => ({
+  exact,
+  limit: (value) =>
+    kind === "money"
+      ? ((typeof value === "string" ? toMinor(value, currency) : undefined) ?? NaN)
+      : typeof value === "number"
+        ? value
+        : NaN,
+});
+
+interface Base {
+  /** The kinds of signals that it fits. */
+  kinds: readonly SignalKind[];
+  value: ValueShape;
+  /** Its words, in menus and between signal and value in a sentence. */
+  words: string;
+  /** How much more work than the cheapest one it is, roughly: what is cheap is asked first. */
+  cost: number;
+}
+/** An operator denies another, or has a meaning of its own. */
+export type Operator = Base &
+  (
+    | { denies: string; meaning?: undefined }
+    | {
+        denies?: undefined;
+        /** Undefined where the value is not of its shape (a condition that is still being written). */
+        meaning(value: unknown, read: ValueReader): Meaning | undefined;
+      }
+  );
+
+const every: readonly SignalKind[] = [
+  "text",
+  "texts",
+  "number",
+  "money",
+  "flag",
+  "date",
+  "place",
+  "language",
+  "address",
+];
+const text = ["text", "texts"] as const;
+const numeric = ["number", "money"] as const;
+
+const state = (of: "present" | "absent" | "known", words: string): Operator => ({
+  kinds: every,
+  value: "nothing",
+  words,
+  cost: 0,
+  meaning: () => ({ is: "state", of }),
+});
+const ofText = (
+  value: "text" | "part" | "pattern" | "words" | "phrase",
+  words: string,
+  meaning: (comparable: string) => Meaning,
+): Operator => ({
+  kinds: text,
+  value,
+  words,
+  cost: value === "words" || value === "phrase" ? 6 : 0,
+  meaning: (told, { exact }) => (typeof told === "string" ? meaning(comparable(told, exact)) : undefined),
+});
+const pattern = (parts: readonly string[], openStart: boolean, openEnd: boolean): Meaning => ({
+  is: "pattern",
+  parts,
+  openStart,
+  openEnd,
+});
+/** Denying one makes the answer of most visitors yes: it parts them late. */
+const denial = (denies: string, { kinds, value, cost }: Base, words: string): Operator => ({
+  kinds,
+  value,
+  words,
+  cost: cost + 2,
+  denies,
+});
+const ofNumber = (words: string, range: (limit: number) => Omit<Meaning & { is: "range" }, "is">): Operator => ({
+  kinds: numeric,
+  value: "limit",
+  words,
+  cost: 0,
+  meaning(told, { limit }) {
+    const number = limit(told);
+    return Number.isFinite(number) ? { is: "range", ...range(number) } : undefined;
+  },
+});
+const ofDate = (words: string, range: (date: string) => Omit<Meaning & { is: "dates" }, "is">): Operator => ({
+  kinds: ["date"],
+  value: "date",
+  words,
+  cost: 0,
+  meaning: (told) => (typeof told === "string" && told !== "" ? { is: "dates", ...range(told) } : undefined),
+});
+const flag = (value: boolean, words: string): Operator => ({
+  kinds: ["flag"],
+  value: "nothing",
+  words,
+  cost: 0,
+  meaning: () => ({ is: "flag", flag: value }),
+});
+const languages = (first: boolean, words: string): Operator => ({
+  kinds: ["language"],
+  value: "languages",
+  words,
+  cost: 0,
+  meaning: (told) =>
+    Array.isArray(told)
+      ? { is: "languages", ranges: told.map((range) => String(range).toLowerCase()), first }
+      : undefined,
+});
+
+/** Dates before and after all that can be written. */
+export const [firstDate, lastDate] = ["", "~"] as const;
+const closed = { openLow: false, openHigh: false };
+
+const is = ofText("text", "is", (told) => ({ is: "equal", texts: [told] }));
+const contains = ofText("part", "contains", (told) => pattern([told], true, true));
+const startsWith = ofText("part", "starts with", (told) => pattern([told], false, true));
+const matches = ofText("pattern", "matches", (told) => {
+  const parts = told.split("*");
+  if (parts.length === 1) return { is: "equal", texts: parts };
+  return pattern(
+    parts.filter((part) => part !== ""),
+    parts[0] === "",
+    parts.at(-1) === "",
+  );
+});
+const isOneOf: Operator = {
+  kinds: text,
+  value: "texts",
+  words: "is one of",
+  cost: 0,
+  meaning: (told, { exact }) =>
+    Array.isArray(told) ? { is: "equal", texts: told.map((item) => comparable(String(item), exact)) } : undefined,
+};
+const hasAnyWord = ofText("words", "has a word of", (told) => ({ is: "words", words: words(told), every: false }));
+const eq = ofNumber("is", (limit) => ({ low: limit, high: limit, ...closed }));
+const isIn: Operator = {
+  kinds: ["place", "address"],
+  value: "entries",
+  words: "is in",
+  cost: 0,
+  meaning: (told) => (Array.isArray(told) ? { is: "entries" } : undefined),
+};
+const within: Operator = {
+  kinds: ["schedule"],
+  value: "schedule",
+  words: "is within",
+  cost: 0,
+  meaning: () => ({ is: "schedule" }),
+};
+
+const table = {
+  is,
+  isNot: denial("is", is, "is not"),
+  contains,
+  containsNot: denial("contains", contains, "does not contain"),
+  startsWith,
+  startsNotWith: denial("startsWith", startsWith, "does not start with"),
+  endsWith: ofText("part", "ends with", (told) => pattern([told], true, false)),
+  matches,
+  matchesNot: denial("matches", matches, "does not match"),
+  isOneOf,
+  isNoneOf: denial("isOneOf", isOneOf, "is none of"),
+  hasAllWords: ofText("words", "has all the words", (told) => ({ is: "words", words: words(told), every: true })),
+  hasAnyWord,
+  hasNoneOfWords: denial("hasAnyWord", hasAnyWord, "has no word of"),
+  hasPhrase: ofText("phrase", "has the phrase", (told) => ({ is: "phrase", words: words(told) })),
+  eq,
+  ne: denial("eq", eq, "is not"),
+  lt: ofNumber("is less than", (high) => ({ low: -Infinity, high, openLow: false, openHigh: true })),
+  lte: ofNumber("is at most", (high) => ({ low: -Infinity, high, ...closed })),
+  gt: ofNumber("is more than", (low) => ({ low, high: Infinity, openLow: true, openHigh: false })),
+  gte: ofNumber("is at least", (low) => ({ low, high: Infinity, ...closed })),
+  between: {
+    kinds: numeric,
+    value: "limits",
+    words: "is between",
+    cost: 0,
+    meaning(told, { limit }) {
+      if (!Array.isArray(told)) return undefined;
+      const [low = NaN, high = NaN] = told.map(limit);
+      return Number.isFinite(low) && Number.isFinite(high) ? { is: "range", low, high, ...closed } : undefined;
+    },
+  },
+  isTrue: flag(true, "is so"),
+  isFalse: flag(false, "is not so"),
+  on: ofDate("is on", (date) => ({ low: date, high: date, ...closed })),
+  before: ofDate("is before", (high) => ({ low: firstDate, high, openLow: false, openHigh: true })),
+  after: ofDate("is after", (low) => ({ low, high: lastDate, openLow: true, openHigh: false })),
+  anniversary: {
+    kinds: ["date"],
+    value: "nothing",
+    words: "has its anniversary",
+    cost: 0,
+    meaning: () => ({ is: "anniversary" }),
+  },
+  isIn,
+  isNotIn: denial("isIn", isIn, "is not in"),
+  prefers: languages(true, "prefers"),
+  accepts: languages(false, "reads"),
+  within,
+  outside: denial("within", within, "is outside"),
+  isPresent: state("present", "is there"),
+  isAbsent: state("absent", "is not there"),
+  isKnown: state("known", "is known"),
+} satisfies Record<string, Operator>;
+
+export type Op = keyof typeof table;
+export const operators: Readonly<Record<Op, Operator>> = table;
+export const ops = Object.keys(table) as [Op, ...Op[]];
+export const isOp = (name: string): name is Op => Object.hasOwn(table, name);
+
+/** The operators that fit a kind of signal, in the order in which they are offered. */
+export const opsOf = (kind: SignalKind): readonly Op[] => ops.filter((op) => operators[op].kinds.includes(kind));
+
+/** The positive form of an operator: what it denies, or itself. */
+export function positiveOf(op: Op): { op: Op; denied: boolean } {
+  const { denies } = operators[op];
+  return denies !== undefined && isOp(denies) ? { op: denies, denied: true } : { op, denied: false };
+}
+
+/** What an operator, or the one that it denies, means with a value; undefined where the value is not of its shape. */
+export function meaningOf(op: Op, value: unknown, read: ValueReader): Meaning | undefined {
+  return operators[positiveOf(op).op].meaning?.(value, read);
+}
+
+/** Whether an operator takes no value. */
+export const isValueless = (op: Op): boolean => operators[op].value === "nothing";
+/** Whether it names whole values, one or several: what fits where all values are known. */
+export const namesValues = (op: Op): boolean => /^texts?$/.test(operators[op].value);
+/** Whether it asks only whether there is a value. */
+export const asksState = (op: Op): boolean =>
+  operators[op].meaning?.(undefined, valueReader(undefined, ""))?.is === "state";
