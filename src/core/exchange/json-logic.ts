@@ -18,7 +18,7 @@ import { conditionMeaning, RuleContext } from "../rules/condition";
 import { ruleText } from "../rules/sentence";
 import { allRules } from "../ruleset/uses";
 import { comparable } from "../text/fold";
-import { Text } from "../text/text";
+import type { Text } from "../text/text";
 import { continentOf } from "../visit/countries";
 import { getterOf } from "../visit/reading";
 import { signalInfo } from "../visit/signals";
