@@ -6,20 +6,17 @@ import { RuleContext } from "../rules/condition";
 import { RuleCompiler } from "../rules/compile";
 import { NO, YES, type Truth } from "../rules/truth";
 import type { Reading } from "../visit/reading";
-import { parameterOf } from "./facet-settings";
+import { traitsOf, leanings, type Leaning } from "../visit/signals";
 import type { KnownPage } from "./made-visit";
 import { edges } from "./timeline";
 
-/**
- * What of a request something depends on. `link`, `language`, `device` and `visitor` can be told apart by a cache from what a
- * request carries (its address and headers); `place` only by a cache that knows its visitors' places itself; `arrival` and
- * `measured` differ from visitor to visitor, so that nothing would ever be found in the cache.
- */
-export type Leaning = "time" | "link" | "language" | "device" | "visitor" | "place" | "arrival" | "measured";
-const leanings: readonly Leaning[] = ["time", "link", "language", "device", "visitor", "place", "arrival", "measured"];
-
 /** The request headers by which a cache tells what leans on them apart (RFC 9110, Vary). */
-const varyBy: Partial<Record<Leaning, readonly string[]>> = {
+const varyBy: Readonly<Record<Leaning, readonly string[]>> = {
+  time: [],
+  link: [],
+  place: [],
+  arrival: [],
+  measured: [],
   language: ["Accept-Language"],
   device: ["User-Agent", "Sec-CH-UA-Mobile", "Sec-CH-UA-Platform"],
   visitor: ["Cookie"],
@@ -69,7 +66,7 @@ export function cacheAdvice(ruleset: Ruleset, pages: readonly KnownPage[], own: 
       path,
       parts,
       leans,
-      vary: leans.flatMap((leaning) => varyBy[leaning] ?? []),
+      vary: leans.flatMap((leaning) => varyBy[leaning]),
       shared: !leans.some((leaning) => unshared.includes(leaning)),
       edgeKey:
         leans.includes("place") && !leans.some((leaning) => leaning === "arrival" || leaning === "measured")
@@ -127,17 +124,9 @@ const ordered = (found: readonly Leaning[]): Leaning[] => leanings.filter((leani
 
 /** What a signal leans on; undefined: on the page alone. */
 function leaningOf(signal: string, ruleset: Ruleset): Leaning | undefined {
-  const parameter = signal.startsWith("query.") ? signal.slice(6) : parameterOf(signal);
-  if (parameter !== undefined) return "link";
-  if (signal === "time") return "time";
-  if (signal === "place") return "place";
-  if (signal === "language") return "language";
-  if (signal === "device.width" || signal === "ip") return "measured";
-  if (signal.startsWith("device.")) return "device";
+  // Where no page is called a search engine, words stand in the link alone.
   if (signal === "search.words" && ruleset.searchSources.length === 0) return "link";
-  if (signal.startsWith("referrer.") || signal.startsWith("search.")) return "arrival";
-  if (signal.startsWith("page.")) return undefined;
-  return "visitor";
+  return traitsOf(signal)?.leans ?? undefined;
 }
 
 /** One page, with what its rules can come to there. */
@@ -199,7 +188,7 @@ class PageLook {
       const leaning = leaningOf(signal, this.ruleset);
       if (leaning) leans.add(leaning);
       // What is worked out of the cart leans on the rules of offers, too.
-      if (/^cart\.(total|toGo)/.test(signal))
+      if (traitsOf(signal)?.byOffers)
         for (const offer of this.ruleset.offers)
           for (const inner of this.signals(offer.rule)) {
             const more = leaningOf(inner, this.ruleset);
@@ -259,7 +248,7 @@ class PageLook {
     return { low: (YES - most("high")) as Truth, high: (YES - most("low")) as Truth };
   }
   private fixed(condition: Condition): { low: Truth; high: Truth } {
-    if (!condition.signal.startsWith("page.")) return { low: NO, high: YES };
+    if (leaningOf(condition.signal, this.ruleset)) return { low: NO, high: YES };
     const truth = this.compiler.condition(condition).judge(this.reading);
     return { low: truth, high: truth };
   }

@@ -4,15 +4,11 @@ import type { Condition } from "../formats/rule";
 import type { PlaceEntry, Ruleset } from "../formats/ruleset";
 import type { Place } from "../formats/visit";
 import { continentOf, countryCodes } from "../visit/countries";
-import { campaignParameters } from "../visit/reading";
+import { parameterOf } from "../visit/signals";
 import { agents, platforms } from "./agents";
 import type { Domain, Facet, Setting } from "./facet";
 import type { KnownPage } from "./made-visit";
 import { isEqual, isOfText, textCandidates } from "./texts";
-
-/** The parameter that a campaign signal is read from; undefined for any other signal. */
-export const parameterOf = (signal: string): string | undefined =>
-  signal.startsWith("campaign.") ? campaignParameters[signal.slice(9)] : undefined;
 
 const mostLists = 600;
 
@@ -91,7 +87,7 @@ export function arrivals(conditions: readonly Condition[], { ruleset }: Domain):
   // Parameters that carry search words belong here too, since they answer where the referrer does not.
   const wordSets: [string, string[] | undefined][][] = [[]];
   const asked = ruleset.wordParameters.filter((name) =>
-    conditions.some((condition) => condition.signal === `query.${name}` || parameterOf(condition.signal) === name),
+    conditions.some((condition) => parameterOf(condition.signal) === name),
   );
   // Few texts are hosts: what a text could be besides is told only for those that are named as they are.
   const named = on("referrer.host").every(isEqual);
@@ -99,9 +95,7 @@ export function arrivals(conditions: readonly Condition[], { ruleset }: Domain):
   const first = ruleset.wordParameters[0];
   const names = asked.length > 0 ? asked : on("search.words").length > 0 && first !== undefined ? [first] : [];
   for (const name of names) {
-    const direct = listCandidates(
-      conditions.filter((condition) => condition.signal === `query.${name}` || parameterOf(condition.signal) === name),
-    );
+    const direct = listCandidates(conditions.filter((condition) => parameterOf(condition.signal) === name));
     const values = [...direct.values, ...(on("search.words").length > 0 ? said.map((text) => [text]) : [])];
     exact &&= direct.exact;
     for (const value of values) wordSets.push([[name, value]]);

@@ -2,8 +2,10 @@
  * The facets of a visit: parts of it that can be set independently of each other, each with settings among which the
  * conditions on it come out in every way they can.
  */
+import type { Meaning } from "../formats/operators";
 import type { Condition } from "../formats/rule";
-import { splitSignal } from "../visit/signals";
+import { conditionMeaning } from "../rules/condition";
+import { parameterOf, splitSignal, traitsOf, type FacetKind } from "../visit/signals";
 import type { Domain, Facet, Setting } from "./facet";
 import {
   addresses,
@@ -18,140 +20,165 @@ import {
   numberCandidates,
   pageFacet,
   pathCandidates,
-  parameterOf,
   places,
 } from "./facet-settings";
 import { instants } from "./instants";
 import { isEqual, textCandidates } from "./texts";
 
-/** The facet that a signal belongs to. Signals of one facet lean on the same part of a visit. */
+/** The name of the facet that a signal belongs to. Signals of one facet lean on the same part of a visit. */
 export function facetOf(signal: string, domain: Domain): string {
-  if (signal === "time") return "time";
-  const parameter = signal.startsWith("query.") ? signal.slice(6) : parameterOf(signal);
-  if (parameter !== undefined)
-    return domain.ruleset.wordParameters.includes(parameter) ? "arrival" : `parameter ${parameter}`;
-  if (signal.startsWith("referrer.") || signal.startsWith("search.")) return "arrival";
-  if (signal === "device.width") return "width";
-  if (signal.startsWith("device.")) return "device";
-  if (signal.startsWith("history.category.")) return "page";
-  if (signal.startsWith("history.")) return "history";
-  if (signal.startsWith("cart.")) return "cart";
-  if (signal.startsWith("page.")) return domain.pages ? "page" : signal === "page.category" ? "page" : signal;
-  return signal;
+  const kind = traitsOf(signal)?.facet;
+  switch (kind) {
+    case "parameter": {
+      const parameter = parameterOf(signal) ?? "";
+      // Words of a search may stand there, too.
+      return domain.ruleset.wordParameters.includes(parameter) ? "arrival" : `parameter ${parameter}`;
+    }
+    case "page fact":
+    case "page data":
+      // What is told of known pages comes and goes with the page.
+      return domain.pages ? "page" : signal;
+    case "marker":
+    case "cookie":
+    case "data":
+      return signal;
+    case undefined:
+      throw new Error(`there is no signal ${signal}`);
+    default:
+      return kind;
+  }
 }
 
-/** The settings of one facet, for the conditions on it. */
-export function settingsOf(name: string, conditions: readonly Condition[], domain: Domain): Facet {
-  const make = (settings: Setting[], exact: boolean): Facet => ({ name, settings, exact });
-  const { ruleset } = domain;
-  if (name === "time") {
-    const { settings, exact } = instants(conditions, domain);
-    return make(settings, exact);
-  }
-  if (name.startsWith("parameter ")) {
-    const parameter = name.slice(10);
-    const lists = listCandidates(conditions);
-    const set =
-      (values: string[]): Setting =>
-      (made) =>
-        void made.params.set(parameter, values);
-    return make([(made) => void made.params.delete(parameter), ...lists.values.map(set)], lists.exact);
-  }
-  if (name === "arrival") return arrivals(conditions, domain);
-  if (name === "width") {
-    const numbers = numberCandidates(conditions, false);
-    return make(
-      [
+/** What sort of facet a name is of; its own is what comes after that. */
+const kindOf = (name: string): FacetKind =>
+  name.startsWith("parameter ") ? "parameter" : (traitsOf(name)?.facet ?? (name as FacetKind));
+
+interface Maker {
+  /** The meanings whose every outcome the settings meet, where `make` calls them exact; with any other they prove nothing. */
+  meets: readonly Meaning["is"][];
+  make(name: string, conditions: readonly Condition[], domain: Domain): Omit<Facet, "name">;
+}
+
+const ofText = ["equal", "pattern", "words", "phrase"] as const;
+const nameAfter = (signal: string): string => splitSignal(signal)?.name ?? "";
+
+const makers: Readonly<Record<FacetKind, Maker>> = {
+  time: { meets: ["schedule"], make: (_, conditions, domain) => instants(conditions, domain) },
+  parameter: {
+    meets: ofText,
+    make(name, conditions) {
+      const parameter = name.slice("parameter ".length);
+      const lists = listCandidates(conditions);
+      const set =
+        (values: string[]): Setting =>
+        (made) =>
+          void made.params.set(parameter, values);
+      return {
+        settings: [(made) => void made.params.delete(parameter), ...lists.values.map(set)],
+        exact: lists.exact,
+      };
+    },
+  },
+  arrival: { meets: ofText, make: (_, conditions, domain) => arrivals(conditions, domain) },
+  device: { meets: [...ofText, "range"], make: (_, conditions) => devices(conditions) },
+  width: {
+    meets: ["range"],
+    make: (_, conditions) => ({
+      settings: [
         (made) => dropKey(made.visit.hints, "width"),
-        ...numbers.map(
+        ...numberCandidates(conditions, false).map(
           (width): Setting =>
             (made) =>
               void (made.visit.hints = { ...made.visit.hints, width }),
         ),
       ],
-      true,
-    );
-  }
-  if (name === "device") return devices(conditions);
-  if (name === "place") return places(conditions, domain);
-  if (name === "language") return languages(conditions);
-  if (name === "history") return histories(conditions);
-  if (name === "page") return pageFacet(conditions, domain);
-  if (name === "cart") return carts(conditions, domain);
-  if (name === "ip") return addresses(conditions);
-  if (name.startsWith("history.category.")) {
-    const category = name.slice(17);
-    return make(
-      numberCandidates(conditions, true).map(
-        (count): Setting =>
-          (made) =>
-            void made.categories.set(category, count),
-      ),
-      true,
-    );
-  }
-  if (name.startsWith("marker.")) {
-    const id = name.slice(7);
-    return make(
-      [false, true].map(
+      exact: true,
+    }),
+  },
+  place: { meets: ["entries"], make: (_, conditions, domain) => places(conditions, domain) },
+  language: { meets: ["languages"], make: (_, conditions) => languages(conditions) },
+  history: { meets: [...ofText, "range", "flag"], make: (_, conditions) => histories(conditions) },
+  page: {
+    // What pages are known to tell is tried whole, whatever is asked of it.
+    meets: [...ofText, "range", "flag", "dates"],
+    make: (_, conditions, domain) => pageFacet(conditions, domain),
+  },
+  "page fact": { meets: ofText, make: pageFact },
+  cart: { meets: [...ofText, "range"], make: (_, conditions, domain) => carts(conditions, domain) },
+  ip: { meets: ["entries"], make: (_, conditions) => addresses(conditions) },
+  marker: {
+    meets: ["flag"],
+    make: (name) => ({
+      settings: [false, true].map(
         (held): Setting =>
           (made) =>
-            void made.markers.set(id, held),
+            void made.markers.set(nameAfter(name), held),
       ),
-      true,
-    );
-  }
-  if (name.startsWith("cookie.")) {
-    const cookie = name.slice(7);
-    const { texts, exact } = textCandidates(conditions);
-    const set =
-      (text: string): Setting =>
-      (made) =>
-        void (made.visit.cookies = { ...made.visit.cookies, [cookie]: text });
-    return make([(made) => dropKey(made.visit.cookies, cookie), ...texts.map(set)], exact);
-  }
-  const split = splitSignal(name);
-  if (split?.prefix === "data.") return dataFacet("data", split.name, conditions, ruleset);
-  if (split?.prefix === "page.data.") return dataFacet("page.data", split.name, conditions, ruleset);
+      exact: true,
+    }),
+  },
+  cookie: {
+    meets: ofText,
+    make(name, conditions) {
+      const cookie = nameAfter(name);
+      const { texts, exact } = textCandidates(conditions);
+      const set =
+        (text: string): Setting =>
+        (made) =>
+          void (made.visit.cookies = { ...made.visit.cookies, [cookie]: text });
+      return { settings: [(made) => dropKey(made.visit.cookies, cookie), ...texts.map(set)], exact };
+    },
+  },
+  data: {
+    meets: [...ofText, "range", "dates", "flag"],
+    make: (name, conditions, { ruleset }) => dataFacet("data", nameAfter(name), conditions, ruleset),
+  },
+  "page data": {
+    meets: [...ofText, "range", "dates", "flag"],
+    make: (name, conditions, { ruleset }) => dataFacet("page.data", nameAfter(name), conditions, ruleset),
+  },
+};
+
+function textValues(conditions: readonly Condition[]): { values: readonly (string | string[])[]; exact: boolean } {
+  const { texts, exact } = textCandidates(conditions);
+  return { values: texts, exact };
+}
+
+/** A fact of a page that is not known: `page.path`, `.id`, `.language`, `.text`, `.tags`. */
+function pageFact(name: string, conditions: readonly Condition[], domain: Domain): Omit<Facet, "name"> {
   if (name === "page.path") {
     const { exact } = textCandidates(conditions);
-    const paths = pathCandidates(conditions, domain);
-    const equalOnly = conditions.every(isEqual);
-    return make(
-      ["/", ...paths].map(
+    return {
+      settings: ["/", ...pathCandidates(conditions, domain)].map(
         (path): Setting =>
           (made) =>
             void (made.path = encodeURI(path)),
       ),
-      exact && equalOnly,
-    );
+      exact: exact && conditions.every(isEqual),
+    };
   }
-  // page.id, .language, .text, .tags
-  const key = name.slice(5) as "id" | "language" | "text" | "tags";
-  if (key === "tags") {
-    const { values, exact } = listCandidates(conditions);
-    return make(
-      [
-        (made) => dropKey(made.visit.page, "tags"),
-        ...values.map(
-          (tags): Setting =>
-            (made) =>
-              void (made.visit.page = { ...made.visit.page, tags }),
-        ),
-      ],
-      exact,
-    );
-  }
-  const { texts, exact } = textCandidates(conditions);
-  return make(
-    [
+  const key = name.slice("page.".length);
+  const { values, exact } = key === "tags" ? listCandidates(conditions) : textValues(conditions);
+  return {
+    settings: [
       (made) => dropKey(made.visit.page, key),
-      ...texts.map(
-        (text): Setting =>
+      ...values.map(
+        (value): Setting =>
           (made) =>
-            void (made.visit.page = { ...made.visit.page, [key]: text }),
+            void (made.visit.page = { ...made.visit.page, [key]: value }),
       ),
     ],
     exact,
-  );
+  };
+}
+
+/** The settings of one facet, for the conditions on it. */
+export function settingsOf(name: string, conditions: readonly Condition[], domain: Domain): Facet {
+  const { meets, make } = makers[kindOf(name)];
+  const { settings, exact } = make(name, conditions, domain);
+  const isMet = (condition: Condition): boolean => {
+    const meaning = conditionMeaning(condition, domain.ruleset);
+    return meaning === undefined || meaning.is === "state" || meets.includes(meaning.is);
+  };
+  return { name, settings, exact: exact && conditions.every(isMet) };
 }

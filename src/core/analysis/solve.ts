@@ -5,11 +5,13 @@
  */
 import { readyOffers } from "../cart/offers";
 import { createEngine, type Engine } from "../decision/engine";
+import { asksKnown } from "../formats/operators";
 import { groupOf, isCondition, type Condition, type Rule } from "../formats/rule";
 import type { Visit } from "../formats/visit";
 import { RuleCompiler } from "../rules/compile";
-import { RuleContext, type ReadyCondition } from "../rules/condition";
+import { conditionMeaning, RuleContext, type ReadyCondition } from "../rules/condition";
 import { NO, UNKNOWN, YES } from "../rules/truth";
+import { splitSignal, traitsOf } from "../visit/signals";
 import { Reading, readingRules } from "../visit/reading";
 import type { Domain, Setting } from "./facet";
 import { facetOf, settingsOf } from "./facets";
@@ -59,9 +61,9 @@ interface Goal {
 
 /** Facets whose candidates depend on how many conditions are weighed together, and are made anew for a goal. */
 const refinable = /^(parameter |cookie\.|arrival|data\.|page\.|cart|place|language)/;
-const remembers = (signal: string): boolean => /^(history\.|marker\.)/.test(signal);
+const remembers = (signal: string): boolean => traitsOf(signal)?.log?.what === "consent";
 /** What a condition on memory comes to without consent. */
-const withoutMemory = ({ op, unknown }: Condition): number => (op === "isKnown" ? NO : unknown ? YES : UNKNOWN);
+const withoutMemory = ({ op, unknown }: Condition): number => (asksKnown(op) ? NO : unknown ? YES : UNKNOWN);
 const nothing: Setting = () => undefined;
 
 export class Space {
@@ -249,12 +251,11 @@ export class Space {
     const truths = new Uint8Array(conditions.length);
     conditions.forEach((index, place) => {
       const ready = this.#conditions[index] as ReadyCondition;
-      const { signal, op } = ready.condition;
-      const date = /^(?:page\.)?data\.(.+)$/.exec(signal)?.[1];
-      const birthday = date === undefined ? undefined : made.anniversaries.get(date);
+      const named = splitSignal(ready.condition.signal);
+      const birthday = named && /data\.$/.test(named.prefix) ? made.anniversaries.get(named.name) : undefined;
       if (birthday)
         truths[place] =
-          op === "anniversary"
+          conditionMeaning(ready.condition, this.domain.ruleset)?.is === "anniversary"
             ? birthday.same
               ? YES
               : NO

@@ -2,7 +2,8 @@
 import { groupOf, isCondition, walkRule, type Condition, type Rule } from "../formats/rule";
 import type { Ruleset } from "../formats/ruleset";
 import { allContents, allRules, type Owner } from "../ruleset/uses";
-import { tagOfSignal, type Tag } from "./link";
+import { parameterOf } from "../visit/signals";
+import type { Tag } from "./link";
 
 /** Ops that name the whole value: what stands in them can be offered as it is spelled. */
 const naming = new Set(["is", "isOneOf"]);
@@ -21,7 +22,7 @@ export interface Expectation {
 /** Parameters that the condition reads: words of a search also come from the ruleset's word parameters. */
 const tagsOf = (signal: string, ruleset: Ruleset): string[] => {
   if (signal === "search.words") return ruleset.wordParameters;
-  const tag = tagOfSignal(signal);
+  const tag = parameterOf(signal);
   return tag === undefined ? [] : [tag];
 };
 

@@ -9,16 +9,6 @@ export const campaignTags = [
   { name: "utm_term", signal: "campaign.term", word: "Term", example: "shade fern" },
   { name: "utm_content", signal: "campaign.content", word: "Content", example: "top-picture" },
 ] as const;
-/** The signal that a parameter of a link is read as. */
-export const signalOfTag = (name: string): string =>
-  name === "utm_id" ? "campaign.id" : (campaignTags.find((tag) => tag.name === name)?.signal ?? `query.${name}`);
-/** The parameter that a signal is read from; undefined for signals that come from elsewhere. */
-export function tagOfSignal(signal: string): string | undefined {
-  if (signal === "campaign.id") return "utm_id";
-  const tag = campaignTags.find((item) => item.signal === signal);
-  return tag?.name ?? (signal.startsWith("query.") ? signal.slice("query.".length) : undefined);
-}
-
 export const tagSchema = z.strictObject({ name: z.string().min(1).max(80), value: z.string().max(500) });
 export type Tag = z.output<typeof tagSchema>;
 

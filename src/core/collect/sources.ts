@@ -10,7 +10,8 @@ type Fields = Pick<Ruleset, "dataFields">;
 
 /** The kind of what can be collected; undefined: it cannot, or is no declared data field. */
 export function kindOfSignal(signal: string, { dataFields }: Fields): ValueKind | undefined {
-  if ((collectable as readonly string[]).includes(signal)) return fixedSignals[signal]?.kind as ValueKind;
+  const page = collectable.find((name) => name === signal);
+  if (page) return fixedSignals[page].kind as ValueKind;
   return dataFields.find((field) => `${field.signal}.${field.name}` === signal)?.kind;
 }
 
@@ -20,7 +21,7 @@ const capital = (text: string): string => text.charAt(0).toUpperCase() + text.sl
 export const allCollectable = ({ dataFields }: Fields): { signal: string; name: string }[] => [
   ...[...collectable]
     .sort((a, b) => Number(b.startsWith("cart.")) - Number(a.startsWith("cart.")))
-    .map((signal) => ({ signal: signal as string, name: capital(fixedSignals[signal]?.label ?? signal) })),
+    .map((signal) => ({ signal: signal as string, name: capital(fixedSignals[signal].label) })),
   ...dataFields.map(({ signal, name }) => ({
     signal: `${signal}.${name}`,
     name: `${name}, ${signal === "data" ? "of the visitor" : "of the page"}`,

@@ -4,7 +4,8 @@ import { day as dayLength } from "../calendar/calendar";
 import { keyOf, type Judge, type RuleCompiler } from "../rules/compile";
 import { YES } from "../rules/truth";
 import { Text } from "../text/text";
-import { getterOf, type Reading } from "../visit/reading";
+import type { Reading } from "../visit/reading";
+import { getterOf } from "../visit/signals";
 
 interface ReadyVariant {
   variant: Variant;

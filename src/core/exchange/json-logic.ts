@@ -20,8 +20,7 @@ import { allRules } from "../ruleset/uses";
 import { comparable } from "../text/fold";
 import type { Text } from "../text/text";
 import { continentOf } from "../visit/countries";
-import { getterOf } from "../visit/reading";
-import { signalInfo } from "../visit/signals";
+import { getterOf, signalInfo, splitSignal } from "../visit/signals";
 
 export type Logic = string | number | boolean | null | Logic[] | { [op: string]: Logic };
 
@@ -49,12 +48,8 @@ const step = (name: string): string =>
   name.replace(/[^A-Za-z0-9-]/g, (sign) => `_${sign.codePointAt(0)?.toString(16)}_`);
 /** The path of a signal in the document: the free name after its prefix is one step. */
 export function pathOf(signal: string): string {
-  const prefix = ["history.category.", "cart.toGo.", "page.data.", "query.", "cookie.", "marker.", "data."].find(
-    (text) => signal.startsWith(text),
-  );
-  return prefix
-    ? `${prefix.slice(0, -1).replace(".", "-")}-${step(signal.slice(prefix.length))}`
-    : signal.replace(".", "-");
+  const named = splitSignal(signal);
+  return named ? `${named.prefix.slice(0, -1).replace(".", "-")}-${step(named.name)}` : signal.replace(".", "-");
 }
 
 /** Words of a text, each with a space around it: " shade fern ". */

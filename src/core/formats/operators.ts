@@ -296,6 +296,11 @@ export function meaningOf(op: Op, value: unknown, read: ValueReader): Meaning | 
 export const isValueless = (op: Op): boolean => operators[op].value === "nothing";
 /** Whether it names whole values, one or several: what fits where all values are known. */
 export const namesValues = (op: Op): boolean => /^texts?$/.test(operators[op].value);
+/** Whether it asks only whether anything is known. */
+export const asksKnown = (op: Op): boolean => stateOf(op) === "known";
 /** Whether it asks only whether there is a value. */
-export const asksState = (op: Op): boolean =>
-  operators[op].meaning?.(undefined, valueReader(undefined, ""))?.is === "state";
+export const asksState = (op: Op): boolean => stateOf(op) !== undefined;
+function stateOf(op: Op): "present" | "absent" | "known" | undefined {
+  const meaning = meaningOf(op, undefined, valueReader(undefined, ""));
+  return meaning?.is === "state" ? meaning.of : undefined;
+}

@@ -9,6 +9,7 @@ import { allContents, allRules } from "../ruleset/uses";
 import type { Device } from "../visit/device";
 import { Reading, readingRules } from "../visit/reading";
 import { sourceTable } from "../visit/referrer";
+import type { FixedSignal } from "../visit/signals";
 import { longestDomain, plainHost } from "../visit/url";
 
 export interface Alike {
@@ -26,6 +27,15 @@ export interface Alike {
 }
 
 type Leans = (test: (signal: string, value: unknown) => boolean) => boolean;
+
+/** The part of a device that each signal of it is read from; null: no log tells it. */
+const devicePartOf: Readonly<Record<Extract<FixedSignal, `device.${string}`>, Alike["deviceParts"][number] | null>> = {
+  "device.kind": "kind",
+  "device.os": "os",
+  "device.browser": "browser",
+  "device.browserVersion": "version",
+  "device.width": null,
+};
 
 /** What rulesets tell apart. @param consent whether everybody is judged as though they had agreed to be remembered */
 export function alikeFor(all: readonly Ruleset[], consent: boolean): Alike {
@@ -57,9 +67,13 @@ export function alikeFor(all: readonly Ruleset[], consent: boolean): Alike {
       all.some(
         (of) => longestDomain(plainHost(new URL(of.site.origin).hostname), sourceTable(of.searchSources)) !== undefined,
       ),
-    deviceParts: (["kind", "os", "browser", "version"] as const).filter((part) =>
-      leans((signal) => signal === (part === "version" ? "device.browserVersion" : `device.${part}`)),
-    ),
+    deviceParts: [
+      ...new Set(
+        Object.entries(devicePartOf).flatMap(([signal, part]) =>
+          part && leans((asked) => asked === signal) ? [part] : [],
+        ),
+      ),
+    ],
     placeMark: placeMarkOf(all),
   };
 }

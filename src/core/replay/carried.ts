@@ -1,11 +1,8 @@
 /** What an access log cannot carry: named, never guessed. */
 import { isCondition, walkRule } from "../formats/rule";
 import type { Ruleset } from "../formats/ruleset";
+import { traitsOf, type NotCarried, type SignalTraits } from "../visit/signals";
 import { allContents, allRules, type Owner } from "../ruleset/uses";
-
-/** Why a log does not tell a signal. */
-export type NotCarried =
-  "cart" | "consent" | "language" | "cookies" | "site data" | "window" | "page text" | "visitor's clock";
 
 /** Something that rules ask and a log does not tell, and who asks it. */
 export interface Missing {
@@ -16,15 +13,9 @@ export interface Missing {
   judged: "unknown" | "absent";
 }
 
-function whatOf(signal: string, consent: boolean): { what: NotCarried; judged: Missing["judged"] } | undefined {
-  if (signal.startsWith("cart.")) return { what: "cart", judged: "unknown" };
-  if (/^(history|marker)\./.test(signal)) return consent ? undefined : { what: "consent", judged: "unknown" };
-  if (signal === "language") return { what: "language", judged: "absent" };
-  if (signal.startsWith("cookie.")) return { what: "cookies", judged: "absent" };
-  if (signal.startsWith("data.")) return { what: "site data", judged: "absent" };
-  if (signal === "device.width") return { what: "window", judged: "unknown" };
-  if (signal === "page.text") return { what: "page text", judged: "absent" };
-  return undefined;
+function whatOf(signal: string, consent: boolean): SignalTraits["log"] {
+  const lacks = traitsOf(signal)?.log ?? null;
+  return consent && lacks?.what === "consent" ? null : lacks;
 }
 
 /**

@@ -5,6 +5,7 @@ import type { Rule } from "../formats/rule";
 import type { Ruleset } from "../formats/ruleset";
 import type { Visit } from "../formats/visit";
 import { signalsOf } from "../rules/check";
+import { traitsOf } from "../visit/signals";
 import { RuleCompiler, type Judge } from "../rules/compile";
 import { RuleContext } from "../rules/condition";
 import { UNKNOWN, YES } from "../rules/truth";
@@ -77,7 +78,6 @@ interface Target {
 }
 
 /** Signals that a log may leave unknown. */
-const mayBeUnknown = /^(cart\.|history\.|marker\.|device\.|place$|ip$|time$)/;
 
 /** A visit ends after so long without a page view (docs/engine.md, section 2). */
 const pause = 30 * 60_000;
@@ -151,7 +151,7 @@ export class Replay {
             pages: compiler.compile(slot.pages),
             variants: slot.variants
               .filter(
-                (item) => item.on && [...signalsOf(item.rule, ruleset)].some((signal) => mayBeUnknown.test(signal)),
+                (item) => item.on && [...signalsOf(item.rule, ruleset)].some((signal) => traitsOf(signal)?.unknown),
               )
               .map((item) => ({ id: item.id, judge: compiler.compile(item.rule) })),
           }))

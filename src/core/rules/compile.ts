@@ -1,6 +1,7 @@
 import { operators, positiveOf } from "../formats/operators";
 import { groupOf, isCondition, type Condition, type Rule } from "../formats/rule";
 import type { Reading } from "../visit/reading";
+import { traitsOf } from "../visit/signals";
 import { conditionMeaning, readyCondition, type ReadyCondition, type RuleContext } from "./condition";
 import { NO, not, UNKNOWN, YES, type Truth } from "./truth";
 
@@ -9,18 +10,7 @@ export type Judge = (r: Reading) => Truth;
 
 /** How much work a condition is, roughly, and so how late it is asked. What is cheap and selective comes first. */
 function cost(condition: Condition): number {
-  const { signal, op } = condition;
-  const base =
-    signal === "time"
-      ? 3
-      : signal.startsWith("device.")
-        ? 4
-        : signal.startsWith("cart.")
-          ? 5
-          : signal === "place"
-            ? 2
-            : 1;
-  return base + operators[op].cost;
+  return (traitsOf(condition.signal)?.cost ?? 1) + operators[condition.op].cost;
 }
 
 const costOf = (rule: Rule, context: RuleContext): number => {
@@ -115,14 +105,7 @@ export interface Key {
 export function keyOf(rule: Rule, context: RuleContext): Key | undefined {
   if (rule === null) return undefined;
   if (isCondition(rule)) {
-    if (
-      rule.exact ||
-      rule.unknown ||
-      !/^(campaign|query|cookie|search\.engine|referrer\.(host|kind)|page\.(id|category|path|language|tags)|device\.(kind|os|browser)$)/.test(
-        rule.signal,
-      )
-    )
-      return undefined;
+    if (rule.exact || rule.unknown || (traitsOf(rule.signal)?.key ?? null) === null) return undefined;
     const meaning = conditionMeaning(rule, context.ruleset);
     return meaning?.is === "equal" && !positiveOf(rule.op).denied
       ? { signal: rule.signal, values: [...new Set(meaning.texts)] }
@@ -130,8 +113,7 @@ export function keyOf(rule: Rule, context: RuleContext): Key | undefined {
   }
   if ("all" in rule) {
     const keys = rule.all.map((inner) => keyOf(inner, context)).filter((key) => key !== undefined);
-    const rank = (key: Key): number =>
-      key.values.length + (/^(device|referrer\.kind|page\.language)/.test(key.signal) ? 100 : 0);
+    const rank = (key: Key): number => key.values.length + (traitsOf(key.signal)?.key ?? 0);
     return keys.sort((a, b) => rank(a) - rank(b))[0];
   }
   if ("audience" in rule) return keyOf(context.audiences.get(rule.audience)?.rule ?? null, context);

@@ -20,8 +20,8 @@ import type { Text } from "../text/text";
 import { wildcard } from "../text/wildcard";
 import { inBlock, parseBlock, type Address, type Block } from "../visit/address";
 import { matchesRange } from "../visit/language";
-import { getterOf, type Reading, type Value } from "../visit/reading";
-import { signalInfo, type SignalNames } from "../visit/signals";
+import type { Reading, Value } from "../visit/reading";
+import { getterOf, signalInfo, type SignalNames } from "../visit/signals";
 import { listTests, placeTest } from "./place";
 import { NO, not, truthOf, UNKNOWN, YES, type Truth } from "./truth";
 
@@ -196,8 +196,11 @@ function makeReady(condition: Condition, context: RuleContext): Omit<ReadyCondit
 
   switch (meaning.is) {
     case "state":
-      if (meaning.of === "known") return { condition, kind, value: get, judge: (r) => truthOf(get(r) !== null) };
-      return meaning.of === "present" ? ready(() => YES, NO) : ready(() => NO, YES);
+      return {
+        known: { condition, kind, value: get, judge: (r: Reading) => truthOf(get(r) !== null) },
+        present: ready(() => YES, NO),
+        absent: ready(() => NO, YES),
+      }[meaning.of];
     case "equal":
     case "pattern":
     case "words":

@@ -1,6 +1,7 @@
 import { groupOf, isCondition, type Condition, type Group, type Rule } from "../formats/rule";
 import { Text } from "../text/text";
-import { unknownBecause, type Reading, type Value } from "../visit/reading";
+import type { Reading, Value } from "../visit/reading";
+import { unknownBecause } from "../visit/signals";
 import type { ReadyCondition } from "./condition";
 import { not, truthNames, UNKNOWN, YES, type Truth, type TruthName } from "./truth";
 

@@ -6,6 +6,7 @@ import { pointer, type Problem } from "../formats/problem";
 import { readBy, type Read } from "../formats/read";
 import { rulesetSchema, type Arm, type Ruleset } from "../formats/ruleset";
 import { checkPlaceEntry, checkRule, signalsOf, type Forbidden } from "../rules/check";
+import { traitsOf } from "../visit/signals";
 import { parseBlock } from "../visit/address";
 
 type Path = readonly PropertyKey[];
@@ -19,11 +20,9 @@ export function readRuleset(input: unknown): Read<Ruleset> {
 }
 
 export const markerForbidden: Forbidden = (signal) =>
-  signal.startsWith("marker.") || signal === "cart.total" || signal.startsWith("cart.toGo.")
-    ? `a marker’s rules may not use ${signal}`
-    : undefined;
+  signal.startsWith("marker.") || traitsOf(signal)?.byOffers ? `a marker’s rules may not use ${signal}` : undefined;
 export const offerForbidden: Forbidden = (signal) =>
-  signal === "cart.total" || signal.startsWith("cart.toGo.") ? `an offer’s rule may not use ${signal}` : undefined;
+  traitsOf(signal)?.byOffers ? `an offer’s rule may not use ${signal}` : undefined;
 
 /** What is wrong with a ruleset whose shape is right (docs/engine.md, sections 3 to 12). */
 export function checkRuleset(ruleset: Ruleset): Problem[] {

@@ -2,9 +2,7 @@ import { asksState, namesValues, opsOf, type Op } from "../formats/operators";
 import { allRules } from "./uses";
 import type { Ruleset } from "../formats/ruleset";
 import type { Visit } from "../formats/visit";
-import { browsers, deviceKinds, systems } from "../visit/device";
-import { referrerKinds } from "../visit/referrer";
-import { fixedSignals, signalGroups, signalInfo, type SignalGroup } from "../visit/signals";
+import { fixedSignals, namedSignals, signalGroups, signalInfo, traitsOf, type SignalGroup } from "../visit/signals";
 import type { RuleNames } from "../rules/check";
 import { walkRule, isCondition } from "../formats/rule";
 
@@ -15,45 +13,15 @@ export interface SignalChoice {
   group: SignalGroup;
 }
 
-/** Signals that take a name of their own, by what stands before it. */
-export const namedSignals: readonly (SignalChoice & { example: string; what: string })[] = [
-  { signal: "query.", label: "a parameter of the link", group: "Link", what: "Name of the parameter", example: "as in ?name=value" },
-  { signal: "cookie.", label: "a cookie", group: "Site data", what: "Name of the cookie", example: "as the site sets it" },
-  { signal: "history.category.", label: "views of a page category", group: "History", what: "Page category", example: "such as ferns" },
-]; // prettier-ignore
+/** Signals that take a free name, by what stands before it. */
+export const freeSignals: readonly (SignalChoice & { example: string; what: string })[] = Object.entries(
+  namedSignals,
+).flatMap(([signal, { offered, group }]) => (offered ? [{ signal, group, ...offered }] : []));
 
-/** What else people call some signals (common practice), so that they are found by it. */
-const otherNames: Readonly<Record<string, string>> = {
-  time: "date day weekday hour schedule office hours clock",
-  place: "country region city location geo",
-  "campaign.source": "utm_source",
-  "campaign.medium": "utm_medium channel",
-  "campaign.name": "utm_campaign",
-  "campaign.term": "utm_term keyword",
-  "campaign.content": "utm_content ad",
-  "campaign.id": "utm_id",
-  "referrer.kind": "traffic source direct social search",
-  "referrer.host": "referrer partner domain",
-  "referrer.url": "referrer address",
-  "search.words": "keywords search words query",
-  "device.kind": "mobile phone tablet desktop",
-  "device.os": "operating system iOS Android Windows",
-  "device.width": "screen viewport",
-  language: "locale accept-language",
-  "page.path": "url address page",
-  "history.returning": "new visitor first-time returning visitor",
-  "history.minutes": "time on site session duration",
-  "history.views": "page views session",
-  "cart.subtotal": "basket order value",
-  "cart.total": "basket order value",
-  "cart.count": "basket quantity",
-  "cart.skus": "basket products",
-  "query.": "url query string parameter utm",
-  "cookie.": "consent",
-};
 /** The text by which a signal is found: what it is called here, and what else. */
 export const searchText = ({ signal, label, group }: SignalChoice): string =>
-  `${label} ${group} ${otherNames[signal] ?? ""} ${signal}`;
+  `${label} ${group} ${traitsOf(isBare(signal) ? `${signal}x` : signal)?.also ?? ""} ${signal}`;
+const isBare = (signal: string): boolean => signal.endsWith(".");
 
 /** The signals that a rule may be built from, in the order of their groups. `without` leaves out what its owner may not use. */
 export function signalChoices(names: RuleNames, without?: (signal: string) => boolean): SignalChoice[] {
@@ -62,7 +30,7 @@ export function signalChoices(names: RuleNames, without?: (signal: string) => bo
     label: info.label,
     group: info.group,
   }));
-  for (const { signal, label, group } of namedSignals) out.push({ signal, label, group });
+  for (const { signal, label, group } of freeSignals) out.push({ signal, label, group });
   const declared = [
     ...names.markers.map((marker) => `marker.${marker.id}`),
     ...names.offers.map((offer) => `cart.toGo.${offer.id}`),
@@ -86,25 +54,10 @@ export function opChoices(signal: string, names: RuleNames): readonly Op[] {
 }
 
 /** Why a signal may not be known of a visitor (docs/engine.md, section 2), in a sentence; undefined where it always is. */
-export function whyUnknown(signal: string): string | undefined {
-  if (signal === "place") return "Of some addresses no country is known.";
-  if (signal === "time") return "The visitor’s own time zone may not be known.";
-  if (signal === "ip") return "The address may not be told.";
-  if (signal === "device.width") return "A browser tells its width only from its second page on, or by the tag.";
-  if (signal.startsWith("device.")) return "A browser may not say what it is.";
-  if (/^(history|marker)\./.test(signal)) return "Of visitors who have not agreed to be remembered nothing is known.";
-  if (signal.startsWith("cart.")) return "The page may not tell the cart.";
-  return undefined;
-}
+export const whyUnknown = (signal: string): string | undefined => traitsOf(signal)?.unknown?.why;
 
-const closed: Record<string, readonly string[]> = {
-  "device.kind": deviceKinds,
-  "device.os": systems,
-  "device.browser": browsers,
-  "referrer.kind": referrerKinds,
-};
 /** All the values that a signal can have, where they are few and known. */
-export const closedValues = (signal: string): readonly string[] | undefined => closed[signal];
+export const closedValues = (signal: string): readonly string[] | undefined => traitsOf(signal)?.values ?? undefined;
 
 /** What a site has that rules may speak of: its pages and what it sells. */
 export interface SiteFacts {

@@ -8,11 +8,10 @@ import {
   cacheHeaders,
   longestShared,
   withScript,
-  type Leaning,
   type PageAdvice,
   type PartLeaning,
 } from "@/core/analysis/cache";
-import { signalInfo } from "@/core/visit/signals";
+import { signalInfo, type Leaning } from "@/core/visit/signals";
 import { useDesk } from "../parts/desk/desk";
 import { addressOf, variantAddress } from "../parts/desk/screens";
 import { useGo } from "../parts/desk/use-go";

@@ -11,7 +11,7 @@ import type { Condition } from "@/core/formats/rule";
 import type { Ruleset } from "@/core/formats/ruleset";
 import type { Way } from "@/core/rules/arrange";
 import { checkRule } from "@/core/rules/check";
-import { closedValues, namedSignals, namesInUse, opChoices, signalChoices, whyUnknown } from "@/core/ruleset/choices";
+import { closedValues, freeSignals, namesInUse, opChoices, signalChoices, whyUnknown } from "@/core/ruleset/choices";
 import { bestLanguages } from "@/core/rules/languages";
 import { languageName } from "@/core/rules/sentence";
 import { signalInfo } from "@/core/visit/signals";
@@ -62,7 +62,7 @@ export function ConditionForm({ condition, way }: { condition: Condition; way: W
   useNeeded("products");
   const { ruleset, pages, products, lenses, look } = useDesk();
   const choices = signalChoices(ruleset, refused);
-  const named = namedSignals.find((item) => condition.signal.startsWith(item.signal));
+  const named = freeSignals.find((item) => condition.signal.startsWith(item.signal));
   const chosen = choices.find((choice) => choice.signal === (named?.signal ?? condition.signal)) ?? null;
   const nameless = named !== undefined && condition.signal === named.signal;
   const fitting = opChoices(nameless ? `${named.signal}x` : condition.signal, ruleset);

@@ -6,7 +6,7 @@ import TextField from "@mui/material/TextField";
 import { useState } from "react";
 import { formatsFor, tokenFormat, tokenName, tokenSource, type TokenFormat } from "@/core/content/message";
 import type { Content, Ruleset } from "@/core/formats/ruleset";
-import { namedSignals, namesInUse, signalChoices } from "@/core/ruleset/choices";
+import { freeSignals, namesInUse, signalChoices } from "@/core/ruleset/choices";
 import { signalInfo } from "@/core/visit/signals";
 import { SignalSelect } from "../signal-select";
 
@@ -48,7 +48,7 @@ export function TokenForm({ content, ruleset, token, onDone, onRemove }: Props) 
   );
 
   const choices = signalChoices(ruleset, (name) => signalInfo(name, ruleset)?.kind === "schedule");
-  const named = namedSignals.find((item) => signal.startsWith(item.signal));
+  const named = freeSignals.find((item) => signal.startsWith(item.signal));
   const chosen = choices.find((choice) => choice.signal === (named?.signal ?? signal)) ?? null;
   const nameless = named !== undefined && signal === named.signal;
   const info = nameless ? undefined : signalInfo(signal, ruleset);
