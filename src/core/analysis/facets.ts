@@ -5,7 +5,15 @@
 import type { Meaning } from "../formats/operators";
 import type { Condition } from "../formats/rule";
 import { conditionMeaning } from "../rules/condition";
-import { parameterOf, splitSignal, traitsOf, type FacetKind } from "../visit/signals";
+import {
+  entryNameOf,
+  parameterOf,
+  splitSignal,
+  traitsOf,
+  type FacetKind,
+  type FixedSignal,
+  type SignalPrefix,
+} from "../visit/signals";
 import type { Domain, Facet, Setting } from "./facet";
 import {
   addresses,
@@ -54,17 +62,30 @@ const kindOf = (name: string): FacetKind =>
   name.startsWith("parameter ") ? "parameter" : (traitsOf(name)?.facet ?? (name as FacetKind));
 
 interface Maker {
+  /** The signals whose values the settings tell apart; whatever else belongs to the facet is proven nothing of. */
+  reads: readonly (FixedSignal | SignalPrefix)[];
   /** The meanings whose every outcome the settings meet, where `make` calls them exact; with any other they prove nothing. */
   meets: readonly Meaning["is"][];
   make(name: string, conditions: readonly Condition[], domain: Domain): Omit<Facet, "name">;
 }
 
+const links = [
+  "query.",
+  "campaign.source",
+  "campaign.medium",
+  "campaign.name",
+  "campaign.term",
+  "campaign.content",
+  "campaign.id",
+] as const;
+const pageFacts = ["page.path", "page.id", "page.category", "page.language", "page.tags", "page.text"] as const;
 const ofText = ["equal", "pattern", "words", "phrase"] as const;
 const nameAfter = (signal: string): string => splitSignal(signal)?.name ?? "";
 
 const makers: Readonly<Record<FacetKind, Maker>> = {
-  time: { meets: ["schedule"], make: (_, conditions, domain) => instants(conditions, domain) },
+  time: { reads: ["time"], meets: ["schedule"], make: (_, conditions, domain) => instants(conditions, domain) },
   parameter: {
+    reads: links,
     meets: ofText,
     make(name, conditions) {
       const parameter = name.slice("parameter ".length);
@@ -79,9 +100,18 @@ const makers: Readonly<Record<FacetKind, Maker>> = {
       };
     },
   },
-  arrival: { meets: ofText, make: (_, conditions, domain) => arrivals(conditions, domain) },
-  device: { meets: [...ofText, "range"], make: (_, conditions) => devices(conditions) },
+  arrival: {
+    reads: ["referrer.kind", "referrer.host", "referrer.url", "search.engine", "search.words", ...links],
+    meets: ofText,
+    make: (_, conditions, domain) => arrivals(conditions, domain),
+  },
+  device: {
+    reads: ["device.kind", "device.os", "device.browser", "device.browserVersion"],
+    meets: [...ofText, "range"],
+    make: (_, conditions) => devices(conditions),
+  },
   width: {
+    reads: ["device.width"],
     meets: ["range"],
     make: (_, conditions) => ({
       settings: [
@@ -95,18 +125,35 @@ const makers: Readonly<Record<FacetKind, Maker>> = {
       exact: true,
     }),
   },
-  place: { meets: ["entries"], make: (_, conditions, domain) => places(conditions, domain) },
-  language: { meets: ["languages"], make: (_, conditions) => languages(conditions) },
-  history: { meets: [...ofText, "range", "flag"], make: (_, conditions) => histories(conditions) },
+  place: { reads: ["place"], meets: ["entries"], make: (_, conditions, domain) => places(conditions, domain) },
+  language: { reads: ["language"], meets: ["languages"], make: (_, conditions) => languages(conditions) },
+  history: {
+    reads: [
+      "history.views",
+      "history.visits",
+      "history.minutes",
+      "history.daysSinceLast",
+      "history.returning",
+      "history.landing",
+    ],
+    meets: [...ofText, "range", "flag"],
+    make: (_, conditions) => histories(conditions),
+  },
   page: {
+    reads: [...pageFacts, "page.data.", "history.category."],
     // What pages are known to tell is tried whole, whatever is asked of it.
     meets: [...ofText, "range", "flag", "dates"],
     make: (_, conditions, domain) => pageFacet(conditions, domain),
   },
-  "page fact": { meets: ofText, make: pageFact },
-  cart: { meets: [...ofText, "range"], make: (_, conditions, domain) => carts(conditions, domain) },
-  ip: { meets: ["entries"], make: (_, conditions) => addresses(conditions) },
+  "page fact": { reads: pageFacts, meets: ofText, make: pageFact },
+  cart: {
+    reads: ["cart.subtotal", "cart.total", "cart.count", "cart.skus", "cart.categories", "cart.toGo."],
+    meets: [...ofText, "range"],
+    make: (_, conditions, domain) => carts(conditions, domain),
+  },
+  ip: { reads: ["ip"], meets: ["entries"], make: (_, conditions) => addresses(conditions) },
   marker: {
+    reads: ["marker."],
     meets: ["flag"],
     make: (name) => ({
       settings: [false, true].map(
@@ -118,6 +165,7 @@ const makers: Readonly<Record<FacetKind, Maker>> = {
     }),
   },
   cookie: {
+    reads: ["cookie."],
     meets: ofText,
     make(name, conditions) {
       const cookie = nameAfter(name);
@@ -130,10 +178,12 @@ const makers: Readonly<Record<FacetKind, Maker>> = {
     },
   },
   data: {
+    reads: ["data."],
     meets: [...ofText, "range", "dates", "flag"],
     make: (name, conditions, { ruleset }) => dataFacet("data", nameAfter(name), conditions, ruleset),
   },
   "page data": {
+    reads: ["page.data."],
     meets: [...ofText, "range", "dates", "flag"],
     make: (name, conditions, { ruleset }) => dataFacet("page.data", nameAfter(name), conditions, ruleset),
   },
@@ -174,9 +224,10 @@ function pageFact(name: string, conditions: readonly Condition[], domain: Domain
 
 /** The settings of one facet, for the conditions on it. */
 export function settingsOf(name: string, conditions: readonly Condition[], domain: Domain): Facet {
-  const { meets, make } = makers[kindOf(name)];
+  const { reads, meets, make } = makers[kindOf(name)];
   const { settings, exact } = make(name, conditions, domain);
   const isMet = (condition: Condition): boolean => {
+    if (!reads.some((entry) => entry === entryNameOf(condition.signal))) return false;
     const meaning = conditionMeaning(condition, domain.ruleset);
     return meaning === undefined || meaning.is === "state" || meets.includes(meaning.is);
   };

@@ -1,7 +1,7 @@
 /**
  * The operators of conditions (docs/engine.md, section 3): one entry each. What an operator means of one value is data; its test,
- * the solver's candidates and its JsonLogic are made from that, so that none of them can say anything else. An operator with a
- * meaning of a new kind is refused by the compiler wherever that kind is not dealt with.
+ * the solver's candidates and its JsonLogic are made from that, so that none of them can say anything else. A meaning of a new kind
+ * is refused by the compiler until the engine can judge it; nothing is proven of it, and JsonLogic asks the caller, until they can.
  */
 import { toMinor } from "../money/currency";
 import { comparable } from "../text/fold";

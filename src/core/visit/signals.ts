@@ -492,6 +492,10 @@ export function splitSignal(signal: string): { prefix: SignalPrefix; name: strin
   return prefix && { prefix, name: signal.slice(prefix.length) };
 }
 
+/** The entry that tells of a signal: its fixed name, or what it begins with. */
+export const entryNameOf = (signal: string): FixedSignal | SignalPrefix | undefined =>
+  isFixed(signal) ? signal : splitSignal(signal)?.prefix;
+
 /** What is so of a signal whatever a ruleset declares; undefined: there is none that is called so. */
 export function traitsOf(signal: string): SignalTraits | undefined {
   if (isFixed(signal)) return fixedSignals[signal];
