@@ -1,5 +1,14 @@
 import type { Schedule } from "../formats/schedule";
-import { dayNames, fromDay, minute, day as dayLength, parseClock, parseDate, parseLocal, weekday } from "../calendar/calendar";
+import {
+  dayNames,
+  fromDay,
+  minute,
+  day as dayLength,
+  parseClock,
+  parseDate,
+  parseLocal,
+  weekday,
+} from "../calendar/calendar";
 import { occurrences, parseRepeat } from "../calendar/repeat";
 import { zoneOf, type Zone } from "../calendar/zone";
 
