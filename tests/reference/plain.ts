@@ -85,7 +85,7 @@ function deviceOf({
           ? "windows"
           : "linux";
   const told = { Windows: "windows", Android: "android", iOS: "ios", macOS: "macos" }[hints?.platform ?? ""];
-  const seen = { ios: "phone", ipados: "tablet", android: "phone" }[system] ?? "desktop";
+  const seen = /^(ios|android)$/.test(system) ? "phone" : system === "ipados" ? "tablet" : "desktop";
   const [browser, version] = /Chrome\/(\d+)/.test(userAgent)
     ? ["chrome", /Chrome\/(\d+)/]
     : /Firefox\/(\d+)/.test(userAgent)

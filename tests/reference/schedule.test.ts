@@ -6,7 +6,7 @@ import fc from "fast-check";
 import rrule from "rrule";
 import { Temporal } from "temporal-polyfill";
 import { expect, it } from "vitest";
-import { scheduleSchema, type Schedule } from "@/core/formats/schedule";
+import { scheduleSchema } from "@/core/formats/schedule";
 import { dayNames, formatDate, parseDate } from "@/core/calendar/calendar";
 import { occurrences, parseRepeat } from "@/core/calendar/repeat";
 import { readySchedule } from "@/core/schedule/schedule";

@@ -6,7 +6,7 @@ import type { Visit } from "../formats/visit";
 import { allRules } from "../ruleset/uses";
 import { agents } from "./agents";
 import type { Domain, Facet } from "./facet";
-import { facetOf, settingsOf } from "./facets";
+import { facetOf, settingsOf } from "./facets/table";
 import { bareVisit, tell } from "./made-visit";
 import { randomBy } from "../statistics/random";
 

@@ -14,7 +14,7 @@ import { NO, UNKNOWN, YES } from "../rules/truth";
 import { splitSignal, traitsOf } from "../visit/signals";
 import { Reading, readingRules } from "../visit/reading";
 import type { Domain, Setting } from "./facet";
-import { facetOf, settingsOf } from "./facets";
+import { facetOf, settingsOf } from "./facets/table";
 import { addressOf, bareVisit, historyOf, madeFrom, tell, type MadeVisit } from "./made-visit";
 import { eachCondition, highOf, truthOf, type Bounds, type Node } from "./nodes";
 import { search, type Cell, type NodeClause, type SearchAxis } from "./search";

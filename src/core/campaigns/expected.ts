@@ -1,16 +1,16 @@
 /** What rules and texts expect of a link: which parameters, with which values, and who asks. */
+import { asksState, namesValues, operators, positiveOf, type Op } from "../formats/operators";
 import { groupOf, isCondition, walkRule, type Condition, type Rule } from "../formats/rule";
 import type { Ruleset } from "../formats/ruleset";
 import { allContents, allRules, type Owner } from "../ruleset/uses";
 import { parameterOf } from "../visit/signals";
 import type { Tag } from "./link";
 
-/** Ops that name the whole value: what stands in them can be offered as it is spelled. */
-const naming = new Set(["is", "isOneOf"]);
-/** Ops that a link can meet by what it has. */
-const positive = new Set([
-  "is", "isOneOf", "contains", "startsWith", "endsWith", "matches", "hasAllWords", "hasAnyWord", "hasPhrase", "isPresent",
-]); // prettier-ignore
+/** Whether an operator names whole values: what stands in it can be offered as it is spelled. */
+const isNaming = (op: Op): boolean => namesValues(op) && !positiveOf(op).denied;
+/** Whether a link can meet it by what it has. */
+const canBeMet = (op: Op): boolean =>
+  operators[op].kinds.includes("text") && !positiveOf(op).denied && (!asksState(op) || op === "isPresent");
 
 /** A condition on a parameter of links. */
 export interface Expectation {
@@ -31,7 +31,7 @@ export function expectations(ruleset: Ruleset): Expectation[] {
   const out: Expectation[] = [];
   for (const { owner, rule } of allRules(ruleset))
     walkRule(rule, (inner, path) => {
-      if (inner === null || !isCondition(inner) || !positive.has(inner.op)) return;
+      if (inner === null || !isCondition(inner) || !canBeMet(inner.op)) return;
       // Within `none` a value keeps visitors out: no link is wanted for it.
       if (path.includes("none")) return;
       for (const tag of tagsOf(inner.signal, ruleset)) out.push({ owner, condition: inner, tag });
@@ -55,7 +55,7 @@ export function askedTags(ruleset: Ruleset): Set<string> {
 export function expectedValues(tag: string, ruleset: Ruleset): string[] {
   const out = new Set<string>();
   for (const { condition, tag: own } of expectations(ruleset))
-    if (own === tag && naming.has(condition.op))
+    if (own === tag && isNaming(condition.op))
       for (const value of [condition.value].flat()) if (typeof value === "string") out.add(value);
   return [...out];
 }
@@ -67,7 +67,7 @@ function valueFor({ op, value }: Condition): string | undefined {
   if (op === "isPresent") return "yes";
   if (op === "hasAnyWord") return text?.trim().split(/\s+/)[0];
   if (op === "matches") return text?.replaceAll("*", "");
-  return positive.has(op) ? text : undefined;
+  return canBeMet(op) ? text : undefined;
 }
 
 /** The tags by which a link feeds a rule, as the rule spells them: of `any` the first part that a link can meet. */

@@ -1,46 +1,17 @@
 import { edges } from "../analysis/timeline";
-import { createEngine, type Engine } from "../decision/engine";
-import type { Decision } from "../decision/decision";
 import type { Rule } from "../formats/rule";
 import type { Ruleset } from "../formats/ruleset";
 import type { Visit } from "../formats/visit";
-import { signalsOf } from "../rules/check";
-import { traitsOf } from "../visit/signals";
-import { RuleCompiler, type Judge } from "../rules/compile";
-import { RuleContext } from "../rules/condition";
-import { UNKNOWN, YES } from "../rules/truth";
+import { onPage } from "../lens/pages";
 import { allRules } from "../ruleset/uses";
 import { parseAddress } from "../visit/address";
-import { readDevice, type Device } from "../visit/device";
-import type { PlaceLookup } from "../visit/places";
-import { onPage, type PageFacts } from "../lens/pages";
-import { fieldOf, LogReader, ownText } from "./log-line";
 import { alikeFor, type Alike } from "./alike";
-import { movesBetween } from "./moves";
+import { Decider, type Remembered, type ReplayOptions } from "./decider";
+import { fieldOf, LogReader, ownText } from "./log-line";
 import { isPage } from "./page-view";
-import {
-  emptyTally,
-  mostBroken,
-  mostExamples,
-  resultOf,
-  type Changed,
-  type CountKey,
-  type Example,
-  type ReplayResult,
-  type Tally,
-} from "./tally";
+import { emptyTally, mostBroken, resultOf, type Changed, type ReplayResult, type Tally } from "./tally";
 
-export interface ReplayOptions {
-  lookup?: PlaceLookup;
-  /** Another ruleset, to tell what it would change. */
-  against?: Ruleset;
-  /** Judges as though everybody had agreed to be remembered; without it history is unknown. */
-  consent?: boolean;
-  /** What the site tells of its pages, by path. */
-  pages?: PageFacts;
-  /** Besides counts of variants: for which of them something was unknown, by hour, by country, and examples. */
-  detail?: boolean;
-}
+export type { ReplayOptions };
 
 /** A user agent as it stood in the log. */
 interface Agent {
@@ -50,7 +21,7 @@ interface Agent {
   device: string;
   visitors: Map<string, Visitor>;
 }
-interface Visitor {
+interface Visitor extends Remembered {
   /** The number of those whom the rules cannot tell apart from this one: the same device, places alike. */
   alike: number;
   country: Changed;
@@ -60,8 +31,6 @@ interface Visitor {
   seen: number[];
   /** What the last page view counted: the same again is nothing new to the visit. */
   outcome: Outcome | undefined;
-  memory: unknown;
-  otherMemory: unknown;
 }
 /** What one page view counts: indexes of counts. */
 interface Outcome {
@@ -77,15 +46,11 @@ interface Target {
   generation: number;
 }
 
-/** Signals that a log may leave unknown. */
-
 /** A visit ends after so long without a page view (docs/engine.md, section 2). */
 const pause = 30 * 60_000;
 /** At most so many targets, and outcomes for equal requests, are kept. */
 const mostKept = 100_000;
 const hourLength = 3_600_000;
-const changedKey: CountKey = { of: "changed" };
-
 const addressEnd = (text: string, from: number, to: number): number => {
   const space = text.indexOf(" ", from);
   return space < 0 || space > to ? to : space;
@@ -94,9 +59,6 @@ const addressEnd = (text: string, from: number, to: number): number => {
 /** Takes an access log piece by piece and counts what rules would have shown. */
 export class Replay {
   readonly #reader = new LogReader();
-  readonly #engine: Engine;
-  readonly #other: Engine | undefined;
-  readonly #moves: ReturnType<typeof movesBetween> | undefined;
   readonly #origin: string;
   readonly #agents = new Map<string, Agent>();
   readonly #agentsByText = new Map<string, Agent>();
@@ -104,16 +66,12 @@ export class Replay {
   readonly #places = new Map<string, Changed>();
   readonly #kinds = new Map<string, number>();
   readonly #ownReferrer: string;
-  /** Variants whose rules may come out unknown, by slot. */
-  readonly #doubtful: readonly { slot: string; pages: Judge; variants: { id: string; judge: Judge }[] }[];
   /** What the rules tell apart: requests that are alike to them are decided once. */
   readonly #alike: Alike;
   readonly #rules: Rule[];
   readonly #known = new Set<string>();
   readonly #tally = emptyTally();
-  readonly #index = new Map<string, number>();
-  readonly #changed: number;
-  readonly #examples = new Map<string, number>();
+  readonly #decider: Decider;
   #touched: Outcome[] = [];
   #hour = NaN;
   #hours = new Map<number, { views: number; counts: Map<number, number> }>();
@@ -131,38 +89,12 @@ export class Replay {
     readonly ruleset: Ruleset,
     readonly options: ReplayOptions = {},
   ) {
-    const device = (userAgent: string | undefined) => this.#device(userAgent);
-    const engine = (of: Ruleset) => createEngine(of, { device, ...(options.lookup ? { lookup: options.lookup } : {}) });
-    this.#engine = engine(ruleset);
-    this.#other = options.against && engine(options.against);
-    this.#moves = options.against && movesBetween(ruleset, options.against);
+    this.#decider = new Decider(ruleset, options, this.#tally);
     this.#origin = new URL(ruleset.site.origin).origin;
-    this.#changed = this.#key(changedKey);
     const all = [ruleset, ...(options.against ? [options.against] : [])];
     this.#rules = all.flatMap((of) => allRules(of).map((item) => item.rule));
     this.#alike = alikeFor(all, options.consent === true);
     this.#ownReferrer = `${this.#origin}/`;
-    const compiler = new RuleCompiler(new RuleContext(ruleset));
-    this.#doubtful = !options.detail
-      ? []
-      : ruleset.slots
-          .map((slot) => ({
-            slot: slot.id,
-            pages: compiler.compile(slot.pages),
-            variants: slot.variants
-              .filter(
-                (item) => item.on && [...signalsOf(item.rule, ruleset)].some((signal) => traitsOf(signal)?.unknown),
-              )
-              .map((item) => ({ id: item.id, judge: compiler.compile(item.rule) })),
-          }))
-          .filter((slot) => slot.variants.length > 0);
-  }
-
-  readonly #devices = new Map<string, Device | undefined>();
-  #device(userAgent: string | undefined): Device | undefined {
-    if (userAgent === undefined) return undefined;
-    if (!this.#devices.has(userAgent)) this.#devices.set(userAgent, readDevice(userAgent));
-    return this.#devices.get(userAgent);
   }
 
   /**
@@ -263,7 +195,7 @@ export class Replay {
         this.#agents.set(ownText(raw), same);
         return same;
       }
-      const device = this.#device(text || undefined);
+      const device = this.#decider.device(text || undefined);
       const known = device ? this.#alike.deviceParts.map((part) => String(device[part])).join(" ") : "-";
       agent = { text, bot: device?.kind === "bot", device: known, visitors: new Map() };
       this.#agents.set(ownText(raw), agent);
@@ -326,7 +258,7 @@ export class Replay {
       if (visitor.seen.includes(key)) continue;
       visitor.seen.push(key);
       (tally.counts[key] as { visits: number }).visits += 1;
-      if (key === this.#changed) visitor.country.changedVisits += 1;
+      if (key === this.#decider.changed) visitor.country.changedVisits += 1;
     }
   }
 
@@ -382,54 +314,7 @@ export class Replay {
 
   #decide(address: string, at: number, referrer: string, target: Target, agent: Agent, visitor: Visitor): Outcome {
     const visit = this.#visit(ownText(address), at, ownText(referrer), target.url as string, agent.text);
-    const seen = withMemory(visit, visitor.memory);
-    const decision = this.#engine.decide(seen);
-    const keys: number[] = [];
-    const count = (key: CountKey) => keys.push(this.#key(key));
-    this.#shown(decision, "shown", count);
-    if (decision.redirect) count({ of: "redirect", id: decision.redirect.id });
-    if (this.#doubtful.length > 0 && !decision.redirect) {
-      const reading = this.#engine.read(seen);
-      for (const { slot, pages, variants } of this.#doubtful)
-        if (pages(reading) === YES)
-          for (const { id, judge } of variants)
-            if (judge(reading) === UNKNOWN) count({ of: "unknown", slot, variant: id });
-    }
-    let changed = false;
-    const other = this.#other?.decide(withMemory(visit, visitor.otherMemory));
-    if (other) {
-      this.#shown(other, "other", count);
-      if (other.redirect) count({ of: "otherRedirect", id: other.redirect.id });
-      for (const [slot, before, after] of this.#moves?.(decision, other) ?? []) {
-        changed = true;
-        count({ of: "move", slot, before, after });
-        if (this.options.detail) this.#example({ slot, before, after, visit: seen });
-      }
-      if (changed) count(changedKey);
-      visitor.otherMemory = other.memory ?? undefined;
-    }
-    visitor.memory = decision.memory ?? undefined;
-    return { keys, changed, waiting: 0 };
-  }
-
-  #shown(decision: Decision, of: "shown" | "other", count: (key: CountKey) => void): void {
-    for (const [slot, shown] of Object.entries(decision.slots))
-      for (const item of shown) count({ of, slot, variant: item.variant ?? "fallback" });
-  }
-
-  #key(key: CountKey): number {
-    const name = Object.values(key).join("\n");
-    let at = this.#index.get(name);
-    if (at === undefined) this.#index.set(name, (at = this.#tally.counts.push({ key, views: 0, visits: 0 }) - 1));
-    return at;
-  }
-
-  #example(example: Example): void {
-    const move = `${example.slot}\n${example.before}\n${example.after}`;
-    const count = this.#examples.get(move) ?? 0;
-    if (count >= mostExamples) return;
-    this.#examples.set(move, count + 1);
-    this.#tally.examples.push(example);
+    return { ...this.#decider.decide(visit, visitor), waiting: 0 };
   }
 
   /** Finds the instants around one between which no schedule changes; what was kept for others is dropped. */
@@ -476,12 +361,9 @@ export class Replay {
   }
 
   result(): ReplayResult {
-    return resultOf(this.tally(), this.ruleset, this.#other !== undefined);
+    return resultOf(this.tally(), this.ruleset, this.options.against !== undefined);
   }
 }
 
 /** A visitor of a log is an address with a user agent. */
 const visitorIdOf = (address: string, userAgent: string): string => `${address} ${userAgent}`;
-
-const withMemory = (visit: Visit, memory: unknown): Visit =>
-  memory === undefined ? visit : ({ ...visit, memory } as Visit);

@@ -2,9 +2,9 @@
  * The facets of a visit: parts of it that can be set independently of each other, each with settings among which the
  * conditions on it come out in every way they can.
  */
-import type { Meaning } from "../formats/operators";
-import type { Condition } from "../formats/rule";
-import { conditionMeaning } from "../rules/condition";
+import type { Meaning } from "../../formats/operators";
+import type { Condition } from "../../formats/rule";
+import { conditionMeaning } from "../../rules/condition";
 import {
   entryNameOf,
   parameterOf,
@@ -13,25 +13,22 @@ import {
   type FacetKind,
   type FixedSignal,
   type SignalPrefix,
-} from "../visit/signals";
-import type { Domain, Facet, Setting } from "./facet";
-import {
-  addresses,
-  arrivals,
-  carts,
-  dataFacet,
-  devices,
-  dropKey,
-  histories,
-  languages,
-  listCandidates,
-  numberCandidates,
-  pageFacet,
-  pathCandidates,
-  places,
-} from "./facet-settings";
-import { instants } from "./instants";
-import { isEqual, textCandidates } from "./texts";
+} from "../../visit/signals";
+import type { Domain, Facet, Setting } from "../facet";
+import { addresses } from "./addresses";
+import { arrivals } from "./arrivals";
+import { carts } from "./carts";
+import { dataFacet } from "./data";
+import { devices } from "./devices";
+import { dropKey } from "./drop-key";
+import { histories } from "./histories";
+import { languages } from "./languages";
+import { listCandidates } from "./lists";
+import { numberCandidates } from "./numbers";
+import { pageFacet, pathCandidates } from "./pages";
+import { places } from "./places";
+import { instants } from "../instants";
+import { isEqual, textCandidates } from "../texts";
 
 /** The name of the facet that a signal belongs to. Signals of one facet lean on the same part of a visit. */
 export function facetOf(signal: string, domain: Domain): string {
