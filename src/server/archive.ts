@@ -100,7 +100,7 @@ export async function takeArchive(who: SignedIn, bytes: Uint8Array): Promise<Arc
     await saveChecks(site, archive.checks, db);
     for (const lens of archive.lenses) await saveLens(site, lens, db);
     await saveLinks(site, archive.links, db);
-    await addPages(site, archive.pages as never, db);
+    await addPages(site, archive.pages, db);
     for (const { bytes: own, ...file } of archive.placeFiles) await addPlaceFile(site, file, own, db);
     const { trustedProxies, otherHosts, origins, secondPerson, eventDays } = archive.settings;
     await saveDelivery(site, "trustedProxies", trustedProxies, db);

@@ -28,17 +28,20 @@ export function freshIdIn(name: string, taken: ReadonlySet<string>, otherwise: s
 export const freshThingId = (name: string, list: ListName, draft: SiteDraft): string =>
   freshIdIn(name, new Set((draft[list] as readonly Thing[]).map((item) => item.id)), "new");
 
-export const insertItem = (list: EditPath, item: Thing, index: number): Edit => ({
+/** Whatever a list of the draft holds: it is told apart by its id. */
+type Identified = { id: string };
+
+export const insertItem = <T extends Identified>(list: EditPath, item: T, index: number): Edit => ({
   do: "insert",
   list,
   index,
-  item: item as Thing & Record<string, unknown>,
+  item: { ...item },
 });
-export const removeItem = (list: EditPath, items: readonly Thing[], item: Thing): Edit => ({
+export const removeItem = <T extends Identified>(list: EditPath, items: readonly T[], item: T): Edit => ({
   do: "remove",
   list,
   index: items.indexOf(item),
-  item: item as Thing & Record<string, unknown>,
+  item: { ...item },
 });
 export const moveItem = (list: EditPath, items: readonly Thing[], item: Thing, to: number): Edit => ({
   do: "move",

@@ -99,18 +99,14 @@ export function addCopy(slot: Slot, variant: Variant, draft: SiteDraft, arm?: st
   const item = { ...copy, id, name, on: false, ...(alone ? { arms: [{ ...alone, weight: 100 }] } : {}) };
   const picks = draft.picks
     .filter((pick) => pick.variant === variant.id && (!alone || pick.arm === arm))
-    .map((pick, index) =>
-      insertItem(["picks"], { ...pick, id: `${pick.id}-${id}`.slice(0, 64), variant: id } as never, index),
-    );
+    .map((pick, index) => insertItem(["picks"], { ...pick, id: `${pick.id}-${id}`.slice(0, 64), variant: id }, index));
   return { id, edits: [insertItem(list(slot), item, slot.variants.indexOf(variant) + 1), ...picks] };
 }
 
 /** Takes a variant out, with what it picks from the library. */
 export const remove = (slot: Slot, variant: Variant, draft: SiteDraft): Edit[] => [
   removeItem(list(slot), slot.variants, variant),
-  ...draft.picks
-    .filter((pick) => pick.variant === variant.id)
-    .map((pick) => removeItem(["picks"], draft.picks as never, pick as never)),
+  ...draft.picks.filter((pick) => pick.variant === variant.id).map((pick) => removeItem(["picks"], draft.picks, pick)),
 ];
 
 export const move = (slot: Slot, variant: Variant, to: number): Edit =>

@@ -5,8 +5,6 @@ import { checkRule, type RuleNames } from "./check";
 /** The way to a part of a rule; empty: the whole. */
 export type Way = readonly number[];
 
-export const sameWay = (a: Way, b: Way): boolean =>
-  a.length === b.length && a.every((step, index) => step === b[index]);
 /** Whether a way leads to a part, or to something inside it. */
 export const isInside = (way: Way, part: Way): boolean => part.every((step, index) => way[index] === step);
 

@@ -45,10 +45,6 @@ export function readablePath(pathname: string): string {
 /** A host name in lower case, without port and without `www.`. */
 export const plainHost = (hostname: string): string => hostname.toLowerCase().replace(/^www\./, "");
 
-/** Whether a host is the given one or one of its subdomains. Both plain. */
-export const isUnder = (host: string, domain: string): boolean =>
-  host === domain || (host.endsWith(domain) && host[host.length - domain.length - 1] === ".");
-
 /** The longest of the domains (keys of the map) that a host is, or lies under. */
 export function longestDomain<T>(host: string, domains: ReadonlyMap<string, T>): T | undefined {
   for (let rest = host; ;) {

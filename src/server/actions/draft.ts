@@ -1,6 +1,5 @@
 import { z } from "zod";
 import { earlierContents } from "@/core/draft/earlier";
-import type { Edit } from "@/core/draft/edit";
 import { id } from "@/core/formats/basics";
 import { contentSchema } from "@/core/formats/ruleset";
 import { changesOf } from "@/data/edits";
@@ -16,7 +15,8 @@ const path = z
       .refine((part) => part !== "__proto__"),
   )
   .min(1)
-  .max(40);
+  .max(40)
+  .readonly();
 const index = z.number().int().min(0).max(100_000);
 const item = z.looseObject({ id });
 const editSchema = z.union([
@@ -44,7 +44,7 @@ export const draftActions = {
     async (who, says, edits, name, version) => {
       if (edits.some(tooLong))
         throw new Refusal(422, `A text is longer than ${longestText.toLocaleString("en")} characters.`);
-      return toldTo(version, await changeDraft(who, says, edits as Edit[], name));
+      return toldTo(version, await changeDraft(who, says, edits, name));
     },
   ),
   undo: action("signed in", [known], async (who, version) => toldTo(version, await undoChange(who))),

@@ -130,7 +130,7 @@ export function Documents() {
               (text) => readJson(text, z.array(lensSchema).max(500)),
               (value, from) =>
                 list(value, from, "lenses", lenses, async (items) =>
-                  lists.changed("lenses", await actions.keepLenses(items as never)),
+                  lists.changed("lenses", await actions.keepLenses(items)),
                 )(),
             ),
         },

@@ -79,7 +79,7 @@ export function BlockTypes() {
         onAdd={(name) => {
           const id = freshThingId(name, "blockTypes", ruleset);
           draft.edit(`Kind of block ${name} is new`, [
-            insertItem(["blockTypes"], { id, name, fields: [] } as never, ruleset.blockTypes.length),
+            insertItem(["blockTypes"], { id, name, fields: [] }, ruleset.blockTypes.length),
           ]);
           setOpen(id);
         }}

@@ -78,7 +78,7 @@ export function ArmContent({ arm, at, name, variant, fallback, others, control, 
     }
     const id = freshIdIn(`pick-${variant.id}`, new Set(ruleset.picks.map((item) => item.id)), "pick");
     const item = { id, variant: variant.id, arm: arm.id, labels: [label], forAudience: false, nth: 1 };
-    draft.edit(`${name} picks from the library`, [insertItem(["picks"], item as never, ruleset.picks.length)]);
+    draft.edit(`${name} picks from the library`, [insertItem(["picks"], item, ruleset.picks.length)]);
   };
   const keepInLibrary = () => {
     const id = freshIdIn(name, new Set(ruleset.library.map((block) => block.id)), "block");
@@ -89,7 +89,7 @@ export function ArmContent({ arm, at, name, variant, fallback, others, control, 
   const ownText = () => {
     if (!pick || !variant) return;
     const block = pickedBlock(pick, ruleset, variant);
-    const edits = [removeItem(["picks"], ruleset.picks as never, pick as never)];
+    const edits = [removeItem(["picks"], ruleset.picks, pick)];
     if (block) setContent(structuredClone(block.content), `${name} has a text of its own`, edits);
     else draft.edit(`${name} has a text of its own`, edits);
   };

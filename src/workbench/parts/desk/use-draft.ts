@@ -121,7 +121,7 @@ export function useDraft(initial: DraftState, { id: person, roles }: Me, site: s
     (change: Unsent) => {
       const { name, says, edits } = change;
       if (!store.keep(change)) setUnkept(true);
-      const ask = () => actions.change(says, edits as never, name, saved.current.version);
+      const ask = () => actions.change(says, [...edits], name, saved.current.version);
       // Answered or refused, it is no longer on its way: what was refused is said, and lies in the conflict.
       send(() => keepSending(ask, setUnsent).finally(() => store.drop(name)), { says, edits });
     },

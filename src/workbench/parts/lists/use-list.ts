@@ -37,7 +37,7 @@ export function useList<L extends ListName>(
     items,
     add(item: Omit<Item, "id">, index = items.length): string {
       const id = freshThingId(item.name as string, list, ruleset);
-      draft.edit(`${noun} ${item.name} is new`, [insertItem(at, { ...item, id } as unknown as Thing, index)]);
+      draft.edit(`${noun} ${item.name} is new`, [insertItem(at, { ...item, id }, index)]);
       return id;
     },
     copy(id: string): string | undefined {

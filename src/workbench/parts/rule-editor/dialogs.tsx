@@ -35,7 +35,7 @@ export function AudienceDialog({
           event.preventDefault();
           if (wanted === "" || taken) return;
           const id = freshThingId(wanted, "audiences", ruleset);
-          onMade(insertItem(["audiences"], { id, name: wanted, rule } as never, ruleset.audiences.length), id);
+          onMade(insertItem(["audiences"], { id, name: wanted, rule }, ruleset.audiences.length), id);
         }}
       >
         <DialogTitle>Save as an audience</DialogTitle>

@@ -28,7 +28,7 @@ export function CartPart({ visit, setVisit, focus = true }: Omit<PartProps, "clo
       <Autocomplete
         openOnFocus
         blurOnSelect
-        options={products as never[]}
+        options={products}
         value={null}
         getOptionLabel={(item: (typeof products)[number]) => `${item.name}, ${item.category}`}
         renderOption={({ key, ...rest }, item: (typeof products)[number]) => (

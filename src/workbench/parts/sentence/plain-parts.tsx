@@ -25,8 +25,8 @@ export function PagePart({ visit, setVisit, close }: PartProps) {
     <Autocomplete
       openOnFocus
       disableClearable
-      options={pages as never[]}
-      value={(pages.find((page) => page.path === pathOf(visit)) ?? undefined) as never}
+      options={pages}
+      value={pages.find((page) => page.path === pathOf(visit)) as (typeof pages)[number]}
       getOptionLabel={(page: (typeof pages)[number]) => page.title}
       renderOption={({ key, ...rest }, page: (typeof pages)[number]) => (
         <li key={page.path} {...rest} data-key={key}>
@@ -56,7 +56,7 @@ export function NextPart({ close }: PartProps) {
     <div className="stack">
       <Autocomplete
         openOnFocus
-        options={pages as never[]}
+        options={pages}
         value={null}
         getOptionLabel={(page: (typeof pages)[number]) => page.title}
         onChange={(_, page: (typeof pages)[number] | null) => {
