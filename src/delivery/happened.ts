@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { eventSchema } from "@/core/formats/event";
 import { parseAddress } from "@/core/visit/address";
 import { clientAddress } from "./client-address";

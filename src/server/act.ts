@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import type { Ability } from "@/core/people/roles";
 import type { SignedIn } from "@/data/people";
 import type { SignedInAccount } from "@/data/sessions";

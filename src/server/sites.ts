@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { copiedDraft, idOfName, movedCheck, movedLens, newDraft } from "@/core/draft/new-site";
 import { siteSchema } from "@/core/formats/ruleset";
 import { roles } from "@/core/people/roles";

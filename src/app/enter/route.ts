@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { clientAddress, readBlocks } from "@/delivery/client-address";
 import { isOwnRequest, keepSession } from "@/server/session";
 import { join, signIn } from "@/server/people";

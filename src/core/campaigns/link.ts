@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { id } from "../formats/basics";
 
 /** The parameters of a campaign by the trade's words, in the order in which they are written. UTM: common practice. */

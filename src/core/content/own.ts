@@ -2,7 +2,7 @@
  * Content that needs no declared type: what the page itself has in the slot's place, with changes ("@own"), or the place taken
  * away ("@hidden"). Whoever draws the page applies all changes of a block or none.
  */
-import { z } from "zod";
+import * as z from "zod";
 import { pointer, problemsOf, type Problem } from "../formats/problem";
 import type { Content } from "../formats/ruleset";
 import { selectorProblem } from "../formats/selector";

@@ -1,6 +1,6 @@
 /** Everything that a site has, in one ZIP archive of JSON and CSV: out and in. */
 import { strToU8, unzipSync, zipSync } from "fflate";
-import { z } from "zod";
+import * as z from "zod";
 import { linkSchema, type CampaignLink } from "../campaigns/link";
 import { linksToCsv } from "../campaigns/sheet";
 import { rulesetOf } from "../draft/picks";

@@ -1,5 +1,5 @@
 /** Slots and variants taken to another place: another slot, another site, or out of a file and in again. */
-import { z } from "zod";
+import * as z from "zod";
 import { insertItem, freshIdIn, freshThingId } from "../draft/lists";
 import { applyEdits, type Edit } from "../draft/edit";
 import { freshId, newSlot } from "../draft/variants";

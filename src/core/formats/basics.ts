@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { isDate, isLocalDateTime } from "../calendar/calendar";
 
 /** An id: text of `[A-Za-z0-9_-]{1,64}`. */

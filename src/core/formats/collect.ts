@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { selectorSchema } from "./selector";
 
 /** What a page can tell besides its own data fields: page facts, and the cart by its value and number of things alone. */

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 
 const filled = z.strictObject({ type: z.string(), fields: z.record(z.string(), z.unknown()) });
 const minor = z.number().int();

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 
 /** A short text that groups events: a source, a country, a name of a goal. Longer ones are cut, so that groups stay few. */
 const short = (most: number) =>

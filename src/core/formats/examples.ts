@@ -1,5 +1,5 @@
 /** What came with a site to be tried out with: other people's sites that lead to it, and a log of its visitors. */
-import { z } from "zod";
+import * as z from "zod";
 import { originProblem } from "./origin";
 
 const origin = z.string().refine((text) => originProblem(text) === undefined, "must be an origin");

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { decisionSchema } from "./decision-schema";
 import { rulesetSchema } from "./ruleset";
 import { visitSchema } from "./visit";

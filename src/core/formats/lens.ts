@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { stepSchema } from "./step";
 import { id } from "./basics";
 import { visitSchema } from "./visit";

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { ops } from "./operators";
 
 export const conditionSchema = z.strictObject({

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { date, id, localDateTime, moneyText, name } from "./basics";
 import { selectorSchema } from "./selector";
 import { isZone } from "../calendar/zone";

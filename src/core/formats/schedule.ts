@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { dayNames, daysInMonth, isDate, parseClock } from "../calendar/calendar";
 import { parseRepeat } from "../calendar/repeat";
 import { isZone } from "../calendar/zone";

@@ -1,5 +1,5 @@
 import { isTraversal, parse, type Selector } from "css-what";
-import { z } from "zod";
+import * as z from "zod";
 
 /** The longest selector, in characters. */
 export const longestSelector = 500;

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { id, name } from "./basics";
 import { contentSchema, rulesetSchema } from "./ruleset";
 

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 
 /** A further page view of a visit of several steps. */
 export const stepSchema = z.strictObject({

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { day, daysInMonth, minute } from "../calendar/calendar";
 import { readBy, type Read } from "./read";
 

@@ -1,5 +1,5 @@
 /** The messages between the workbench and a page that is looked at through a lens. */
-import { z } from "zod";
+import * as z from "zod";
 
 /** The version of the protocol, as a page's first message tells it. */
 export const previewVersion = 1;

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { isFault, type Finding } from "../analysis/findings";
 import { expectationText, runCheck } from "../checks/run";
 import type { Engine } from "../decision/engine";

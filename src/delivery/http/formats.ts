@@ -1,5 +1,5 @@
 /** What the delivery server takes and answers. The OpenAPI description is made from these schemas. */
-import { z } from "zod";
+import * as z from "zod";
 import { collectFromSchema } from "@/core/formats/collect";
 import { decisionSchema } from "@/core/formats/decision-schema";
 import { eventSchema } from "@/core/formats/event";

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { earlierContents } from "@/core/draft/earlier";
 import { id } from "@/core/formats/basics";
 import { contentSchema } from "@/core/formats/ruleset";

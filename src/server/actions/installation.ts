@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { id } from "@/core/formats/basics";
 import { setAdministrator } from "@/data/accounts";
 import { allSites, transaction } from "@/data/pool";

@@ -1,5 +1,5 @@
 import { headers } from "next/headers";
-import { z } from "zod";
+import * as z from "zod";
 import { id } from "@/core/formats/basics";
 import { collectSchema } from "@/core/formats/collect";
 import { lensSchema } from "@/core/formats/lens";

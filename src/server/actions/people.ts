@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { id } from "@/core/formats/basics";
 import { mayAs, roles } from "@/core/people/roles";
 import { readAudit } from "@/data/audit";

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { id } from "@/core/formats/basics";
 import { action } from "../act";
 import { askForReview, commentOn, decideOn, pause, releasesNow, returnTo, rulesetAt, withdraw } from "../reviews";

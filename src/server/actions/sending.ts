@@ -1,5 +1,5 @@
 import { randomBytes } from "node:crypto";
-import { z } from "zod";
+import * as z from "zod";
 import { linkSchema, linkText, type CampaignLink } from "@/core/campaigns/link";
 import { id } from "@/core/formats/basics";
 import type { ResultRow } from "@/core/results/results";

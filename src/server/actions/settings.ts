@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { id } from "@/core/formats/basics";
 import { parseBlock } from "@/core/visit/address";
 import { hostProblem, originProblem } from "@/core/formats/origin";

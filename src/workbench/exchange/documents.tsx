@@ -2,7 +2,7 @@
 import Button from "@mui/material/Button";
 import { useSnackbar } from "notistack";
 import { useState } from "react";
-import { z } from "zod";
+import * as z from "zod";
 import { linkSchema } from "@/core/campaigns/link";
 import { linksFromCsv, linksToCsv } from "@/core/campaigns/sheet";
 import { replaceDraft } from "@/core/draft/replace";

@@ -1,5 +1,5 @@
 /** Changes that were made and not answered yet, kept in the browser: a tab that is closed, or a browser that ends, loses nothing. */
-import { z } from "zod";
+import * as z from "zod";
 import type { Edit } from "@/core/draft/edit";
 
 export interface Unsent {
