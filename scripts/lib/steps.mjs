@@ -54,6 +54,7 @@ export async function ensurePackages() {
     .digest("hex");
   if (existsSync(mark) && readFileSync(mark, "utf8") === lock) return;
   const begun = join(root, "node_modules.installing");
+  if (!existsSync(begun) && isInstalled()) return writeFileSync(mark, lock);
   console.log(
     existsSync(begun)
       ? "npm packages were not installed completely last time: installing them anew …"
@@ -63,6 +64,17 @@ export async function ensurePackages() {
   await run("npm", ["ci", "--no-audit", "--no-fund", "--loglevel=error"]);
   writeFileSync(mark, lock);
   rmSync(begun, { force: true });
+}
+
+/** Whether `npm ci` was run by hand: npm writes down what it has installed once all of it is there. */
+function isInstalled() {
+  const told = join(root, "node_modules/.package-lock.json");
+  if (!existsSync(told)) return false;
+  const packages = (file) => JSON.parse(readFileSync(file, "utf8")).packages;
+  const there = packages(told);
+  return Object.entries(packages(join(root, "package-lock.json"))).every(
+    ([path, { version, optional }]) => path === "" || optional || there[path]?.version === version,
+  );
 }
 
 /** Installs Debian packages where apt and root are there. @throws Stop with what to install, otherwise. */

@@ -4,7 +4,7 @@
  * is left out; the unit is verified by systemd itself.
  */
 import { spawn, spawnSync, type ChildProcess } from "node:child_process";
-import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import https from "node:https";
 import { tmpdir } from "node:os";
 import { dirname, join } from "node:path";
@@ -143,6 +143,41 @@ describe("installed by the guide", () => {
   it("the mirror answers under its names, and shows nothing to whoever only guesses one", async () => {
     expect((await ask("any.mirror.example.com", "/~mirada/health")).body).toBe("ok\n");
     expect((await ask(`${"a".repeat(24)}.mirror.example.com`, "/")).status).toBe(421);
+  });
+
+  it("the start installs no packages that npm ci has installed, and those that are missing or older", () => {
+    const copy = mkdtempSync(join(tmpdir(), "mirada-packages-"));
+    try {
+      const write = (file: string, version: string) => {
+        mkdirSync(dirname(join(copy, file)), { recursive: true });
+        writeFileSync(
+          join(copy, file),
+          JSON.stringify({
+            packages: { "": {}, "node_modules/a": { version }, "node_modules/b": { version: "1.0.0", optional: true } },
+          }),
+        );
+      };
+      cpSync("scripts/lib", join(copy, "scripts/lib"), { recursive: true });
+      write("package-lock.json", "1.0.1");
+      const ensured = () =>
+        spawnSync(
+          process.execPath,
+          ["-e", 'import("./scripts/lib/steps.mjs").then((steps) => steps.ensurePackages())'],
+          // There is no npm to be found: whatever would be installed fails.
+          { cwd: copy, encoding: "utf8", env: { ...process.env, PATH: "" } },
+        );
+      write("node_modules/.package-lock.json", "1.0.0");
+      expect(ensured().stdout).toContain("Installing npm packages");
+      rmSync(join(copy, "node_modules.installing"), { force: true });
+      write("node_modules/.package-lock.json", "1.0.1");
+      expect(ensured()).toMatchObject({ status: 0, stdout: "" });
+      // An installation that was broken off is done anew, whatever it left.
+      rmSync(join(copy, "node_modules/.mirada-lock"));
+      writeFileSync(join(copy, "node_modules.installing"), "");
+      expect(ensured().stdout).toContain("were not installed completely");
+    } finally {
+      rmSync(copy, { recursive: true, force: true });
+    }
   });
 
   it("systemd finds nothing wrong with the unit", async () => {
