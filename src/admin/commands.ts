@@ -15,7 +15,7 @@ import { tell } from "@/data/audit";
 import { endKey, listKeys, makeKey } from "@/data/keys";
 import { migrate as bringUpToDate, WrongDatabase } from "@/data/migrate";
 import { addPerson, listPeople, setLeft } from "@/data/people";
-import { allSites, isDatabaseAway, pool, transaction } from "@/data/pool";
+import { allSites, isDatabaseAway, isLockedOut, pool, transaction } from "@/data/pool";
 import { endSessionsOf } from "@/data/sessions";
 import { listSites, readSite } from "@/data/sites";
 import { accountOf, hashPassword, newcomerProblem, passwordProblem } from "@/server/people";
@@ -267,6 +267,7 @@ export async function administer(name: string, args: string[]): Promise<number> 
     return 0;
   } catch (error) {
     if (error instanceof WrongDatabase) throw new Wrong(error.message);
+    if (isLockedOut(error)) throw new Wrong(`the database lets nobody in by DATABASE_URL: ${(error as Error).message}`);
     if (isDatabaseAway(error)) throw new Wrong(`the database cannot be reached: ${(error as Error).message}`);
     throw error;
   } finally {

@@ -84,3 +84,7 @@ export function isDatabaseAway(error: unknown): boolean {
     /connection terminated|is not queryable|timeout exceeded when trying to connect/i.test(String(message))
   );
 }
+
+/** Whether the database is there and lets nobody in: a wrong name or password, a database or a right that is missing. */
+export const isLockedOut = (error: unknown): boolean =>
+  /^(28[0-9A-Z]{3}|3D000|42501)$/.test(String((error as { code?: unknown } | null)?.code));

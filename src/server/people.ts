@@ -1,3 +1,4 @@
+import { passwordProblem } from "@/core/people/password";
 import { hash, verify } from "@node-rs/argon2";
 import { createHash } from "node:crypto";
 import { roleWords, type Role } from "@/core/people/roles";
@@ -30,9 +31,6 @@ import {
   type SessionRow,
 } from "@/data/sessions";
 import { holdSite, listSites } from "@/data/sites";
-
-/** The shortest password, in characters (NIST SP 800-63B asks for 8 at least; length is what counts). */
-export const shortestPassword = 10;
 
 /** Hashes as OWASP advises for Argon2id (19 MiB, 2 passes, 1 lane), the package's defaults. */
 export const hashPassword = (password: string): Promise<string> => hash(password);
@@ -73,14 +71,6 @@ export async function signIn(email: string, password: string, network: string, b
   });
   return { ok: true, session };
 }
-
-/** What is wrong with a new password; undefined: nothing. */
-export const passwordProblem = (password: string): string | undefined =>
-  password.length < shortestPassword
-    ? `At least ${shortestPassword} characters, please: a sentence is easy to remember.`
-    : password.length > 200
-      ? "At most 200 characters, please."
-      : undefined;
 
 const isAddress = (email: string): boolean => /^[^\s@]{1,64}@[^\s@.]+(\.[^\s@.]+)+$/.test(email) && email.length < 200;
 

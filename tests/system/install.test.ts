@@ -365,5 +365,12 @@ describe("installed by the guide", () => {
     expect(mirada(["set-up-link", "https://x.example"])).toMatchObject({ code: 0, out: "" });
     expect(mirada(["site", "list"]).out.split("\n")).toHaveLength(3);
     expect(mirada(["site", "archive", "nowhere"]).error).toContain("no site nowhere");
+    const elsewhere = (url: string) =>
+      spawnSync("node", ["node_modules/tsx/dist/cli.mjs", "src/cli/mirada.ts", "site", "list"], {
+        encoding: "utf8",
+        env: { ...process.env, DATABASE_URL: url },
+      }).stderr.trim();
+    expect(elsewhere(database.url.replace("//", "//nobody-"))).toMatch(/^mirada: the database lets nobody in[^\n]*$/);
+    expect(elsewhere(`${database.url}-not-there`)).toMatch(/^mirada: the database lets nobody in[^\n]*$/);
   }, 120_000);
 });

@@ -1,7 +1,8 @@
 "use client";
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
-import { useState, type ReactNode } from "react";
+import { useRef, useState, type ReactNode } from "react";
+import { passwordProblem, shortestPassword } from "@/core/people/password";
 
 interface Props {
   /** The address, if it is known already. */
@@ -22,12 +23,17 @@ interface Props {
 export function CredentialsForm({ given = "", fresh = false, button, busy, problem, onEnter, children, after }: Props) {
   const [email, setEmail] = useState(given);
   const [password, setPassword] = useState("");
+  const [refused, setRefused] = useState<string>();
+  const field = useRef<HTMLInputElement>(null);
   return (
     <form
       className="stack"
       onSubmit={(event) => {
         event.preventDefault();
-        onEnter(email, password);
+        const wrong = fresh ? passwordProblem(password) : undefined;
+        setRefused(wrong);
+        if (wrong) field.current?.focus();
+        else onEnter(email, password);
       }}
     >
       {children}
@@ -46,9 +52,16 @@ export function CredentialsForm({ given = "", fresh = false, button, busy, probl
         autoComplete={fresh ? "new-password" : "current-password"}
         required
         autoFocus={!fresh && !!given}
-        helperText={fresh ? "At least 10 characters: a sentence is easy to remember." : undefined}
+        inputRef={field}
+        error={refused !== undefined}
+        helperText={
+          refused ?? (fresh ? `At least ${shortestPassword} characters: a sentence is easy to remember.` : undefined)
+        }
         value={password}
-        onChange={(event) => setPassword(event.target.value)}
+        onChange={(event) => {
+          setPassword(event.target.value);
+          setRefused(undefined);
+        }}
       />
       {after}
       {problem && (

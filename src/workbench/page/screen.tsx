@@ -239,8 +239,10 @@ export function PageScreen() {
                       <>Point at a part of the page to make one. {point}</>
                     ) : ruleset.slots.length > 0 ? (
                       "Choose another page in the sentence above."
-                    ) : (
+                    ) : may("slots") ? (
                       <To href="/settings">Make the first one, under Settings, Slots</To>
+                    ) : (
+                      "An editor makes the first one."
                     )}
                   </p>
                 )}
