@@ -1,4 +1,5 @@
 /** The commands of administration. Each prints what it did; bad input is said in one line. */
+import { passwordProblem } from "@/core/people/password";
 import { parseArgs } from "node:util";
 import { roles, type Role } from "@/core/people/roles";
 import {
@@ -18,7 +19,7 @@ import { addPerson, listPeople, setLeft } from "@/data/people";
 import { allSites, isDatabaseAway, isLockedOut, pool, transaction } from "@/data/pool";
 import { endSessionsOf } from "@/data/sessions";
 import { listSites, readSite } from "@/data/sites";
-import { accountOf, hashPassword, newcomerProblem, passwordProblem } from "@/server/people";
+import { accountOf, hashPassword, newcomerProblem } from "@/server/people";
 import { archiveSite, makeSite, removeSite } from "@/server/sites";
 
 /** The command cannot be done as it was given: said in one line. */

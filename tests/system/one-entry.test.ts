@@ -118,4 +118,4 @@ it("is refused by the compiler while anything of it is left out", async () => {
   // Nothing else is wrong: what was added above is whole.
   expect([...files].sort()).toEqual(["src/core/rules/condition.ts", "src/core/visit/signals.ts"]);
   expect(refused).toMatch(/missing the following properties from type 'FixedEntry'/);
-});
+}, 300_000);
