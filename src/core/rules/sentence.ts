@@ -1,5 +1,5 @@
 import { formatMoney, toMinor } from "../money/currency";
-import { isValueless, meaningOf, operators, positiveOf, valueReader } from "../formats/operators";
+import { isOp, isValueless, meaningOf, operators, positiveOf, valueReader } from "../formats/operators";
 import { groupOf, isCondition, type Condition, type Rule } from "../formats/rule";
 import type { PlaceEntry, Ruleset } from "../formats/ruleset";
 import type { Schedule } from "../formats/schedule";
@@ -80,6 +80,8 @@ function knownPhrase(condition: Condition, names: SentenceNames): Part[] {
   const info = signalInfo(signal, names);
   if (!info) return [missing(signal === "" ? "(choose a signal)" : `(no signal ${signal})`)];
   const { label } = info;
+  // From a file that was not checked anything may come.
+  if (!isOp(op)) return [plain(`${label} `), missing(`(no operator ${String(op)})`)];
   if (op === "isKnown") return [plain(`${label} is known`)];
   if (op === "isPresent") return [plain(`there is ${someOf(label)}`)];
   if (op === "isAbsent") return [plain(`there is no ${label.replace(/^the /, "")}`)];
