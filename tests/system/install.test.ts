@@ -372,5 +372,5 @@ describe("installed by the guide", () => {
       }).stderr.trim();
     expect(elsewhere(database.url.replace("//", "//nobody-"))).toMatch(/^mirada: the database lets nobody in[^\n]*$/);
     expect(elsewhere(`${database.url}-not-there`)).toMatch(/^mirada: the database lets nobody in[^\n]*$/);
-  }, 120_000);
+  }, 240_000);
 });
