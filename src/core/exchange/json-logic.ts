@@ -140,7 +140,7 @@ const rangeLogic =
   (low: number | undefined, high: number | undefined, open: { openLow: boolean; openHigh: boolean }) =>
   (value: (form: string) => Logic): Logic => {
     const it = value("value");
-    if (low !== undefined && low === high) return equal(it, low);
+    if (low !== undefined && low === high && !open.openLow && !open.openHigh) return equal(it, low);
     return and(
       ...(low === undefined ? [] : [{ [open.openLow ? ">" : ">="]: [it, low] }]),
       ...(high === undefined ? [] : [{ [open.openHigh ? "<" : "<="]: [it, high] }]),

@@ -12,8 +12,9 @@ export type SignalKind =
   "text" | "texts" | "number" | "money" | "flag" | "date" | "place" | "language" | "schedule" | "address";
 
 /**
- * What a condition's `value` holds: nothing; a text; a part of a text, which is not empty; a pattern with `*`; words; words in their order; a list of
- * texts; a limit (a number, or an amount of money); a low and a high limit; a date; language ranges; places, or blocks of addresses; a schedule.
+ * What a condition's `value` holds: nothing; a text; a part of a text, which is not empty; a pattern with `*`; words; words in
+ * their order; a list of texts; a limit (a number, or an amount of money); a low and a high limit; a date; language ranges; places,
+ * or blocks of addresses; a schedule.
  */
 export type ValueShape =
   | "nothing"

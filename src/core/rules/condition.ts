@@ -105,7 +105,7 @@ function rangeTest<T extends number | string>(
   { low, high, openLow, openHigh }: { low: T; high: T; openLow: boolean; openHigh: boolean },
   [least, most]: readonly [T, T],
 ): Test<T> {
-  if (low === high) return (value) => value === low;
+  if (low === high && !openLow && !openHigh) return (value) => value === low;
   const above: Test<T> | undefined =
     low === least ? undefined : openLow ? (value) => value > low : (value) => value >= low;
   const below: Test<T> | undefined =
