@@ -60,6 +60,9 @@ async function headingFor(browser: Browser, address: string): Promise<string> {
   await context.close();
   return text;
 }
+/** A visitor whose answer comes too late keeps the page's own content, as is meant; on a slow machine the next one is asked. */
+const visitorsRead = (browser: Browser, address: string, text: string): Promise<void> =>
+  expect.poll(() => headingFor(browser, address), { timeout: 60_000 }).toBe(text);
 const steps = (page: Page) => page.getByRole("region", { name: "Connecting" });
 const step = (page: Page, which: string) =>
   steps(page)
@@ -71,6 +74,7 @@ test("a site is connected in four steps, a first part is live, and the page lose
   page,
   browser,
 }) => {
+  test.setTimeout(300_000);
   await page.goto("/sites");
   await page.getByRole("button", { name: "New site" }).click();
   await page.getByRole("textbox", { name: "Name of the site" }).fill(name);
@@ -105,11 +109,17 @@ test("a site is connected in four steps, a first part is live, and the page lose
 
   // The first visitor's page is heard at once.
   await expect(step(page, "Seen")).toContainText("Nothing was heard from the tag yet");
-  expect(await headingFor(browser, `${origin}/?from=a-friend`)).toBe("Roofs that outlive us");
-  await expect(step(page, "Seen")).toContainText("on /;");
+  // On a slow machine the tag may have given up before it was heard: then the next visitor is the first.
+  await expect(async () => {
+    expect(await headingFor(browser, `${origin}/?from=a-friend`)).toBe("Roofs that outlive us");
+    await expect(step(page, "Seen")).toContainText("on /;", { timeout: 8000 });
+  }).toPass({ timeout: 60_000 });
   // The same pages under another address may not ask until somebody says so.
-  await headingFor(browser, origin.replace("slate-roofers.", "www.slate-roofers."));
-  await expect(step(page, "Seen")).toContainText("www.slate-roofers");
+  const other = origin.replace("slate-roofers.", "www.slate-roofers.");
+  await expect(async () => {
+    await headingFor(browser, other);
+    await expect(step(page, "Seen")).toContainText("www.slate-roofers", { timeout: 8000 });
+  }).toPass({ timeout: 60_000 });
   await step(page, "Seen").getByRole("button", { name: "Let them ask" }).click();
   await expect(step(page, "Seen").locator("p.error")).toHaveCount(0);
   await expect(page.getByRole("region", { name: "Origins" })).toContainText("www.slate-roofers");
@@ -128,10 +138,8 @@ test("a site is connected in four steps, a first part is live, and the page lose
   await expect(page.getByRole("dialog")).toContainText("Heading is a new slot");
   await expect(page.getByText("Nothing was heard from the tag")).toHaveCount(0);
   await goLive(page);
-  await expect.poll(() => headingFor(browser, `${origin}/roofs`)).toBe("A roof for your grandchildren");
-  expect(await headingFor(browser, origin.replace("slate-roofers.", "www.slate-roofers."))).toBe(
-    "A roof for your grandchildren",
-  );
+  await visitorsRead(browser, `${origin}/roofs`, "A roof for your grandchildren");
+  await visitorsRead(browser, other, "A roof for your grandchildren");
   // A page that throws its scripts out: whatever comes of it, nothing stays hidden and nothing is broken.
   expect(["A roof for your grandchildren", "Roofs that outlive us"]).toContain(
     await headingFor(browser, `${origin}/careless`),
@@ -149,7 +157,7 @@ test("a site is connected in four steps, a first part is live, and the page lose
   await lookAgain(page);
   await expect(step(page, "Tag")).not.toContainText("without it");
   await expect(step(page, "Tag")).toContainText("3 pages carry it");
-  await expect.poll(() => headingFor(browser, `${origin}/roofs`)).toBe("A roof for your grandchildren");
+  await visitorsRead(browser, `${origin}/roofs`, "A roof for your grandchildren");
 
   // The page says something else: looked for now, it is found now.
   await openScreen(page, "Proof", "Findings");

@@ -74,8 +74,22 @@ async function siteOfPages(page: Page): Promise<string> {
   return id;
 }
 
+/** Films stand at their first picture: how far two have come differs from run to run. */
+const standStill = () =>
+  Promise.all(
+    [...document.querySelectorAll("video")].map(async (video) => {
+      video.pause();
+      if (video.currentTime === 0 || video.readyState === 0) return;
+      const there = new Promise((done) => video.addEventListener("seeked", done, { once: true }));
+      video.currentTime = 0;
+      await there;
+    }),
+  );
+
 /** What share of what is seen of a page differs from what the frame at the upper left shows. */
 async function difference(itself: Page, page: Page): Promise<number> {
+  await itself.evaluate(standStill);
+  await page.frame({ name: "whole" })?.evaluate(standStill);
   const [one, two] = await Promise.all([
     itself.screenshot({ animations: "disabled", caret: "hide" }),
     page.screenshot({ animations: "disabled", caret: "hide", clip: { x: 0, y: 0, width: 1280, height: 720 } }),

@@ -166,10 +166,20 @@ test("a place list is edited in the list and on the map", async ({ page }) => {
   await page.keyboard.press("Enter");
   await expect(open.getByRole("button", { name: "50 km around 38.72, -9.14" })).toBeVisible();
   await expect(open.locator("path.circle")).toHaveCount(1);
+  // What is no place stays to be mended; what begins one alone is that one, also where the box is left.
+  const box = open.getByRole("combobox", { name: "Places in the list" });
+  await box.fill("Prto");
+  await page.keyboard.press("Enter");
+  await expect(open.getByText("“Prto” is no place that is known here")).toBeVisible();
+  await expect(box).toHaveValue("Prto");
+  await box.fill("porto");
+  await page.keyboard.press("Tab");
+  await expect(open.getByRole("button", { name: "Porto, Portugal" })).toBeVisible();
+  await expect(box).toHaveValue("");
   await open.getByRole("button", { name: "Place circles" }).click();
   await open.locator("svg.map").click({ position: { x: 200, y: 200 } });
   await expect(open.locator("path.circle")).toHaveCount(2);
-  for (let count = 0; count < 4; count++) {
+  for (let count = 0; count < 5; count++) {
     await page.getByRole("button", { name: "Undo", exact: true }).click();
     await page.waitForTimeout(200);
   }

@@ -32,11 +32,21 @@ export const dayWords = (day: string): string =>
     Date.parse(`${day}T12:00:00Z`),
   );
 
+/** By how much browsers are slowed down, to find what holds on quick machines only: SLOW=4 npx playwright test … */
+const slow = Number(process.env.SLOW ?? "1");
+
 /**
  * A test in which nothing may be kept back by a content security policy, on whatever origin; the first of each file begins with the
  * demo as it was at first.
  */
 export const test = plain.extend<{ policy: void; first: void }>({
+  page: async ({ page }, give) => {
+    if (slow > 1) {
+      const session = await page.context().newCDPSession(page);
+      await session.send("Emulation.setCPUThrottlingRate", { rate: slow });
+    }
+    await give(page);
+  },
   first: [
     async ({ request }, use, { file }) => {
       await beginFile(request, file);

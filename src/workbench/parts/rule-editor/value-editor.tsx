@@ -1,7 +1,6 @@
 "use client";
-import Autocomplete from "@mui/material/Autocomplete";
 import InputAdornment from "@mui/material/InputAdornment";
-import { useMemo, useState } from "react";
+import { useMemo } from "react";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { operators } from "@/core/formats/operators";
@@ -16,6 +15,7 @@ import { isBasicRange } from "@/core/visit/language";
 import { signalInfo } from "@/core/visit/signals";
 import { words } from "@/core/text/words";
 import { useDesk, useNeeded } from "../desk/desk";
+import { ChipsField } from "../chips-field";
 import { Field } from "../field";
 import { PathExamples } from "./path-examples";
 import { PlacesField } from "../places-field";
@@ -231,31 +231,16 @@ interface ChosenProps {
 
 /** A list of texts as chips, chosen or typed. */
 function Chosen({ label, options, value, problem, words = (item) => item, accept, onChange }: ChosenProps) {
-  const [refused, setRefused] = useState<string>();
   return (
-    <Autocomplete
-      multiple
-      freeSolo
-      openOnFocus
-      filterSelectedOptions
-      options={options as string[]}
-      value={value as string[]}
-      getOptionLabel={words}
-      onChange={(_, next) => {
-        const typed = next.map((item) => options.find((one) => words(one) === item.trim()) ?? item.trim());
-        setRefused(typed.map((item) => accept?.(item)).find((wrong) => wrong !== undefined));
-        const good = typed.filter((item) => item !== "" && !accept?.(item));
-        onChange(good.length === 0 ? undefined : good);
-      }}
-      renderInput={(input) => (
-        <TextField
-          {...input}
-          placeholder={value.length === 0 ? label : undefined}
-          error={problem !== undefined || refused !== undefined}
-          helperText={refused ?? (problem && "Choose at least one, or type and press Enter")}
-          slotProps={{ ...input.slotProps, htmlInput: { ...input.slotProps?.htmlInput, "aria-label": label } }}
-        />
-      )}
+    <ChipsField
+      label={label}
+      options={options}
+      value={value}
+      nameOf={words}
+      read={(text) => (accept?.(text) === undefined ? text : undefined)}
+      refusal={(text) => accept?.(text) ?? ""}
+      problem={problem && "Choose at least one, or type it"}
+      onChange={(list) => onChange(list.length === 0 ? undefined : list)}
     />
   );
 }
