@@ -1,6 +1,6 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
-import { allSites, transaction } from "./pool";
+import { allSites, longTransaction } from "./pool";
 
 /** The database cannot be used as it is, and why; nothing of it was changed. */
 export class WrongDatabase extends Error {}
@@ -19,7 +19,7 @@ export interface Migrated {
  * @throws WrongDatabase if the database is of a newer version, or holds something else
  */
 export async function migrate(folder = join(process.cwd(), "src/data/migrations")): Promise<Migrated> {
-  return transaction(allSites, async (client) => {
+  return longTransaction(allSites, async (client) => {
     await client.query("select pg_advisory_xact_lock(4300)");
     const known = readdirSync(folder)
       .filter((name) => name.endsWith(".sql"))

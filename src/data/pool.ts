@@ -7,6 +7,13 @@ export type Queryable = Pick<pg.Pool, "query">;
 const shared = globalThis as { miradaPool?: pg.Pool; miradaUsedFor?: WeakMap<pg.PoolClient, string> };
 
 /**
+ * So long a statement waits for its answer, and a transaction for its next statement, in milliseconds: a database, or the line to
+ * it, may go silent without a word. What is known to take longer has an hour.
+ */
+const patience = Number(process.env.MIRADA_DATABASE_SECONDS ?? 30) * 1000;
+const longPatience = 3_600_000;
+
+/**
  * The pool of this process. Its connections see no site's rows until they are told which site they are for: `of` and
  * `transaction` do.
  * @throws Error if DATABASE_URL is not set
@@ -15,7 +22,14 @@ export function pool(): pg.Pool {
   if (!shared.miradaPool) {
     const connectionString = process.env.DATABASE_URL;
     if (!connectionString) throw new Error("DATABASE_URL is not set: it says which PostgreSQL database is used");
-    shared.miradaPool = new pg.Pool({ connectionString, max: 10, connectionTimeoutMillis: 5000 });
+    shared.miradaPool = new pg.Pool({
+      connectionString,
+      max: 10,
+      connectionTimeoutMillis: 5000,
+      query_timeout: patience,
+      keepAlive: true,
+      keepAliveInitialDelayMillis: 10_000,
+    });
     // A connection lost while idle is no reason to end the process: the next query makes another.
     shared.miradaPool.on("error", () => undefined);
     // Nor is one that is lost between two statements of somebody who has it: their next statement fails.
@@ -57,23 +71,45 @@ export function of(site: string): Queryable {
   return { query: query as Queryable["query"] };
 }
 
-/** Runs `work` in one transaction on a site: all of it, or nothing. */
-export function transaction<T>(site: string, work: (client: pg.PoolClient) => Promise<T>): Promise<T> {
-  return withClient(site, async (client) => {
-    try {
-      await client.query("begin");
-      const result = await work(client);
-      await client.query("commit");
-      return result;
-    } catch (error) {
-      await client.query("rollback").catch(() => undefined);
-      throw error;
-    }
-  });
+/** The same client, with time for statements that take long. */
+const withTime = (client: pg.PoolClient): pg.PoolClient =>
+  Object.create(client, {
+    query: {
+      value(text: string | pg.QueryConfig, values?: unknown[]) {
+        const asked = { ...(typeof text === "string" ? { text, values } : text), query_timeout: longPatience };
+        return client.query(asked);
+      },
+    },
+  }) as pg.PoolClient;
+
+async function inTransaction<T>(
+  client: pg.PoolClient,
+  longestPause: number,
+  work: (client: pg.PoolClient) => Promise<T>,
+): Promise<T> {
+  try {
+    // What is begun over a line that goes silent is given up by the server, too: nobody waits for its locks.
+    await client.query(`begin; set local idle_in_transaction_session_timeout = ${longestPause}`);
+    const result = await work(client);
+    await client.query("commit");
+    return result;
+  } catch (error) {
+    // A line that has gone silent would not answer this either; it is closed.
+    if (!isDatabaseAway(error)) await client.query("rollback").catch(() => undefined);
+    throw error;
+  }
 }
 
+/** Runs `work` in one transaction on a site: all of it, or nothing. */
+export const transaction = <T>(site: string, work: (client: pg.PoolClient) => Promise<T>): Promise<T> =>
+  withClient(site, (client) => inTransaction(client, patience, work));
+
+/** The same for migrations, seeds and whole sites: a single statement, or the thinking between two, may take minutes. */
+export const longTransaction = <T>(site: string, work: (client: pg.PoolClient) => Promise<T>): Promise<T> =>
+  withClient(site, (client) => inTransaction(withTime(client), longPatience, work));
+
 /** SQLSTATE classes and codes of the system that say: the server is going, starting or not to be reached. */
-const awayCodes = /^(08|57P0|53300|ECONN|ETIMEDOUT|EPIPE|ENOTFOUND|EHOSTUNREACH)/;
+const awayCodes = /^(08|25P03|57P0|53300|ECONN|ETIMEDOUT|EPIPE|ENOTFOUND|EHOSTUNREACH)/;
 
 /** Whether something failed because the database is away, and not because of what it was asked. */
 export function isDatabaseAway(error: unknown): boolean {
@@ -81,7 +117,9 @@ export function isDatabaseAway(error: unknown): boolean {
   const { code, message } = error as { code?: unknown; message?: unknown };
   return (
     awayCodes.test(String(code)) ||
-    /connection terminated|is not queryable|timeout exceeded when trying to connect/i.test(String(message))
+    /connection terminated|is not queryable|timeout exceeded when trying to connect|query read timeout/i.test(
+      String(message),
+    )
   );
 }
 

@@ -1,4 +1,4 @@
-import { allSites, pool, transaction, type Queryable } from "./pool";
+import { allSites, longTransaction, pool, type Queryable } from "./pool";
 
 /** What became of a step of set-up: it was done before, now, or now after an earlier try that was interrupted. */
 export type StepEnd = "done before" | "done" | "done anew";
@@ -15,7 +15,7 @@ export async function setUpOnce(
 ): Promise<StepEnd> {
   const marked = await pool().query("insert into setup_steps (name) values ($1) on conflict (name) do nothing", [name]);
   const isFirst = marked.rowCount === 1;
-  return transaction(allSites, async (db) => {
+  return longTransaction(allSites, async (db) => {
     const found = await db.query<{ done_at: Date | null }>(
       "select done_at from setup_steps where name = $1 for update",
       [name],

@@ -1,3 +1,4 @@
+import { setTimeout as wait } from "node:timers/promises";
 import type { KeptEvent, SiteEvent } from "@/core/formats/event";
 import { daysBack, keepEvents, type SiteKept } from "@/data/events";
 
@@ -126,10 +127,13 @@ export class EventQueue {
     const until = performance.now() + milliseconds;
     while (this.#waiting.length > 0 && performance.now() < until) {
       clearTimeout(this.#timer);
-      await this.#flush();
-      if (this.#waiting.length > 0) await new Promise((resolve) => setTimeout(resolve, 100));
+      // A database that has gone silent is not waited for longer than there is time.
+      await Promise.race([this.#flush(), wait(until - performance.now(), undefined, { ref: false })]);
+      if (this.#waiting.length > 0) await wait(100);
     }
     clearTimeout(this.#timer);
+    if (this.#waiting.length > 0)
+      console.error(`${this.#waiting.length} events could not be written: the database does not answer`);
   }
 }
 

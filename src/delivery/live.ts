@@ -14,6 +14,7 @@ import type { Leaning } from "@/core/visit/signals";
 import { goodKeys } from "@/data/keys";
 import { listPages } from "@/data/pages";
 import { createHash } from "node:crypto";
+import { setTimeout as wait } from "node:timers/promises";
 import { readBlocks } from "./client-address";
 import { readDeviceOnce } from "./devices";
 
@@ -43,6 +44,12 @@ export interface Live {
 const mostAtStart = 500;
 /** How often it is asked what is live, in case a notice was lost. */
 const pollEvery = 2000;
+/** So long whoever asks for what was never read waits for the database, in milliseconds. */
+const longestWait = 3000;
+const tooLate = async (): Promise<never> => {
+  await wait(longestWait, undefined, { ref: false });
+  throw Object.assign(new Error("The database does not answer"), { code: "ETIMEDOUT" });
+};
 
 /**
  * Keeps what is live of each site compiled in memory. A release is told by NOTIFY and, should that be lost, found by
@@ -61,7 +68,7 @@ class LiveRulesets {
     const live = this.#sites.get(site);
     if (live) return live;
     if ((this.#missing.get(site) ?? -Infinity) > performance.now() - pollEvery) return undefined;
-    return this.#load(site);
+    return Promise.race([this.#load(site), tooLate()]);
   }
 
   /** Reads what is live of every site, so that the first visitor of each need not wait; and hears of changes from here on. */

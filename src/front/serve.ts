@@ -80,6 +80,9 @@ async function listen({ port, folder, places, isSignedIn }: Options): Promise<()
         else response.destroy();
       });
     });
+    // Uploads have their time; whoever sends a head byte by byte, or nothing, is let go.
+    server.headersTimeout = 15_000;
+    server.requestTimeout = 120_000;
     await new Promise<void>((resolve, reject) => {
       server.once("error", (error: NodeJS.ErrnoException) => {
         if (spare) console.warn(`${spare}: ${error.message}`);
@@ -98,7 +101,7 @@ async function listen({ port, folder, places, isSignedIn }: Options): Promise<()
     await Promise.race([closed, new Promise((done) => setTimeout(done, 1500))]);
     for (const server of servers) server.closeAllConnections();
     await (globalThis as { miradaEvents?: EventQueue }).miradaEvents?.drain(5000);
-    await app.close();
+    await Promise.race([app.close(), new Promise((done) => setTimeout(done, 1500))]);
   };
 }
 

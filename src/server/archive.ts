@@ -19,7 +19,7 @@ import { deleteLink, listLinks, saveLinks } from "@/data/links";
 import { addPages, listPages, removePage } from "@/data/pages";
 import type { SignedIn } from "@/data/people";
 import { readPlaceFile } from "@/data/places";
-import { transaction } from "@/data/pool";
+import { longTransaction } from "@/data/pool";
 import { listReleases, readRelease, wentLive } from "@/data/releases";
 import { countedSlots, resultRows } from "@/data/results";
 import { announceDesk } from "@/data/sessions";
@@ -84,7 +84,7 @@ export async function takeArchive(who: SignedIn, bytes: Uint8Array): Promise<Arc
   }
   const { site } = who;
   const says = `The archive of ${name}, made on ${madeAt.slice(0, 10)}, was read in`;
-  return transaction(who.site, async (db): Promise<ArchiveTaken> => {
+  return longTransaction(who.site, async (db): Promise<ArchiveTaken> => {
     const draft = await loadDraft(site, db, true);
     if (!draft) return { ok: false, problem: "There is no such site." };
     const edits = replaceDraft(draft.ruleset, archive.draft);

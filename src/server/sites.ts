@@ -12,7 +12,7 @@ import { listLenses, saveLens } from "@/data/lenses";
 import { listLinks, saveLinks } from "@/data/links";
 import { addPages, listPages } from "@/data/pages";
 import { addPerson, type SignedIn } from "@/data/people";
-import { allSites, transaction, type Queryable } from "@/data/pool";
+import { allSites, longTransaction, transaction, type Queryable } from "@/data/pool";
 import { announceLive } from "@/data/releases";
 import { announceDesk } from "@/data/sessions";
 import {
@@ -64,7 +64,7 @@ const tidied = (origin: string): string => {
 
 /** Makes a site, with whoever makes it as the first of its people, in every role. */
 export function makeSite(account: { id: string; name: string }, input: NewSite): Promise<SiteMade> {
-  return transaction(allSites, (db) => makeSiteIn(account, input, db));
+  return longTransaction(allSites, (db) => makeSiteIn(account, input, db));
 }
 
 /** The same within a transaction that is under way. */
@@ -219,7 +219,7 @@ export const archiveSite = (account: { id: string }, site: string, archived: boo
 
 /** Deletes a site that is archived. `name`: the site's name, typed once more. A problem in words, or nothing. */
 export const removeSite = (site: string, name: string): Promise<string | undefined> =>
-  transaction(allSites, async (db) => {
+  longTransaction(allSites, async (db) => {
     const row = await existing(site, db);
     if (!row.archivedAt) return "Only a site that is archived can be deleted: archive it first.";
     if (name.trim() !== row.name) return `This is not its name: type ${row.name}.`;

@@ -1,5 +1,5 @@
 import { forgetOldEvents, tendPartitions } from "@/data/events";
-import { allSites, of } from "@/data/pool";
+import { allSites, longTransaction } from "@/data/pool";
 import { lookAtAll } from "./drift";
 import { releaseDue } from "./reviews";
 
@@ -23,8 +23,8 @@ function every(milliseconds: number, work: () => Promise<unknown>): void {
 export function startTimers(): void {
   every(1000, releaseDue);
   every(3_600_000, async () => {
-    await tendPartitions(of(allSites));
-    await forgetOldEvents(of(allSites));
+    await longTransaction(allSites, tendPartitions);
+    await longTransaction(allSites, forgetOldEvents);
   });
   every(600_000, lookAtAll);
 }

@@ -54,6 +54,9 @@ test("pages, lenses and slots are reached wherever they stand", async ({ page })
   await page.goto(`/s/${id}/lenses`);
   await expect(page.locator("[data-lens]")).toHaveCount(24);
   const lens = { ...big.lenses[3], name: "Renamed by a colleague" };
-  await page.request.post(`/s/${id}/act/keepLens`, { headers: { origin: new URL(page.url()).origin }, data: [lens] });
+  await page.request.post(`/s/${id}/act/keepLenses`, {
+    headers: { origin: new URL(page.url()).origin },
+    data: [[lens]],
+  });
   await expect(page.getByRole("button", { name: "Renamed by a colleague", exact: true })).toBeVisible();
 });

@@ -64,6 +64,8 @@ test("somebody is invited to two sites by one link, and has on each what was giv
   await page.keyboard.press("Escape");
   await page.getByRole("button", { name: "Make a link" }).click();
   const link = await page.getByRole("status").locator("code").filter({ hasText: "/join/" }).innerText();
+  await expect(page.getByRole("status").filter({ hasText: "/join/" })).toContainText(`for ${name}, too`);
+  await expect(page.getByRole("combobox", { name: "Also to" })).not.toContainText(name);
   const context = await browser.newContext({ storageState: { cookies: [], origins: [] } });
   const guest = await context.newPage();
   await guest.goto(new URL(link).pathname);

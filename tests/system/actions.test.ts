@@ -173,7 +173,7 @@ describe("actions", () => {
     it("lenses are kept, several all or none, and each leaves a line by its name", async () => {
       const lens = (name: string) => ({ id: name, name: `Lens ${name}`, visit });
       const kept = async () => (await listLenses(id)).map((item) => item.id);
-      expect(await ask("keepLens", author, lens("one"))).toMatchObject({ kept: [{ id: "one" }] });
+      expect(await ask("keepLenses", author, [lens("one")])).toMatchObject({ kept: [{ id: "one" }] });
       expect(await kept()).toEqual(["one"]);
       expect((await told())?.says).toBe("The lens Lens one was kept");
       await refused("keepLenses", [lens("two"), { ...lens("three"), name: " " }]);

@@ -12,6 +12,7 @@ import { rulesetOf } from "@/core/draft/picks";
 import { siteDraftSchema } from "@/core/formats/site-draft";
 import { ruleset, site as plain, variant } from "@/core/testing";
 import { startPostgres } from "../../scripts/lib/postgres.mjs";
+import { silentLine } from "./silent-line";
 
 const site = "faults";
 
@@ -23,7 +24,7 @@ const children: ChildProcess[] = [];
 const servers: { port: number; child: ChildProcess }[] = [];
 let secret = "";
 
-async function startDelivery(): Promise<{ port: number; child: ChildProcess }> {
+async function startDelivery(more: Record<string, string> = {}): Promise<{ port: number; child: ChildProcess }> {
   const port = await freePorts([1, 2, 3]);
   const child = spawn("node", [".next/mirada/delivery.mjs"], {
     env: {
@@ -32,6 +33,7 @@ async function startDelivery(): Promise<{ port: number; child: ChildProcess }> {
       DATABASE_URL: database.url,
       MIRADA_LOG: "off",
       MIRADA_PER_MINUTE: "1000000",
+      ...more,
     },
     stdio: ["ignore", "pipe", "inherit"],
   });
@@ -266,6 +268,60 @@ describe("when something breaks", () => {
     for (const { port } of servers) expect((await shown(port)).text).toBe("unannounced");
     await client.end();
   });
+
+  it("the line to the database goes silent: visitors are answered, events arrive once it is back, and it ends when asked to", async () => {
+    const line = await silentLine(Number(new URL(database.url).port));
+    const through = new URL(database.url);
+    through.port = String(line.port);
+    const start = () => startDelivery({ DATABASE_URL: through.href, MIRADA_DATABASE_SECONDS: "2" });
+    const { port, child } = await start();
+    const tell = async (name: string) => {
+      const sent = await fetch(`http://127.0.0.1:${port}/v1/events`, {
+        method: "POST",
+        headers: { authorization: `Bearer ${secret}`, "content-type": "application/json" },
+        body: JSON.stringify({
+          events: [{ id: randomUUID(), kind: "conversion", name, slot: "a", variant: "a-v", arm: "x" }],
+        }),
+      });
+      expect(sent.status).toBe(202);
+    };
+    const ready = async () => (await fetch(`http://127.0.0.1:${port}/ready`)).json() as Promise<object>;
+    const client = everySite();
+    await client.connect();
+    const goals = async () =>
+      (
+        await client.query<{ name: string }>(
+          "select name from events where site = $1 and kind = 'conversion' union all select name from event_hours, generate_series(1, count) where site = $1 and kind = 'conversion' order by name",
+          [site],
+        )
+      ).rows.map(({ name }) => name);
+    await tell("before");
+    await expect.poll(goals, { timeout: 10_000 }).toEqual(["before", "before"]);
+    const { text } = await shown(port);
+    line.silence();
+    await tell("meanwhile");
+    for (let count = 0; count < 5; count++) {
+      expect(await shown(port)).toEqual({ status: 200, text });
+      // Whoever asks is answered from memory: the test's own time limit is above what a connection may take.
+      expect(await ready()).toMatchObject({ ready: true, database: false });
+    }
+    line.again();
+    await tell("after");
+    // As an event and in its hour, each once.
+    await expect
+      .poll(goals, { timeout: 30_000, interval: 250 })
+      .toEqual(["after", "after", "before", "before", "meanwhile", "meanwhile"]);
+    await expect.poll(ready, { timeout: 15_000 }).toMatchObject({ ready: true, database: true });
+    line.silence();
+    await tell("too late");
+    const ended = new Promise((resolve) => child.once("exit", resolve));
+    const began = performance.now();
+    child.kill("SIGTERM");
+    expect(await ended).toBe(0);
+    expect(performance.now() - began).toBeLessThan(10_000);
+    line.close();
+    await client.end();
+  }, 90_000);
 
   it("five seconds of load at a set rate: every request is answered, and rightly", async () => {
     const rate = 300;

@@ -1,4 +1,5 @@
 /** The delivery server as a process: one of any number beside each other. PORT, HOST and DATABASE_URL come from the environment. */
+import { setTimeout as wait } from "node:timers/promises";
 import { eventQueue } from "../events";
 import { flush as writeHeard } from "../heard";
 import { liveRulesets } from "../live";
@@ -27,13 +28,13 @@ await app.listen({ port, host });
 console.log(`delivery ready on ${port}`);
 
 let stopping = false;
-/** No new requests; those that are under way are answered, events that wait are written; then it ends. */
+/** No new requests; those that are under way are answered, events that wait are written; then it ends, within ten seconds. */
 async function stop(): Promise<void> {
   if (stopping) return;
   stopping = true;
-  await app.close();
-  await writeHeard();
-  await eventQueue().drain(10_000);
+  await Promise.race([app.close(), wait(2000)]);
+  await Promise.race([writeHeard(), wait(1000)]);
+  await eventQueue().drain(5000);
   process.exit(0);
 }
 for (const signal of ["SIGINT", "SIGTERM"] as const) process.on(signal, () => void stop());

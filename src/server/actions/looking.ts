@@ -43,18 +43,13 @@ const shareSchema = z.strictObject({
 export const lookingActions = {
   /** A pass with which the page frame may show what a lens sees; bound to the session that asks. */
   pass: action("signed in", [lookSchema], (who, look) => makePass(who.site, who.session, look)),
-  keepLens: action("signed in", [lensSchema], (who, lens) =>
-    changeList(who.site, "lenses", async (db) => {
-      await saveLens(who.site, lens, db);
-      await tell(who.site, who.id, { kind: "lenses", says: `The lens ${lens.name} was kept` }, db);
-      return [lens];
-    }),
-  ),
-  /** Keeps several lenses, all or none: as they come from a file. */
+  /** Keeps lenses, all or none. */
   keepLenses: action("signed in", [z.array(lensSchema).min(1).max(500)], (who, lenses) =>
     changeList(who.site, "lenses", async (db) => {
       for (const lens of lenses) await saveLens(who.site, lens, db);
-      await tell(who.site, who.id, { kind: "lenses", says: `${lenses.length} lenses were read from a file` }, db);
+      const [only, ...more] = lenses;
+      const says = only && more.length === 0 ? `The lens ${only.name} was kept` : `${lenses.length} lenses were kept`;
+      await tell(who.site, who.id, { kind: "lenses", says }, db);
       return lenses;
     }),
   ),

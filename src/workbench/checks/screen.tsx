@@ -17,6 +17,7 @@ import { useDesk, useNeeded } from "../parts/desk/desk";
 import { Portion } from "../parts/lists/portion";
 import { variantAddress } from "../parts/desk/screens";
 import { useGo } from "../parts/desk/use-go";
+import { useKeep } from "../parts/desk/use-keep";
 
 /** What the running site answered, beside what the engine says. */
 type Proof = "same" | { differs: string; why?: string };
@@ -24,7 +25,8 @@ type Proof = "same" | { differs: string; why?: string };
 /** Saved expectations, run on the draft and on what is live after every change; and asked of the running site itself. */
 export function ChecksScreen() {
   const whole = useNeeded("checks");
-  const { checks, lists, look, live, ruleset, pages, actions, changed } = useDesk();
+  const { checks, look, live, ruleset, pages, actions, changed } = useDesk();
+  const { keep, drop } = useKeep("checks");
   const [proofs, setProofs] = useState<ReadonlyMap<string, Proof>>(new Map());
   const [asking, setAsking] = useState<number>();
   const go = useGo();
@@ -62,20 +64,13 @@ export function ChecksScreen() {
     const why = differenceExplained(check, answer);
     return { differs, ...(why ? { why } : {}) };
   };
-  const keep = async (kept: Check[]) => lists.changed("checks", await actions.keepChecks(kept));
   const forAll = async () => {
     const made = checksForAll(
       { ruleset: look.runnable.ruleset, pages, from: parseInstant(look.visit.at) as number },
       freshName("check"),
     );
-    await keep(made);
-    enqueueSnackbar(`${made.length} checks made, one for each variant and fallback that someone can see`);
-  };
-  const drop = async (check: Check) => {
-    lists.changed("checks", await actions.dropCheck(check.id), check.id);
-    enqueueSnackbar("The check is deleted", {
-      action: <Button onClick={() => void keep([check])}>Bring back</Button>,
-    });
+    if (await keep(made))
+      enqueueSnackbar(`${made.length} checks made, one for each variant and fallback that someone can see`);
   };
   /** What was changed in the draft that may have made a check fail: in its slot, or in what rules lean on. */
   const changes = ({ expect, id }: Check) =>
@@ -154,7 +149,10 @@ export function ChecksScreen() {
                 <Button color="secondary" onClick={() => open(check)}>
                   Look through it
                 </Button>
-                <IconButton aria-label={`Delete the check ${check.name}`} onClick={() => void drop(check)}>
+                <IconButton
+                  aria-label={`Delete the check ${check.name}`}
+                  onClick={() => void drop(check, "The check is deleted")}
+                >
                   <Trash2 size={14} />
                 </IconButton>
               </span>

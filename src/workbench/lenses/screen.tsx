@@ -10,6 +10,7 @@ import { Portion } from "../parts/lists/portion";
 import { useDesk, type Lens } from "../parts/desk/desk";
 import { addressOf } from "../parts/desk/screens";
 import { useGo } from "../parts/desk/use-go";
+import { useKeep } from "../parts/desk/use-keep";
 import { widthOf, type Width } from "../parts/devices";
 import { freshName } from "../parts/fresh";
 import { Field } from "../parts/field";
@@ -23,7 +24,7 @@ const heights: Record<Width, number> = { desktop: 760, tablet: 830, phone: 640 }
 
 /** The made-up visitors, each with a picture of what they see; and one of them opened, step by step. */
 export function LensesScreen() {
-  const { lenses, lists, pickLens, lens: current, look, ruleset, pages, actions } = useDesk();
+  const { lenses, pickLens, lens: current, look, ruleset, pages, actions } = useDesk();
   const { enqueueSnackbar } = useSnackbar();
   const go = useGo();
   const asked = useSearchParams().get("open");
@@ -34,22 +35,15 @@ export function LensesScreen() {
     if (asked) top.current?.scrollTo({ top: 0 });
   }, [asked]);
   const titles = new Map(pages.map((page) => [page.path, page.title]));
-  const keep = async (lens: Lens) => {
+  const { keep: keepAll, drop } = useKeep("lenses");
+  const keep = (lens: Lens) => {
     const { page: _page, ...visit } = lens.visit;
-    const kept = await actions.keepLens({ ...lens, visit }).catch(() => undefined);
-    if (kept) lists.changed("lenses", kept);
-    else enqueueSnackbar("Not saved: the server could not be reached.", { variant: "error" });
-  };
-  const drop = async (lens: Lens) => {
-    lists.changed("lenses", await actions.dropLens(lens.id), lens.id);
-    enqueueSnackbar(`The lens “${lens.name}” is deleted`, {
-      action: <Button onClick={() => void keep(lens)}>Bring back</Button>,
-    });
+    return keepAll([{ ...lens, visit }]);
   };
   const asThisBrowser = async () => {
     const visit = await browserNow(ruleset.site.origin, actions.askerAddress);
     const lens = { id: freshName("lens"), name: "This browser, now", visit, steps: [] };
-    await keep(lens);
+    if (!(await keep(lens))) return;
     pickLens(lens);
     enqueueSnackbar("Kept as a lens: this browser as it looks right now. Cookies and consent are not its own.");
   };
@@ -151,7 +145,7 @@ export function LensesScreen() {
                     size="small"
                     aria-label={`Delete ${item.name}`}
                     title="Delete"
-                    onClick={() => void drop(item)}
+                    onClick={() => void drop(item, `The lens “${item.name}” is deleted`)}
                   >
                     <Trash2 size={14} />
                   </IconButton>

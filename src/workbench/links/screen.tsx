@@ -6,7 +6,7 @@ import TextField from "@mui/material/TextField";
 import { Copy, Trash2 } from "lucide-react";
 import { useSnackbar } from "notistack";
 import { useSearchParams } from "next/navigation";
-import { useMemo, useRef, useState } from "react";
+import { useMemo, useState } from "react";
 import { linkSources } from "@/core/campaigns/expected";
 import { tagNotes, unfed } from "@/core/campaigns/judge";
 import { inOrder, queryText, type CampaignLink, type Tag } from "@/core/campaigns/link";
@@ -16,11 +16,11 @@ import { tableText } from "@/core/formats/table";
 import type { Problem } from "@/core/formats/problem";
 import { ruleText } from "@/core/rules/sentence";
 import { fold } from "@/core/text/fold";
-import { whyNot } from "../parts/actions";
 import { useDesk, useNeeded } from "../parts/desk/desk";
 import { Portion } from "../parts/lists/portion";
 import { addressOf, variantAddress } from "../parts/desk/screens";
 import { useGo } from "../parts/desk/use-go";
+import { useKeep } from "../parts/desk/use-keep";
 import { chooseFiles, saveFile } from "../parts/files";
 import { ProblemList } from "../parts/problem-list";
 import { LinkEditor } from "./editor";
@@ -28,7 +28,8 @@ import { LinkEditor } from "./editor";
 /** The links that bring visitors, built from what rules expect, and what the two do not know of each other. */
 export function LinksScreen() {
   const whole = useNeeded("links");
-  const { links, lists, look, actions } = useDesk();
+  const { links, look } = useDesk();
+  const { keep, drop } = useKeep("links");
   const { ruleset } = look.runnable;
   const { enqueueSnackbar } = useSnackbar();
   const go = useGo();
@@ -48,44 +49,10 @@ export function LinksScreen() {
       links.filter((item) => item !== link).flatMap((item) => item.tags),
     ).filter((note) => note.like !== undefined || note.says === "twice");
 
-  /** Saves go one after the other, and only the answer to the last is taken: an earlier one knows nothing of what came after it. */
-  const queue = useRef<Promise<unknown>>(Promise.resolve());
-  const latest = useRef(0);
-  const keep = async (next: readonly CampaignLink[]): Promise<boolean> => {
-    const before = links;
-    const mine = ++latest.current;
-    // Shown at once; what the server answers replaces it.
-    lists.show("links", [
-      ...links.map((link) => next.find((item) => item.id === link.id) ?? link),
-      ...next.filter((item) => !links.some((link) => link.id === item.id)),
-    ]);
-    const saved = queue.current.then(() => actions.keepLinks([...next]));
-    queue.current = saved.catch(() => undefined);
-    try {
-      const answer = await saved;
-      // What was typed meanwhile is newer than what an earlier save kept.
-      lists.changed("links", mine === latest.current ? answer : { ...answer, kept: [] });
-      return true;
-    } catch (error) {
-      if (mine === latest.current) lists.show("links", before);
-      enqueueSnackbar(`Not saved: ${whyNot(error)}`, { variant: "error" });
-      return false;
-    }
-  };
   const make = async (name: string, tags: readonly Tag[], more: Partial<CampaignLink> = {}) => {
     const id = freshIdIn(name, new Set(links.map((link) => link.id)), "link");
     if (await keep([{ id, name, path: "/", part: "", note: "", usedBy: "", ...more, tags: inOrder(tags) }]))
       go(addressOf("/links", id));
-  };
-  const drop = async (link: CampaignLink) => {
-    try {
-      lists.changed("links", await actions.dropLink(link.id), link.id);
-      enqueueSnackbar(`The link “${link.name}” is deleted`, {
-        action: <Button onClick={() => void keep([link])}>Bring back</Button>,
-      });
-    } catch (error) {
-      enqueueSnackbar(`Not deleted: ${whyNot(error)}`, { variant: "error" });
-    }
   };
   const readCsv = async () => {
     const [file] = await chooseFiles(".csv,text/csv");
@@ -173,7 +140,7 @@ export function LinksScreen() {
                       size="small"
                       aria-label={`Delete ${link.name}`}
                       title="Delete"
-                      onClick={() => void drop(link)}
+                      onClick={() => void drop(link, `The link “${link.name}” is deleted`)}
                     >
                       <Trash2 size={14} />
                     </IconButton>

@@ -12,17 +12,16 @@ import type { Check, Expectation } from "@/core/formats/check";
 import type { Slot } from "@/core/formats/ruleset";
 import { freshName } from "../parts/fresh";
 import { useDesk } from "../parts/desk/desk";
+import { useKeep } from "../parts/desk/use-keep";
 
 /** Keeps an expectation of the visit at hand as a check. */
-export function useKeepCheck(): (expect: Expectation, of?: Pick<Check, "visit" | "steps">) => Promise<unknown> {
-  const { look, ruleset, actions, lists } = useDesk();
+export function useKeepCheck(): (expect: Expectation, of?: Pick<Check, "visit" | "steps">) => Promise<void> {
+  const { look, ruleset } = useDesk();
+  const { keep } = useKeep("checks");
   const { enqueueSnackbar } = useSnackbar();
   return async (expect, of = { visit: look.visit, steps: [] }) => {
     const check = makeCheck(freshName("check"), of.visit, expect, ruleset, "Kept here", of.steps);
-    const kept = await actions.keepChecks([check]).catch(() => undefined);
-    if (!kept) return enqueueSnackbar("Not kept: the server could not be reached.", { variant: "error" });
-    lists.changed("checks", kept);
-    return enqueueSnackbar(`Kept as a check: ${expectationText(expect, ruleset)}`);
+    if (await keep([check])) enqueueSnackbar(`Kept as a check: ${expectationText(expect, ruleset)}`);
   };
 }
 

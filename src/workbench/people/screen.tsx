@@ -181,7 +181,8 @@ function Invite({ onDone }: { onDone: () => Promise<void> }) {
   useEffect(() => {
     actions.otherSites().then(setKept, () => undefined);
   }, [actions]);
-  const [link, setLink] = useState<string>();
+  /** The link that was made last, and for which sites it is beside this one. */
+  const [made, setMade] = useState<{ link: string; others: string[] }>();
   const [problem, setProblem] = useState<string>();
   const { enqueueSnackbar } = useSnackbar();
   return (
@@ -191,9 +192,13 @@ function Invite({ onDone }: { onDone: () => Promise<void> }) {
         event.preventDefault();
         void actions.invite(name.trim(), own, others).then(
           (path) => {
-            setLink(`${window.location.origin}${path}`);
+            setMade({
+              link: `${window.location.origin}${path}`,
+              others: kept.filter(({ id }) => others.includes(id)).map((site) => site.name),
+            });
             setProblem(undefined);
             setName("");
+            setOthers([]);
             void onDone();
           },
           (error: unknown) => setProblem(whyNot(error)),
@@ -228,14 +233,17 @@ function Invite({ onDone }: { onDone: () => Promise<void> }) {
           ))}
         </TextField>
       )}
-      {link && (
+      {made && (
         <div className="row" role="status">
-          <code style={{ flex: 1, overflowWrap: "anywhere" }}>{link}</code>
+          <span style={{ flex: 1 }}>
+            <code style={{ overflowWrap: "anywhere" }}>{made.link}</code>
+            {made.others.length > 0 && <span className="quiet"> for {made.others.join(", ")}, too</span>}
+          </span>
           <Button
             startIcon={<Copy size={14} />}
             onClick={() =>
               void navigator.clipboard
-                .writeText(link)
+                .writeText(made.link)
                 .then(() => enqueueSnackbar("The link is copied. It is good for a week, and for one person."))
             }
           >

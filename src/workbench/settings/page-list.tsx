@@ -61,7 +61,9 @@ export function PageList() {
             onChange={(event) => event.target.files?.[0] && void read(event.target.files[0])}
           />
         </Button>
-        <span className="quiet">{pages.length} pages</span>
+        <span className="quiet">
+          {pages.length} {pages.length === 1 ? "page" : "pages"}
+        </span>
       </div>
       {says && <span role="status">{says}</span>}
       {problems.map((problem) => (

@@ -9,16 +9,17 @@ import { ChevronDown } from "lucide-react";
 import { useSnackbar } from "notistack";
 import { useState } from "react";
 import { freshName } from "../fresh";
-import { useDesk, type Lens } from "../desk/desk";
+import { useDesk } from "../desk/desk";
+import { useKeep } from "../desk/use-keep";
 
 /** The made-up visitors that are kept, at the left end of the sentence. */
 export function LensPicker() {
-  const { look, lenses, lens, pickLens, lists, actions } = useDesk();
+  const { look, lenses, lens, pickLens } = useDesk();
+  const { keep, drop } = useKeep("lenses");
   const [at, setAt] = useState<HTMLElement | null>(null);
   const [name, setName] = useState("");
   const { enqueueSnackbar } = useSnackbar();
   const current = lenses.find((item) => item.id === lens);
-  const keep = async (kept: Lens) => lists.changed("lenses", await actions.keepLens(kept));
   const keepThis = async () => {
     const wanted = name.trim();
     if (wanted === "") return;
@@ -28,7 +29,7 @@ export function LensPicker() {
       visit: { ...look.visit, page: undefined },
       steps: [],
     };
-    await keep(kept);
+    if (!(await keep([kept]))) return;
     pickLens(kept);
     setName("");
     setAt(null);
@@ -80,12 +81,9 @@ export function LensPicker() {
         </li>
         {current && (
           <MenuItem
-            onClick={async () => {
+            onClick={() => {
               setAt(null);
-              lists.changed("lenses", await actions.dropLens(current.id), current.id);
-              enqueueSnackbar(`The lens “${current.name}” is deleted`, {
-                action: <Button onClick={() => void keep(current)}>Bring back</Button>,
-              });
+              void drop(current, `The lens “${current.name}” is deleted`);
             }}
           >
             Delete “{current.name}”
