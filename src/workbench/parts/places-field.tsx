@@ -4,6 +4,7 @@ import type { PlaceEntry } from "@/core/formats/ruleset";
 import { readPlaceEntry } from "@/core/rules/place-text";
 import { joinParts } from "@/core/rules/phrases";
 import { placesPhrase } from "@/core/rules/sentence";
+import { unaccented } from "@/core/text/fold";
 import { continents, countryCodes } from "@/core/visit/countries";
 import { ChipsField } from "./chips-field";
 import { useDesk } from "./desk/desk";
@@ -44,6 +45,7 @@ export function PlacesField({ entries, lists = false, problem, label = "Places",
     ],
     [lists, placeLists],
   );
+  const nameOf = (entry: PlaceEntry) => joinParts(placesPhrase([entry], ruleset));
   return (
     <ChipsField
       label={label}
@@ -51,9 +53,13 @@ export function PlacesField({ entries, lists = false, problem, label = "Places",
       options={options}
       groupBy={group}
       value={entries}
-      nameOf={(entry) => joinParts(placesPhrase([entry], ruleset))}
+      nameOf={nameOf}
       read={readPlaceEntry}
-      refusal={(text) => `“${text}” is no place that is known here, or several`}
+      refusal={(text) =>
+        options.some((entry) => unaccented(nameOf(entry)).startsWith(unaccented(text)))
+          ? `“${text}” may be several places: choose one`
+          : `“${text}” is no place that is known here`
+      }
       problem={problem}
       onChange={onChange}
     />

@@ -40,13 +40,17 @@ export function useKeep<L extends KeptList>(name: L) {
 
   /** @returns whether they are kept */
   const keep = async (items: readonly ListItems[L][]): Promise<boolean> => {
-    const before = lists.of[name];
     const way = onItsWay(actions, name);
     const mine = ++way.latest;
-    lists.show(name, [
-      ...before.map((item) => items.find(({ id }) => id === item.id) ?? item),
-      ...items.filter(({ id }) => !before.some((item) => item.id === id)),
-    ]);
+    /** What stood there before, by id; undefined: nothing did. */
+    const before = new Map<string, ListItems[L] | undefined>(items.map(({ id }) => [id, undefined]));
+    lists.show(name, (now) => {
+      for (const item of now) if (before.has(item.id)) before.set(item.id, item);
+      return [
+        ...now.map((item) => items.find(({ id }) => id === item.id) ?? item),
+        ...items.filter(({ id }) => before.get(id) === undefined),
+      ];
+    });
     const saved = way.before.then(() => save([...items]));
     way.before = saved.catch(() => undefined);
     try {
@@ -55,7 +59,8 @@ export function useKeep<L extends KeptList>(name: L) {
       lists.changed(name, mine === way.latest ? answer : { ...answer, kept: [] });
       return true;
     } catch (error) {
-      if (mine === way.latest) lists.show(name, before);
+      if (mine === way.latest)
+        lists.show(name, (now) => now.flatMap((item) => (before.has(item.id) ? (before.get(item.id) ?? []) : item)));
       enqueueSnackbar(`Not saved: ${whyNot(error)}`, { variant: "error" });
       return false;
     }

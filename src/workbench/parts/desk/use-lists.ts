@@ -21,7 +21,7 @@ export interface Lists {
   /** Reads a list to its end. */
   need: (name: ListName) => void;
   /** Shows of a list what one's own change makes of it, before the server has answered; or what it was, if it would not. */
-  show: <L extends ListName>(name: L, items: readonly ListItems[L][]) => void;
+  show: <L extends ListName>(name: L, change: (items: readonly ListItems[L][]) => readonly ListItems[L][]) => void;
   /** Takes the answer to one's own change: what was kept comes where it stood, or at the end; `gone` is no longer there. */
   changed: <L extends ListName>(name: L, answer: ListChanged<L>, gone?: string) => void;
   /** Reads a list anew: one's own change made more of it than could be told. */
@@ -91,9 +91,9 @@ export function useLists(opened: OpenedDesk["lists"], actions: Pick<Actions, "li
     [read],
   );
   const show = useCallback(
-    <L extends ListName>(name: L, items: readonly ListItems[L][]) => {
+    <L extends ListName>(name: L, change: (items: readonly ListItems[L][]) => readonly ListItems[L][]) => {
       own.current.set(name, (own.current.get(name) ?? 0) + 1);
-      put(name, { ...known.current[name], items: [...items] });
+      put(name, { ...known.current[name], items: [...change(known.current[name].items)] });
     },
     [put],
   );
