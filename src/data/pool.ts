@@ -84,12 +84,11 @@ const withTime = (client: pg.PoolClient): pg.PoolClient =>
 
 async function inTransaction<T>(
   client: pg.PoolClient,
-  longestPause: number,
+  begin: string,
   work: (client: pg.PoolClient) => Promise<T>,
 ): Promise<T> {
   try {
-    // What is begun over a line that goes silent is given up by the server, too: nobody waits for its locks.
-    await client.query(`begin; set local idle_in_transaction_session_timeout = ${longestPause}`);
+    await client.query(begin);
     const result = await work(client);
     await client.query("commit");
     return result;
@@ -100,13 +99,16 @@ async function inTransaction<T>(
   }
 }
 
+/** What is begun over a line that goes silent is given up by the server, too: nobody waits for its locks. */
+const beginBriefly = `begin; set local idle_in_transaction_session_timeout = ${patience}`;
+
 /** Runs `work` in one transaction on a site: all of it, or nothing. */
 export const transaction = <T>(site: string, work: (client: pg.PoolClient) => Promise<T>): Promise<T> =>
-  withClient(site, (client) => inTransaction(client, patience, work));
+  withClient(site, (client) => inTransaction(client, beginBriefly, work));
 
 /** The same for migrations, seeds and whole sites: a single statement, or the thinking between two, may take minutes. */
 export const longTransaction = <T>(site: string, work: (client: pg.PoolClient) => Promise<T>): Promise<T> =>
-  withClient(site, (client) => inTransaction(withTime(client), longPatience, work));
+  withClient(site, (client) => inTransaction(withTime(client), "begin", work));
 
 /** SQLSTATE classes and codes of the system that say: the server is going, starting or not to be reached. */
 const awayCodes = /^(08|25P03|57P0|53300|ECONN|ETIMEDOUT|EPIPE|ENOTFOUND|EHOSTUNREACH)/;
