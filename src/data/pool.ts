@@ -10,7 +10,8 @@ const shared = globalThis as { miradaPool?: pg.Pool; miradaUsedFor?: WeakMap<pg.
  * So long a statement waits for its answer, and a transaction for its next statement, in milliseconds: a database, or the line to
  * it, may go silent without a word. What is known to take longer has an hour.
  */
-const patience = Number(process.env.MIRADA_DATABASE_SECONDS ?? 30) * 1000;
+const told = Number(process.env.MIRADA_DATABASE_SECONDS);
+const patience = Math.ceil((told > 0 && told < 86_400 ? told : 30) * 1000);
 const longPatience = 3_600_000;
 
 /**

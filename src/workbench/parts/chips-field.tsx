@@ -38,8 +38,8 @@ export function ChipsField<T>(props: Props<T>) {
       setRefused(refusal(whole));
     } else change(value.some((one) => nameOf(one) === nameOf(taken)) ? value : [...value, taken]);
   };
-  /** What is typed passes through the box as a plain text before it is read. */
   const known = useMemo(() => new Set<unknown>([...options, ...value]), [options, value]);
+  /** What is typed passes through the box as a plain text before it is read. */
   const nameIn = (one: T | string): string => (typeof one === "string" && !known.has(one) ? one : nameOf(one as T));
   return (
     <Autocomplete<T, true, false, true>
