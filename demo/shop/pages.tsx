@@ -102,7 +102,7 @@ export function Shell({ answer, children }: { answer: Answer; children: React.Re
         <a href="/contact">Contact</a>
       </footer>
       {!answer.look && (
-        <Watch shown={shownIn(answer)} consent={answer.consent === "yes"} source={answer.source} of={answer.visit.at} />
+        <Watch shown={shownIn(answer)} consent={answer.consent === "yes"} source={answer.source} counting={answer.counting} of={answer.visit.at} />
       )}
       {popup?.content && (
         <Popup

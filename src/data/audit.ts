@@ -11,7 +11,17 @@ export interface AuditLine {
   after: Record<string, unknown> | null;
 }
 export type AuditKind =
-  "draft" | "release" | "pause" | "people" | "settings" | "keys" | "lenses" | "checks" | "links" | "session";
+  | "draft"
+  | "release"
+  | "pause"
+  | "people"
+  | "settings"
+  | "keys"
+  | "lenses"
+  | "checks"
+  | "links"
+  | "results"
+  | "session";
 
 export type Told = Pick<AuditLine, "kind" | "says"> & Partial<Pick<AuditLine, "before" | "after">>;
 

@@ -20,6 +20,7 @@ const tables = {
   popups: "popups",
   offers: "offers",
   redirects: "redirects",
+  goals: "goals",
   library: "library_blocks",
   picks: "picks",
 } as const;

@@ -1,3 +1,4 @@
+import type { HourRow } from "@/core/results/hours";
 import { dimensions, type ResultRow } from "@/core/results/results";
 import { of } from "./pool";
 
@@ -29,6 +30,32 @@ export async function resultRows(
   return found.rows.map((row) => ({
     ...row,
     of: ofBits[row.of] as ResultRow["of"],
+    count: Number(row.count),
+    firsts: Number(row.firsts),
+    value: Number(row.value),
+  }));
+}
+
+/** The same by hour, as it is kept. */
+export async function hourRows(
+  site: string,
+  slot: string,
+  from: string,
+  until: string,
+  zone: string,
+): Promise<HourRow[]> {
+  const found = await of(site).query<
+    Omit<HourRow, "hour" | "count" | "firsts" | "value"> & Record<"count" | "firsts" | "value", string> & { hour: Date }
+  >(
+    `select hour, kind, variant, arm, name, country, source, device, count, firsts, value from event_hours
+     where site = $1 and slot = $2
+       and hour >= $3::date::timestamp at time zone $5 and hour < ($4::date + 1)::timestamp at time zone $5
+     order by 1, 2, 3, 4, 5, 6, 7, 8`,
+    [site, slot, from, until, zone],
+  );
+  return found.rows.map((row) => ({
+    ...row,
+    hour: row.hour.toISOString().replace(".000Z", "Z"),
     count: Number(row.count),
     firsts: Number(row.firsts),
     value: Number(row.value),

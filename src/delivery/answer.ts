@@ -13,6 +13,7 @@ import { readRelease } from "@/data/releases";
 import { readReview } from "@/data/reviews";
 import { clientAddress } from "./client-address";
 import { cacheHeaders } from "@/core/analysis/cache";
+import { countingOf, type Counting } from "./counting";
 import { decideOrFallBack } from "./decide";
 import { sourceOf } from "./source";
 import { readDeviceOnce } from "./devices";
@@ -42,6 +43,7 @@ export interface Answer {
   consent: Consent;
   /** Where the visitor came from, in a word, for events; "" for another page of the site. */
   source: string;
+  counting: Counting;
   /** The headers by which the page may be cached: worked out from the rules; made for one visitor where nothing is told. */
   cache: { "cache-control": string; vary?: string };
   /** Hosts whose pages may stand in a frame on the page. */
@@ -68,7 +70,7 @@ export async function answer(request: PageRequest): Promise<Answer | undefined> 
     visitorId,
     memory: remembered?.memory,
   });
-  const decision = decideOrFallBack(engine, visit, { countPopups: "opened" });
+  const decision = decideOrFallBack(engine, visit, { countPopups: "opened", holdout: true });
   const openNote = openNoteOf(decision, visitorId, visit.at, secret);
   const remember =
     decision.memory !== null && visitorId !== undefined
@@ -88,6 +90,7 @@ export async function answer(request: PageRequest): Promise<Answer | undefined> 
     visit,
     consent,
     source: sourceOf(engine, visit),
+    counting: countingOf(engine, visit),
     cache: cacheOf(),
     otherHosts,
     ...(remember === undefined ? {} : { remember }),
@@ -129,6 +132,7 @@ async function answerLook(site: string, look: Look): Promise<Answer | undefined>
     visit: look.visit,
     consent: look.visit.consent === true ? "yes" : "no",
     source: "",
+    counting: { goals: [] },
     cache: alone,
     otherHosts,
     look,

@@ -2,6 +2,7 @@ import type { z } from "zod";
 import type { Decision } from "@/core/decision/decision";
 import type { Ruleset } from "@/core/formats/ruleset";
 import { readVisit } from "@/core/formats/visit";
+import { countingOf } from "./counting";
 import { decideOrFallBack } from "./decide";
 import { sourceOf } from "./source";
 import type { Live } from "./live";
@@ -46,7 +47,7 @@ export function decidePage(
   };
   const read = readVisit(raw);
   const visit = read.ok ? read.value : { at: raw.at, url: told.url };
-  const decision = decideOrFallBack(live.engine, visit, { countPopups: "opened" });
+  const decision = decideOrFallBack(live.engine, visit, { countPopups: "opened", holdout: true });
   const openNote = openNoteOf(decision, visitorId, visit.at, live.secret);
   const remember =
     visitorId !== undefined && decision.memory !== null
@@ -58,6 +59,7 @@ export function decidePage(
     ...(remember !== null || told.remember ? { remember } : {}),
     ...(openNote === undefined ? {} : { openNote }),
     source: sourceOf(live.engine, visit),
+    ...countingOf(live.engine, visit),
   };
 }
 

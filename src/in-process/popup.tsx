@@ -19,7 +19,7 @@ interface Props {
 /** Tells that a pop-up has opened, and has it counted. @returns what ends watching for clicks in it */
 function tell(seen: Seen, { note, ...telling }: NonNullable<Props["telling"]>): () => void {
   if (note !== undefined) void fetch("/opened", { method: "POST", body: note, keepalive: true }).catch(() => undefined);
-  return watch([seen], { ...telling, send: sendHappened, goals: false });
+  return watch([seen], { ...telling, send: sendHappened });
 }
 
 /**

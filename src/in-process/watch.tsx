@@ -1,7 +1,8 @@
 "use client";
 import { useEffect } from "react";
 import { nowText } from "@/clock";
-import { watch, type Happened, type Seen } from "@/script/happened";
+import type { Counting } from "@/delivery/counting";
+import { holdoutSeen, watch, type Happened, type Seen } from "@/script/happened";
 
 /** Sends events to the page's own server, also while the page is being left. */
 export function sendHappened(events: Happened[]): void {
@@ -14,16 +15,23 @@ interface Props {
   shown: Seen[];
   consent: boolean;
   source: string;
+  /** The goals of this page, and the side of the holdout. */
+  counting: Counting;
   /** Names this answer: another one is watched anew. */
   of: string;
 }
 
 /** Tells what is shown on a page, and what is clicked and reached. */
-export function Watch({ shown, consent, source, of }: Props) {
-  const text = JSON.stringify(shown);
+export function Watch({ shown, consent, source, counting, of }: Props) {
+  const text = JSON.stringify({ shown, counting });
   useEffect(() => {
-    const seen = JSON.parse(text) as Seen[];
-    return watch(seen, { consent, source, send: sendHappened });
+    const { shown: seen, counting: counts } = JSON.parse(text) as Pick<Props, "shown" | "counting">;
+    return watch([...seen, ...holdoutSeen(counts.holdout)], {
+      consent,
+      source,
+      send: sendHappened,
+      goals: counts.goals,
+    });
   }, [text, consent, source, of]);
   return null;
 }

@@ -21,14 +21,17 @@ interface Options {
   /** Where the visitor came from, in a word; "" where it is not the first page. */
   source: string;
   send: (events: Happened[]) => void;
-  /** Whether goals on the page are told: once a page, not again for what is seen on it later. */
-  goals?: boolean;
+  /** The site's goals on this page; without them no goal is told: it is once a page, not again for what is seen on it later. */
+  goals?: readonly PageGoal[];
 }
 
 /** What the browser remembers: by variant and arm, on which day it was seen first, and what else has happened since. */
 type Past = Record<string, { day: number; did: string[] }>;
 const key = "mirada-seen";
 const sourceKey = "mirada-source";
+/** As in core/decision/holdout.ts, which would bring its hash along. */
+const holdoutSlot = "site:holdout";
+const goalsKey = "mirada-goals";
 const keepDays = 30;
 const mostKept = 200;
 const today = (): number => Math.floor(now() / 86_400_000);
@@ -74,15 +77,57 @@ export const uuid = (): string =>
     ),
   );
 
+/** A goal of the site, as the server tells it: a page view that reaches it, or the part that is clicked in or sent. */
+export interface PageGoal {
+  id: string;
+  way: "page" | "click" | "form";
+  at?: { selector: string; within?: readonly string[] };
+  /** In minor units of the site's currency. */
+  value: number;
+  /** For how many days a variant is given it. */
+  days: number;
+}
+
+const nameOf = ({ slot, variant, arm }: Seen) => `${slot}/${variant}/${arm}`;
+
+/** Which side of the holdout a visitor is on is something seen, like a variant: so goals are told for it. */
+export const holdoutSeen = (side: "in" | "out" | undefined): Seen[] =>
+  side === undefined ? [] : [{ slot: holdoutSlot, variant: "", arm: side }];
+
+/** Whether a name is told for the first time in this tab. */
+function isNewHere(name: string): boolean {
+  try {
+    const told = JSON.parse(sessionStorage.getItem(goalsKey) ?? "[]") as string[];
+    if (told.includes(name)) return false;
+    sessionStorage.setItem(goalsKey, JSON.stringify([...told, name].slice(-100)));
+  } catch {
+    // Nothing is kept: then it is told once a page.
+  }
+  return true;
+}
+
+/** Whether what happened along a path is on the part that a goal names; of a form, it may be anything in it. */
+function isOn({ at, way }: PageGoal, path: readonly Element[]): boolean {
+  const isThere = (one: string) =>
+    path.some((it) => it.matches(one)) || (way === "form" && path[0]?.querySelector(one) != null);
+  try {
+    return at !== undefined && [at.selector, ...(at.within ?? [])].every(isThere);
+  } catch {
+    // A selector that this browser does not take.
+    return false;
+  }
+}
+
 /**
- * Watches one page: tells what is shown on it, clicks on links and buttons in its slots, and goals, which stand in the page as
- * `data-mirada-goal="order" data-mirada-value="2590" data-mirada-once="ORDER"`. A goal is told for whatever this visitor had seen.
+ * Watches one page: tells what is shown on it, clicks on links and buttons in its slots, and goals: those of the site, and those that
+ * stand in the page as `data-mirada-goal="order" data-mirada-value="2590" data-mirada-once="ORDER"`. A goal is told for whatever this
+ * visitor had seen.
  * @returns a function that stops watching
  */
-export function watch(shown: readonly Seen[], { consent, source: told, send, goals = true }: Options): () => void {
+export function watch(shown: readonly Seen[], { consent, source: told, send, goals }: Options): () => void {
   const source = visitSource(told);
-  const past = consent ? readPast() : {};
-  const nameOf = ({ slot, variant, arm }: Seen) => `${slot}/${variant}/${arm}`;
+  // Read anew each time: other parts of the page write there, too.
+  let past = consent ? readPast() : {};
   const make = (kind: Happened["kind"], seen: Seen, name = "", value = 0): Happened => {
     // One visitor may follow several links of a variant, and has clicked in it once.
     const what = kind === "conversion" ? `${kind} ${name}` : kind;
@@ -94,7 +139,16 @@ export function watch(shown: readonly Seen[], { consent, source: told, send, goa
     const { slot, variant, arm } = seen;
     return { id: uuid(), at: nowText(), kind, slot, variant, arm, first, name, value, source };
   };
-  const events = shown.map((seen) => make("exposure", seen));
+  /** A goal for whatever was seen within so many days. */
+  const reached = (name: string, value: number, days = keepDays): Happened[] =>
+    Object.entries(past).flatMap(([known, { day }]) => {
+      const [slot, variant, arm] = known.split("/");
+      return slot && variant !== undefined && arm !== undefined && day > today() - days
+        ? [make("conversion", { slot, variant, arm }, name, value)]
+        : [];
+    });
+  // On which side of the holdout somebody is is told once: it is nothing that is looked at.
+  const events = shown.map((seen) => make("exposure", seen)).filter(({ slot, first }) => slot !== holdoutSlot || first);
   for (const goal of consent && goals ? document.querySelectorAll<HTMLElement>("[data-mirada-goal]") : []) {
     const { miradaGoal: name = "", miradaValue, miradaOnce } = goal.dataset;
     const once = `once ${name} ${miradaOnce}`;
@@ -102,31 +156,46 @@ export function watch(shown: readonly Seen[], { consent, source: told, send, goa
     if (miradaOnce !== undefined && past["*"]?.did.includes(once)) continue;
     if (miradaOnce !== undefined) (past["*"] ??= { day: today(), did: [] }).did.push(once);
     const value = Math.max(0, Math.round(Number(miradaValue ?? 0))) || 0;
-    for (const known of Object.keys(past)) {
-      const [slot, variant, arm] = known.split("/");
-      if (slot && variant !== undefined && arm !== undefined)
-        events.push(make("conversion", { slot, variant, arm }, name.slice(0, 80), value));
-    }
+    events.push(...reached(name.slice(0, 80), value));
   }
+  // A page that is a goal is one once a visit, however often it is looked at.
+  for (const { id, way, value, days } of (consent && goals) || [])
+    if (way === "page" && isNewHere(id)) events.push(...reached(id, value, days));
   if (consent) writePast(past);
   if (events.length > 0) send(events);
 
-  const click = (event: MouseEvent) => {
+  const later = (more: () => Happened[]) => {
+    past = consent ? readPast() : {};
+    const list = more();
+    if (list.length === 0) return;
+    if (consent) writePast(past);
+    send(list);
+  };
+  const elements = (event: Event) => event.composedPath().filter((one) => one instanceof HTMLElement);
+  const clicked = (path: HTMLElement[]): Happened[] => {
     // Also within what draws itself apart, where the event's own target is what it stands in.
-    const path = event.composedPath().filter((one) => one instanceof HTMLElement);
     const at = (selector: string) => path.find((one) => one.matches(selector));
     const place = at("[data-mirada-slot], [data-mirada-popup]");
-    if (!place || !at("a[href], button")) return;
+    if (!place || !at("a[href], button")) return [];
     const slot = place.dataset.miradaSlot ?? `popup:${place.dataset.miradaPopup}`;
     const here = shown.filter((item) => item.slot === slot);
-    if (here.length === 0) return;
+    if (here.length === 0) return [];
     // In a list of several, the one that was clicked; they stand in their order.
     const index = here.length > 1 ? [...place.children].findIndex((child) => path.includes(child as HTMLElement)) : 0;
     const seen = here[index] ?? here[0];
-    if (!seen) return;
-    send([make("click", seen, (at("a")?.getAttribute("href") ?? "").split("?")[0]?.slice(0, 80))]);
-    if (consent) writePast(past);
+    if (!seen) return [];
+    return [make("click", seen, (at("a")?.getAttribute("href") ?? "").split("?")[0]?.slice(0, 80))];
   };
+  const goalsBy = (way: PageGoal["way"], path: HTMLElement[]): Happened[] =>
+    ((consent && goals) || [])
+      .filter((goal) => goal.way === way && isOn(goal, path))
+      .flatMap(({ id, value, days }) => reached(id, value, days));
+  const click = (event: Event) => later(() => [...clicked(elements(event)), ...goalsBy("click", elements(event))]);
+  const submit = (event: Event) => later(() => goalsBy("form", elements(event)));
   document.addEventListener("click", click, true);
-  return () => document.removeEventListener("click", click, true);
+  document.addEventListener("submit", submit, true);
+  return () => {
+    document.removeEventListener("click", click, true);
+    document.removeEventListener("submit", submit, true);
+  };
 }

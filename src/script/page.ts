@@ -4,7 +4,7 @@
  * own content stands, and nothing else happens.
  */
 import { isFillable, type Drifted, type Fillable } from "./fill";
-import { watch, type Happened, type Seen } from "./happened";
+import { holdoutSeen, watch, type Happened, type PageGoal, type Seen } from "./happened";
 import { keepFilled, onOtherAddress } from "./keep";
 import { popUp, type PagePopup } from "./popup";
 import { hideKey } from "./tag";
@@ -17,6 +17,8 @@ interface PageAnswer extends Fillable {
   /** Told when the pop-up opens: without it nothing is counted. */
   openNote?: string;
   source: string;
+  goals?: PageGoal[];
+  holdout?: "in" | "out";
 }
 /** What a page may set before the script: `window.mirada = { page, cart, data, consent, wait }`. */
 interface Settings {
@@ -186,10 +188,10 @@ async function show(left: number, referrer: string): Promise<void> {
     if (mine !== views) return;
     const telling = { consent: agreed, source: good.source, send };
     const ends: (() => void)[] = [];
-    const later = (seen: readonly Seen[]) => ends.push(watch(seen, { ...telling, goals: false }));
+    const later = (seen: readonly Seen[]) => ends.push(watch(seen, telling));
     const kept = keepFilled(good, watched, (more) => later(more.seen));
     reveal();
-    ends.push(watch(kept.filling.seen, telling));
+    ends.push(watch([...kept.filling.seen, ...holdoutSeen(good.holdout)], { ...telling, goals: good.goals ?? [] }));
     const popup = popUp(good.popup, good.kinds, (seen) => {
       later([seen]);
       if (good.openNote !== undefined) void tellOpened(good.openNote).catch(() => undefined);

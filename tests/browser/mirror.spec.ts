@@ -216,5 +216,5 @@ test("a page that neither browser nor server can reach: why, and what would help
   });
   await expect(page.getByText("Once the page carries the tag and may be framed by this workbench")).toBeVisible();
   await page.getByRole("link", { name: "How to connect it" }).click();
-  await expect(page.getByRole("heading", { name: "Connect" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Connect", exact: true })).toBeVisible();
 });

@@ -26,7 +26,7 @@ test("a site is made by its name and address; what is wrong is said at its field
   await field(page, "Address of the site").fill(`https://lantern-quay-${mark}.example/`);
   await page.keyboard.press("Enter");
   await expect(page).toHaveURL(`/s/${id}/connect`);
-  await expect(page.getByRole("heading", { name: "Connect" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Connect", exact: true })).toBeVisible();
   await expect(page.getByText("Nothing live yet")).toBeVisible();
   // With nothing made yet the main screen says what comes first.
   await page.getByRole("link", { name: "Pages", exact: true }).click();

@@ -133,6 +133,6 @@ test("a page that forges messages, or never answers, leaves the workbench whole 
   await expect(site(page).locator("h1")).toHaveText("Not what you think");
   await expect(page.getByText("The page has not answered.")).toBeVisible({ timeout: 15_000 });
   await page.getByRole("link", { name: "How to connect it" }).click();
-  await expect(page.getByRole("heading", { name: "Connect" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Connect", exact: true })).toBeVisible();
   expect(errors).toEqual([]);
 });

@@ -20,11 +20,14 @@ import { addPages, listPages } from "@/data/pages";
 import type { SignedIn } from "@/data/people";
 import { allSites, pool, transaction } from "@/data/pool";
 import { putLive } from "@/data/releases";
-import { countedSlots, resultRows } from "@/data/results";
+import { digest } from "@/data/secret-names";
+import { countedSlots, hourRows, resultRows } from "@/data/results";
 import { makeArchive, takeArchive } from "@/server/archive";
 import { changeDraft, undoChange } from "@/server/draft";
 import { calendarByKey } from "@/server/calendar";
+import { resultActions } from "@/server/actions/results";
 import { sendingActions } from "@/server/actions/sending";
+import { sharedResults } from "@/server/results";
 import { everything, somebody, uniqueId } from "./support";
 import { now, nowText } from "@/clock";
 
@@ -147,9 +150,50 @@ describe("sending people, and what came of it", () => {
     expect(await countedSlots(id, new Date(at(0, 0).getTime() + days), new Date(now() + 86_400_000 * 2))).toEqual([
       { slot: "s", exposures: 4 },
     ]);
-    const answer = await sendingActions.results.run(who, "s", day(0), nowText().slice(0, 10), "UTC");
+    const answer = await resultActions.results.run(who, "s", day(0), nowText().slice(0, 10), "UTC");
     expect(answer.releases.map((item) => item.why)).toEqual(["First"]);
-    await expect(sendingActions.results.run(who, "s", "2026-01-02", "2026-01-01", "UTC")).rejects.toThrow("400 days");
+    await expect(resultActions.results.run(who, "s", "2026-01-02", "2026-01-01", "UTC")).rejects.toThrow("400 days");
+  });
+
+  it("tells the same by hour, as a table that adds up to it", async () => {
+    const [from, until] = [new Date(now() - 20 * 86_400_000).toISOString().slice(0, 10), nowText().slice(0, 10)];
+    const rows = await hourRows(id, "s", from, until, "UTC");
+    expect(rows.filter((row) => row.kind === "exposure").reduce((sum, row) => sum + row.count, 0)).toBe(4);
+    expect(rows.every((row) => /T\d\d:00:00Z$/.test(row.hour))).toBe(true);
+    const csv = await resultActions.resultHours.run(who, "s", from, until, "UTC");
+    expect(csv.trim().split("\r\n")).toHaveLength(rows.length + 1);
+  });
+
+  it("keeps what happened on a day, for those who may be here, with a line in the audit trail", async () => {
+    const today = nowText().slice(0, 10);
+    await resultActions.annotate.run(who, today, "The price went down");
+    const read = () => resultActions.results.run(who, "s", today, today, "UTC");
+    expect((await read()).annotations).toMatchObject([{ day: today, says: "The price went down" }]);
+    const [one] = (await read()).annotations;
+    await resultActions.dropAnnotation.run(who, one!.id);
+    await resultActions.dropAnnotation.run(who, one!.id);
+    expect((await read()).annotations).toEqual([]);
+    const said = (await readAudit(id, { kind: "results" })).map((line) => line.says);
+    expect(said).toEqual([
+      `The note on ${today} was deleted: The price went down`,
+      `On ${today} was noted: The price went down`,
+    ]);
+  });
+
+  it("is read by whoever has a link, of one slot alone, until it ends; the database does not know its name", async () => {
+    const today = nowText().slice(0, 10);
+    const shown = { slot: "s", goal: "order", from: today, until: null };
+    const name = await resultActions.shareResults.run(who, { ...shown, days: 7 });
+    expect(name).toMatch(/^[\w-]{32}$/);
+    expect(await sharedResults(name)).toMatchObject({ slot: { id: "s" }, goal: "order", from: today, until: today });
+    for (const other of ["", "x".repeat(32), `${name}x`, digest(name)])
+      expect(await sharedResults(other)).toBeUndefined();
+    const [listed] = await resultActions.resultLinks.run(who);
+    expect(listed).toMatchObject({ slot: "s", until: null, madeBy: who.id });
+    expect(JSON.stringify(listed)).not.toContain(name);
+    await resultActions.endResultLink.run(who, listed!.id);
+    expect(await sharedResults(name)).toBeUndefined();
+    expect(await resultActions.resultLinks.run(who)).toEqual([]);
   });
 
   it("gives its calendar to whoever knows its address, and another address when asked", async () => {

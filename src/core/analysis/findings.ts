@@ -4,7 +4,7 @@ import type { Ruleset, Slot, Variant } from "../formats/ruleset";
 import type { Visit } from "../formats/visit";
 import type { Decision } from "../decision/decision";
 import { groupOf } from "../formats/rule";
-import { allRules } from "../ruleset/uses";
+import { allRules, type Owner } from "../ruleset/uses";
 import { ruleText } from "../rules/sentence";
 import { Evidence } from "./evidence";
 import type { Domain } from "./facet";
@@ -45,7 +45,7 @@ export interface Finding {
   /** The other thing that it is about: the id of a variant, audience, offer or redirect. */
   other?: string;
   /** Another thing that it is about, where it is no variant: what kind, and its id. */
-  about?: { kind: "audience" | "offer" | "redirect" | "popup" | "marker"; id: string };
+  about?: { kind: Exclude<Owner["kind"], "slot" | "variant">; id: string };
   /** `exact`: proved. `searched`: found, or not found, by trying. */
   proof: "exact" | "searched";
   witness?: Visit;

@@ -36,7 +36,15 @@ export interface Decision {
 }
 
 export type VariantVerdict =
-  "shown" | "remembered" | "pinned" | "beaten" | "not on this page" | "rule false" | "rule unknown" | "off";
+  | "shown"
+  | "remembered"
+  | "pinned"
+  | "beaten"
+  | "held out"
+  | "not on this page"
+  | "rule false"
+  | "rule unknown"
+  | "off";
 
 export interface VariantTrace {
   id: string;

@@ -2,6 +2,7 @@ import { readyOffers, type Reckoning } from "../cart/offers";
 import { ContentFiller, type Missing } from "../content/format";
 import type { Decision, Shown, Trace } from "./decision";
 import type { Arm, Content, Popup, Redirect, Ruleset, Slot, Variant } from "../formats/ruleset";
+import type { Goal } from "../formats/goal";
 import type { Visit } from "../formats/visit";
 import { readyMarkers } from "../memory/markers";
 import { readMemory, writeMemory, type Memory } from "../memory/memory";
@@ -12,6 +13,8 @@ import { YES } from "../rules/truth";
 import { Reading, readingRules, type DeviceReader } from "../visit/reading";
 import type { PlaceLookup } from "../visit/places";
 import { drawArm } from "./arms";
+import { readyGoals } from "./goals";
+import { isHeldOut } from "./holdout";
 import { countPopup, heldBack } from "./popups";
 import { redirectTarget, type Target } from "./redirects";
 import { readySlot, type ReadySlot } from "./slots";
@@ -37,6 +40,8 @@ export interface DecideOptions {
   popup?: string | null;
   /** Whether a pop-up counts as soon as it is decided (as without this), or only once it has opened: see `countOpened`. */
   countPopups?: "decided" | "opened";
+  /** Whether visitors of the holdout see no variant and no pop-up: where visitors are served, and nowhere else. */
+  holdout?: boolean;
 }
 
 /** A ruleset made ready to decide visits. Same inputs, same answer: it reads no clock and keeps nothing of a visit. */
@@ -45,6 +50,8 @@ export interface Engine {
   decide(visit: Visit, options?: DecideOptions): Decision;
   /** The reading of a visit as rules see it: history, markers and cart worked out. */
   read(visit: Visit): Reading;
+  /** The goals that a visit reaches by looking at its page, and those that a click or a form on it reaches. */
+  goals(visit: Visit): Goal[];
   /** What a visit gets if deciding it fails: the page's fallbacks, the cart without offers, memory as it came in. */
   withoutRules(visit: Visit): Decision;
 }
@@ -71,6 +78,7 @@ export function createEngine(ruleset: Ruleset, options: EngineOptions = {}): Eng
   const reckon = readyOffers(ruleset, compile);
   const slots = ruleset.slots.map((slot) => readySlot(slot, compiler));
   const redirects = ruleset.redirects.map((redirect) => ({ redirect, judge: compile(redirect.rule) }));
+  const goals = readyGoals(ruleset, compiler);
   const popups = ruleset.popups.map((popup) => ({ popup, pages: compile(popup.pages), judge: compile(popup.rule) }));
 
   /** Memory, markers and cart, in the order in which they lean on each other. */
@@ -126,6 +134,9 @@ export function createEngine(ruleset: Ruleset, options: EngineOptions = {}): Eng
     return content ? filler.fill(content, r, slot.fallback, missing) : null;
   }
 
+  const isOut = ({ holdout }: DecideOptions, { visitorId }: Visit): boolean =>
+    holdout === true && isHeldOut(ruleset.site.holdout, visitorId);
+
   function slotOf(ready: ReadySlot, steps: Steps, options: DecideOptions, tracer?: Tracer): Shown[] | undefined {
     const { slot } = ready;
     const { reading, memory, at } = steps;
@@ -135,7 +146,7 @@ export function createEngine(ruleset: Ruleset, options: EngineOptions = {}): Eng
       return undefined;
     }
     const pinned = options.pins && Object.hasOwn(options.pins, slot.id) ? options.pins[slot.id] : undefined;
-    const chosen = ready.choose(reading, memory, at);
+    const chosen = isOut(options, reading.visit) ? [] : ready.choose(reading, memory, at);
     const [pinnedId, pinnedArm] = pinned?.split("/") ?? [];
     const pin = pinnedId === undefined ? undefined : slot.variants.find((variant) => variant.id === pinnedId);
     const showing = pinned === null ? [] : pin ? withPin(chosen, pin, slot) : chosen;
@@ -159,7 +170,9 @@ export function createEngine(ruleset: Ruleset, options: EngineOptions = {}): Eng
     return shown;
   }
 
-  function popupOf(steps: Steps, { popup: asked, countPopups }: DecideOptions, tracer?: Tracer): Popup | undefined {
+  function popupOf(steps: Steps, options: DecideOptions, tracer?: Tracer): Popup | undefined {
+    const { popup: asked, countPopups } = options;
+    if (isOut(options, steps.reading.visit)) return undefined;
     const pinned = asked?.split("/")[0];
     let opened = pinned === undefined ? undefined : ruleset.popups.find((popup) => popup.id === pinned);
     if (opened && !tracer) return opened;
@@ -179,6 +192,7 @@ export function createEngine(ruleset: Ruleset, options: EngineOptions = {}): Eng
   return {
     ruleset,
     read: (visit) => prepare(visit).reading,
+    goals: (visit) => (ruleset.goals.length === 0 ? [] : goals(prepare(visit).reading)),
     withoutRules: (visit) => withoutRules(slots, visit, filler, new Reading(visit, rules)),
     decide(visit, decide = {}) {
       const tracer = decide.trace ? new Tracer(compiler, ruleset) : undefined;

@@ -65,6 +65,8 @@ export class Tracer {
       if (winners.includes(variant)) return { ...base, verdict: rule.verdict === "true" ? "shown" : "remembered" };
       if (chosen && full && (rule.verdict === "true" || remembered))
         return { ...base, verdict: "beaten", by: winners.map((winner) => winner.id) };
+      // Nothing else keeps a variant that is true from a place that is free.
+      if (chosen && (rule.verdict === "true" || remembered)) return { ...base, verdict: "held out" };
       if (rule.verdict === "true" || (remembered && !chosen)) return { ...base, verdict: "not on this page" };
       return { ...base, verdict: rule.verdict === "unknown" ? "rule unknown" : "rule false" };
     });

@@ -25,6 +25,8 @@ export function verdictText(trace: VariantTrace, letter: (variant: string) => st
       return "Pinned";
     case "beaten":
       return `Beaten by ${(trace.by ?? []).map(letter).join(", ")}`;
+    case "held out":
+      return "Held out";
     case "not on this page":
       return "Not on this page";
     case "off":

@@ -46,6 +46,7 @@ export const nothingLive = ({
   popups: [],
   offers: [],
   redirects: [],
+  goals: [],
 });
 
 /**
@@ -71,6 +72,7 @@ export function differences(before: Ruleset, now: Ruleset, empty: ReadonlySet<st
     popups: "Pop-ups",
     offers: "Offers",
     redirects: "Redirects",
+    goals: "Goals",
     blockTypes: "Kinds of blocks",
   } as const;
   for (const [key, where] of Object.entries(lists)) {
@@ -150,6 +152,8 @@ function slotDifferences(
   if (!same(old.pages, slot.pages))
     add(undefined, "The slot", "is on other pages", ruleText(old.pages, before), ruleText(slot.pages, now));
   if (!same(old.at, slot.at)) add(undefined, "The slot", "is at another place", placeText(old.at), placeText(slot.at));
+  if (old.goal !== slot.goal)
+    add(undefined, "The slot", "is read by another goal", goalText(old.goal, before), goalText(slot.goal, now));
   if (old.take !== slot.take)
     add(undefined, "The slot", "shows another number of variants", String(old.take), String(slot.take));
   for (const variant of slot.variants) {
@@ -199,6 +203,8 @@ function orderOf(before: readonly Named[], now: readonly Named[]): { before: str
   return { before: names(old), after: names(fresh) };
 }
 const placeText = (at: Slot["at"]): string => (at === undefined ? "where the page marks it" : placeSays(at));
+const goalText = (goal: string | undefined, { goals }: Ruleset): string =>
+  goal === undefined ? "the first that is reached" : (goals.find(({ id }) => id === goal)?.name ?? goal);
 const days = (count: number | undefined): string => (count === undefined ? "not" : `${count} days`);
 const whenText = (rule: Rule, ruleset: Ruleset): string =>
   rule === null ? "for everyone" : `when ${ruleText(rule, ruleset)}`;

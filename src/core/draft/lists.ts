@@ -4,7 +4,16 @@ import type { Edit, EditPath } from "./edit";
 
 /** The lists of a draft whose items have an id and a name. */
 export type ListName =
-  "audiences" | "placeLists" | "markers" | "popups" | "offers" | "redirects" | "blockTypes" | "slots" | "library";
+  | "audiences"
+  | "placeLists"
+  | "markers"
+  | "popups"
+  | "offers"
+  | "redirects"
+  | "goals"
+  | "blockTypes"
+  | "slots"
+  | "library";
 /** An item of such a list. */
 export type Thing = { id: string; name: string };
 

@@ -5,6 +5,7 @@ import { isZone } from "../calendar/zone";
 import { ruleSchema } from "./rule";
 import { exponentOf } from "../money/currency";
 import { collectSchema } from "./collect";
+import { goalSchema } from "./goal";
 
 export const rule = ruleSchema.default(null);
 const text = z.string();
@@ -63,9 +64,13 @@ export const placeSays = ({ selector, how, within = [], each }: SlotPlace): stri
     .filter((part) => part !== "")
     .join(" ");
 
+/** The goal by which tests of a slot or pop-up are read first: a goal's id, or a name that pages tell. */
+const mainGoal = z.string().min(1).max(80).optional();
+
 export const slotSchema = z.strictObject({
   id,
   name,
+  goal: mainGoal,
   pages: rule,
   at: slotPlaceSchema.optional(),
   take: z.number().int().min(1).default(1),
@@ -77,6 +82,7 @@ export type Slot = z.output<typeof slotSchema>;
 export const popupSchema = z.strictObject({
   id,
   name,
+  goal: mainGoal,
   on: z.boolean().default(true),
   pages: rule,
   rule,
@@ -179,6 +185,8 @@ export const siteSchema = z.strictObject({
   language: z.string().refine(isLanguage, "must be a language tag such as en or pt-PT"),
   origin: z.string().refine(isOrigin, "must be an origin such as https://www.example.com"),
   popupGapMinutes: z.number().min(0).default(0),
+  /** Of 100 visitors who are remembered, so many see no variant and no pop-up: what all of it is worth is told beside them. */
+  holdout: z.number().gt(0).max(50).optional(),
 });
 export type Site = z.output<typeof siteSchema>;
 
@@ -190,6 +198,7 @@ export const rulesetSchema = z.strictObject({
     .default([]),
   /** Where facts, cart and data of pages are read from the pages themselves. */
   collect: z.array(collectSchema).max(200).default([]),
+  goals: z.array(goalSchema).max(200).default([]),
   wordParameters: z.array(text.min(1)).default([]),
   searchSources: z
     .array(z.strictObject({ host: text.min(1), engine: text.min(1), parameter: text.min(1) }))

@@ -47,7 +47,7 @@ export const refusal = (own: readonly Role[], ability: Ability): string =>
 
 /** Lists of the draft that are content as a whole, or rules as a whole. Whatever is not named is built by a developer. */
 const contentLists = ["library", "picks"];
-const ruleLists = ["audiences", "placeLists", "markers", "offers", "redirects", "popups"];
+const ruleLists = ["audiences", "placeLists", "markers", "offers", "redirects", "popups", "goals"];
 
 /** What an edit of the draft asks of whoever makes it. */
 export function neededFor(edit: Edit): Ability {

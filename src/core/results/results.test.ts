@@ -2,7 +2,10 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { readTable } from "../formats/table";
-import { ruleset } from "../testing";
+import { ruleset, site } from "../testing";
+import { countedThings } from "./counted";
+import { hoursToCsv, type HourRow } from "./hours";
+import { spikesIn } from "./spikes";
 import {
   controlOf,
   dimensions,
@@ -146,5 +149,68 @@ describe("the control of a test", () => {
       )?.id,
     ).toBe("b");
     expect(controlOf([])).toBeUndefined();
+  });
+});
+
+describe("what may have been counted", () => {
+  const slot = (id: string, name: string, variants: string[], more: object = {}) => ({
+    id,
+    name,
+    ...more,
+    variants: variants.map((one) => ({ id: one, name: one, arms: [{ id: "a", weight: 100, content: null }] })),
+  });
+  it("is named as it is live, with what is gone from it by what the draft calls it", () => {
+    const draft = ruleset({ slots: [slot("s", "Draft’s name", ["new"], { goal: "order" })] });
+    const live = ruleset({ slots: [slot("s", "Live name", ["old"]), slot("gone", "Gone", ["x"])] });
+    const things = countedThings([draft, live]);
+    expect(things.get("s")).toMatchObject({ name: "Live name", variants: [{ id: "old" }, { id: "new" }] });
+    expect([...things.keys()]).toEqual(["s", "gone"]);
+  });
+  it("has all of it together first, where there is a holdout: the held out are what it is compared with", () => {
+    const [first] = countedThings([ruleset({ site: { ...site, holdout: 5 } })]).values();
+    expect(first?.id).toBe("site:holdout");
+    expect(first?.variants[0]?.arms.map(({ id, weight }) => [id, weight])).toEqual([
+      ["in", 95],
+      ["out", 5],
+    ]);
+    expect(controlOf(first?.variants[0]?.arms ?? [])?.id).toBe("out");
+  });
+});
+
+describe("spikes", () => {
+  const days = Array.from({ length: 14 }, (_, index) => `2026-11-${String(index + 1).padStart(2, "0")}`);
+  const seen = (counts: readonly number[]) =>
+    counts.map((count, index) => row({ key: days[index] as string, count, kind: "exposure" }));
+  it("are days far above the others", () => {
+    const counts = days.map((_, index) => (index === 9 ? 900 : 100 + index));
+    expect(spikesIn(seen(counts), days)).toEqual([{ day: days[9], exposures: 900, usual: 106 }]);
+  });
+  it("are none while there are few days, few exposures, or a slow growth", () => {
+    expect(spikesIn(seen([100, 100, 100, 900]), days)).toEqual([]);
+    expect(spikesIn(seen(days.map((_, index) => (index === 9 ? 150 : 3))), days)).toEqual([]);
+    expect(spikesIn(seen(days.map((_, index) => 100 * (index + 1))), days)).toEqual([]);
+    expect(spikesIn([], days)).toEqual([]);
+  });
+});
+
+describe("counts by hour", () => {
+  it("go out as a table that can be read again", () => {
+    const hour: HourRow = {
+      hour: "2026-11-24T10:00:00Z",
+      kind: "conversion",
+      variant: "mail",
+      arm: "b",
+      name: "=order, large",
+      country: "PT",
+      source: "postbox",
+      device: "phone",
+      count: 3,
+      firsts: 2,
+      value: 5400,
+    };
+    const columns = ["slot", ...Object.keys(hour)];
+    const read = readTable(hoursToCsv("hero", [hour]), { columns });
+    const [line] = "rows" in read ? read.rows : [];
+    expect(columns.map((column) => line?.cell(column))).toEqual(["hero", ...Object.values(hour).map(String)]);
   });
 });

@@ -47,6 +47,7 @@ export function checkRuleset(ruleset: Ruleset): Problem[] {
     popups: "pop-up",
     offers: "offer",
     redirects: "redirect",
+    goals: "goal",
   } as const;
   for (const [key, what] of Object.entries(kinds)) unique(ruleset[key as keyof typeof kinds], [key], what);
 
@@ -148,6 +149,24 @@ export function checkRuleset(ruleset: Ruleset): Problem[] {
     if (offer.scope && !offer.scope.categories && !offer.scope.skus)
       report([...path, "scope"], "must name categories or skus");
     dates(offer, "from", "until", path);
+  });
+
+  ruleset.goals.forEach((goal, index) => {
+    const path = ["goals", index];
+    rule(goal.pages, [...path, "pages"]);
+    if (goal.way === "page" && goal.pages === null)
+      report([...path, "pages"], "is missing: say which page views reach the goal");
+    if (goal.way === "page" ? goal.at !== undefined : goal.at === undefined)
+      report(
+        [...path, "at"],
+        goal.way === "page" ? "is for clicks and forms alone" : "is missing: say which part of the page",
+      );
+    if (goal.way === "form" && goal.at?.within)
+      report(
+        [...path, "at"],
+        "lies in a part that draws itself apart, whose forms tell nobody: take a click on its button",
+      );
+    if (goal.value !== undefined) amount(goal.value, [...path, "value"]);
   });
 
   ruleset.redirects.forEach((redirect, index) => {

@@ -4,7 +4,7 @@ import type { Content, PlaceEntry, Ruleset } from "../formats/ruleset";
 
 /** A place in the draft that has a rule or content. */
 export interface Owner {
-  kind: "slot" | "variant" | "audience" | "marker" | "offer" | "popup" | "redirect";
+  kind: "slot" | "variant" | "audience" | "marker" | "offer" | "popup" | "redirect" | "goal";
   id: string;
   /** As people know it: "Home hero, Repotting clinic". */
   name: string;
@@ -50,6 +50,8 @@ export function allRules(ruleset: Ruleset): { owner: Owner; part: string; rule: 
     const owner: Owner = { kind: "popup", id: item.id, name: `Pop-up ${item.name}` };
     out.push({ owner, part: "pages", rule: item.pages }, { owner, part: "rule", rule: item.rule });
   }
+  for (const item of ruleset.goals)
+    out.push({ owner: { kind: "goal", id: item.id, name: `Goal ${item.name}` }, part: "pages", rule: item.pages });
   for (const item of ruleset.redirects)
     out.push({
       owner: { kind: "redirect", id: item.id, name: `Redirect ${item.name}` },

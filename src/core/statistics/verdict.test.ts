@@ -44,6 +44,15 @@ describe("the verdict on a test", () => {
     expect([two?.says, more?.says]).toEqual(["better", "early"]);
     expect(more!.interval[0]).toBeLessThan(two!.interval[0]);
   });
+  it("asks for as much more where several goals may be looked at as where there are as many arms", () => {
+    const two = [arm("a", 100, 1000), arm("b", 150, 1000)];
+    expect(judgeTest(two, "a", 1).arms[0]?.says).toBe("better");
+    const [four] = judgeTest(two, "a", 4).arms;
+    expect(four?.says).toBe("early");
+    const [arms] = judgeTest([...two, arm("c", 100, 1000), arm("d", 100, 1000), arm("e", 100, 1000)], "a").arms;
+    expect(four?.interval).toEqual(arms?.interval);
+    expect(four?.p).toBe(arms?.p);
+  });
   it("says of p and interval the same, whatever many arms are compared", () => {
     const count = fc.integer({ min: 20, max: 4000 });
     fc.assert(

@@ -41,9 +41,15 @@ export const leastEach = 10;
 
 /**
  * Compares the arms of a test with its first (or with its control), so that one may look as often as one likes and stop when there is
- * something to see. Each arm's verdict allows for there being several: confidence and p are raised by Bonferroni's rule.
+ * something to see. Each arm's verdict allows for there being several, and for several goals that may be looked at: confidence and p
+ * are raised by Bonferroni's rule.
+ * @param goals how many goals the test is read by; 1 where it was said beforehand which
  */
-export function judgeTest(arms: readonly ArmShare[], control: string | undefined = arms[0]?.id): TestVerdict {
+export function judgeTest(
+  arms: readonly ArmShare[],
+  control: string | undefined = arms[0]?.id,
+  goals = 1,
+): TestVerdict {
   const ratio = alwaysRatio(
     arms.map((arm) => arm.of),
     arms.map((arm) => arm.weight),
@@ -51,7 +57,7 @@ export function judgeTest(arms: readonly ArmShare[], control: string | undefined
   const mismatch = ratio !== undefined && ratio.p < mismatchAlways;
   const base = arms.find((arm) => arm.id === control);
   const others = arms.filter((arm) => arm !== base && arm.weight > 0);
-  const compared = Math.max(1, others.length);
+  const compared = Math.max(1, others.length) * Math.max(1, goals);
   const confidence = 1 - (1 - usualConfidence) / compared;
   const forAll = (p: number) => Math.min(1, p * compared);
   return {

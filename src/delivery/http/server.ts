@@ -167,6 +167,7 @@ export async function deliveryServer({
     const decision = decideOrFallBack(live.engine, read.value, {
       ...(body.trace === true ? { trace: true } : {}),
       countPopups: counting.data,
+      holdout: true,
     });
     reply.header("content-type", "application/json; charset=utf-8");
     return JSON.stringify({ release: live.release, decision });

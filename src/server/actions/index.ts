@@ -2,6 +2,7 @@ import { draftActions } from "./draft";
 import { lookingActions } from "./looking";
 import { peopleActions } from "./people";
 import { releaseActions } from "./releases";
+import { resultActions } from "./results";
 import { sendingActions } from "./sending";
 import { settingsActions } from "./settings";
 
@@ -12,6 +13,7 @@ export const actions = {
   ...settingsActions,
   ...releaseActions,
   ...peopleActions,
+  ...resultActions,
   ...sendingActions,
 };
 

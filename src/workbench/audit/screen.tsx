@@ -18,6 +18,7 @@ const kinds: Record<AuditLine["kind"], string> = {
   lenses: "Lenses",
   checks: "Checks",
   links: "Links",
+  results: "Results",
   session: "Signing in",
 };
 

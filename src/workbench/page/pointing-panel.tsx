@@ -13,6 +13,7 @@ import { placeSays, placeWays, type SlotPlace } from "@/core/formats/ruleset";
 import type { Pointed } from "@/core/preview/messages";
 import type { PlaceSearch } from "@/server/types";
 import { useDesk } from "../parts/desk/desk";
+import { GoalForm } from "./goal-form";
 import { ValueForm } from "./value-form";
 import type { Pointing } from "./use-pointing";
 
@@ -29,7 +30,23 @@ const ways: Record<How, string> = {
   first: "A new place inside it, at its start",
   last: "A new place inside it, at its end",
 };
-const tells = "It tells a value: of the cart, the page or the visitor";
+/** What else a part may be for: it stays as it is. */
+const uses = {
+  value: "It tells a value: of the cart, the page or the visitor",
+  goal: "It reaches a goal: a click in it, or sending it",
+};
+type Use = keyof typeof uses;
+const isUse = (what: How | Use): what is Use => what in uses;
+const titles: Record<Pointing["wants"], string> = {
+  slot: "A new slot",
+  value: "A value on the page",
+  goal: "A goal on the page",
+};
+const aims: Record<Pointing["wants"], string> = {
+  slot: "Click the part of the page that is to have versions.",
+  value: "Click what tells the value: the sum in the cart, the name of a category.",
+  goal: "Click what reaches the goal: a button, a link, a form.",
+};
 
 /** A part of the page becomes the place of a slot: pointed at, named, and tried on the other pages. */
 export function PointingPanel({ pointing, onOpen }: Props) {
@@ -37,13 +54,7 @@ export function PointingPanel({ pointing, onOpen }: Props) {
   return (
     <section aria-label="Point at a part of the page" style={{ display: "contents" }}>
       <div className="slothead">
-        <h2>
-          {pointing.for !== null
-            ? "Another place for the slot"
-            : pointing.wants === "value"
-              ? "A value on the page"
-              : "A new slot"}
-        </h2>
+        <h2>{pointing.for !== null ? "Another place for the slot" : titles[pointing.wants]}</h2>
         <IconButton onClick={pointing.stop} aria-label="End pointing">
           <X size={17} />
         </IconButton>
@@ -63,11 +74,7 @@ function Aiming({ pointing }: { pointing: Pointing }) {
   const { at, go } = pointing;
   return (
     <div className="editor">
-      <p style={{ margin: 0 }}>
-        {pointing.wants === "value"
-          ? "Click what tells the value: the sum in the cart, the name of a category."
-          : "Click the part of the page that is to have versions."}
-      </p>
+      <p style={{ margin: 0 }}>{aims[pointing.wants]}</p>
       <div className="aimed" role="status">
         {at?.name ?? "Nothing is pointed at yet."}
       </div>
@@ -105,8 +112,11 @@ function Chosen({ at, pointing, onOpen }: Props & { at: Pointed }) {
   const { ruleset, draft, actions, look } = useDesk();
   const again = ruleset.slots.find((slot) => slot.id === pointing.for);
   const [name, setName] = useState(at.name.slice(0, 80));
-  const [what, setWhat] = useState<How | "value">(again?.at?.how ?? (pointing.wants === "value" ? "value" : "replace"));
-  const how = what === "value" ? "replace" : what;
+  const [what, setWhat] = useState<How | Use>(
+    again?.at?.how ?? (pointing.wants === "slot" ? "replace" : pointing.wants),
+  );
+  const how = isUse(what) ? "replace" : what;
+  const isSlot = !isUse(what);
   const [each, setEach] = useState(again?.at?.each === true && at.like !== undefined);
   const [where, setWhere] = useState<"every" | "this">("every");
   const [searched, setSearched] = useState<{ selector: string; told: PlaceSearch }>();
@@ -187,7 +197,7 @@ function Chosen({ at, pointing, onOpen }: Props & { at: Pointed }) {
           or an id in the page, is safer.
         </div>
       )}
-      {taken && what !== "value" && (
+      {taken && isSlot && (
         <div className="missing" role="note">
           This is the place of the slot “{taken.name}” already.{" "}
           <Button
@@ -205,7 +215,7 @@ function Chosen({ at, pointing, onOpen }: Props & { at: Pointed }) {
         select
         label="What becomes of it"
         value={what}
-        onChange={(event) => setWhat(event.target.value as How | "value")}
+        onChange={(event) => setWhat(event.target.value as How | Use)}
         fullWidth
       >
         {placeWays.map((way) => (
@@ -213,10 +223,19 @@ function Chosen({ at, pointing, onOpen }: Props & { at: Pointed }) {
             {ways[way]}
           </MenuItem>
         ))}
-        {!again && !at.within && <MenuItem value="value">{tells}</MenuItem>}
+        {!again && !at.within && <MenuItem value="value">{uses.value}</MenuItem>}
+        {!again && <MenuItem value="goal">{uses.goal}</MenuItem>}
       </TextField>
       {what === "value" && <ValueForm at={at} onDone={pointing.stop} />}
-      {!again && what !== "value" && (
+      {what === "goal" && (
+        <GoalForm
+          at={{ selector, ...(within ? { within } : {}) }}
+          name={at.name}
+          goal={ruleset.goals.find(({ id }) => id === pointing.goal)}
+          onDone={pointing.stop}
+        />
+      )}
+      {!again && isSlot && (
         <>
           <TextField
             label="Name of the slot"
@@ -245,7 +264,7 @@ function Chosen({ at, pointing, onOpen }: Props & { at: Pointed }) {
         <code style={{ overflowWrap: "anywhere" }}>{placeSays({ ...place, how: "replace" })}</code>
       </details>
       <div className="row" style={{ flexWrap: "wrap" }}>
-        {what === "value" ? null : again ? (
+        {!isSlot ? null : again ? (
           <Button variant="contained" onClick={replace}>
             Use this place
           </Button>

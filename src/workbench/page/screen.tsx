@@ -98,14 +98,15 @@ export function PageScreen() {
   useTold(line);
   const pointing = usePointing(line);
   const mayPoint = lookedBy === "tag" && may("slots");
-  // Sent here to point at a value: once, then the address forgets it.
+  // Sent here to point at a value or a goal's part: once, then the address forgets it.
   const pointsAt = query.get("point");
+  const pointsFor = query.get("goal");
   const { start } = pointing;
   useEffect(() => {
     if (pointsAt === null) return;
-    if (mayPoint) start(null, pointsAt === "value" ? "value" : "slot");
+    if (mayPoint) start(null, pointsAt === "value" || pointsAt === "goal" ? pointsAt : "slot", pointsFor ?? undefined);
     go("/pages", { replace: true });
-  }, [pointsAt, mayPoint, start, go]);
+  }, [pointsAt, pointsFor, mayPoint, start, go]);
   // The slot at hand comes into view; what somebody looks at just now is left where it is.
   const slotId = slot?.id;
   useEffect(() => {

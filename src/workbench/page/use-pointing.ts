@@ -5,15 +5,19 @@ import type { PageLine } from "../parts/page-frame/page-line";
 
 type Way = Extract<ToPage, { mirada: "point" }>["to"];
 
+type Wanted = "slot" | "value" | "goal";
+
 /** Pointing at a part of the page: what is under the pointer, and what was taken. */
 export interface Pointing {
   /** For which slot a place is looked for; null: for a new one; undefined: nobody points. */
   for: string | null | undefined;
-  /** What a part is mostly wanted for: a slot, or a value that it tells. */
-  wants: "slot" | "value";
+  /** What a part is mostly wanted for: a slot, a value that it tells, a goal that it reaches. */
+  wants: Wanted;
+  /** The goal that is reached by it; undefined: a new one. */
+  goal: string | undefined;
   at: Pointed | undefined;
   chosen: boolean;
-  start: (slot: string | null, wants?: "slot" | "value") => void;
+  start: (slot: string | null, wants?: Wanted, goal?: string) => void;
   go: (to: Way) => void;
   around: (number: number) => void;
   stop: () => void;
@@ -21,9 +25,11 @@ export interface Pointing {
 
 export function usePointing(line: PageLine): Pointing {
   const [wanted, setWanted] = useState<string | null>();
-  const [wants, setWants] = useState<"slot" | "value">("slot");
-  const start = useCallback((slot: string | null, what: "slot" | "value" = "slot") => {
+  const [wants, setWants] = useState<Wanted>("slot");
+  const [goal, setGoal] = useState<string>();
+  const start = useCallback((slot: string | null, what: Wanted = "slot", of?: string) => {
     setWants(what);
+    setGoal(of);
     setWanted(slot);
   }, []);
   const [told, setTold] = useState<{ at: Pointed | undefined; chosen: boolean }>({ at: undefined, chosen: false });
@@ -49,12 +55,13 @@ export function usePointing(line: PageLine): Pointing {
     () => ({
       for: wanted,
       wants,
+      goal,
       ...told,
       start,
       go: (to) => line.tell({ mirada: "point", to }),
       around: (number) => line.tell({ mirada: "around", number }),
       stop,
     }),
-    [wanted, wants, told, line, start, stop],
+    [wanted, wants, goal, told, line, start, stop],
   );
 }

@@ -33,6 +33,7 @@ export function OverDays({
   lines,
   measure,
   releases,
+  annotations,
   today,
   currency,
 }: {
@@ -42,6 +43,8 @@ export function OverDays({
   lines: readonly Line[];
   measure: Measure;
   releases: readonly { release: number; day: string; why: string }[];
+  /** What happened, by their numbers from 1 on. */
+  annotations: readonly { day: string }[];
   /** The day that has only begun: the way to it is drawn dotted. */
   today: string;
   currency: string;
@@ -59,29 +62,32 @@ export function OverDays({
       id: "releases",
       afterDatasetsDraw({ ctx, chartArea, scales }) {
         ctx.save();
-        ctx.strokeStyle = token("--live");
-        ctx.fillStyle = token("--live");
         ctx.font = `600 12px ${token("--face") || "sans-serif"}`;
         ctx.setLineDash([3, 3]);
-        for (const item of releases) {
-          const index = days.indexOf(item.day);
-          if (index < 0) continue;
+        const upright = (on: string, text: string, colour: string, at: number) => {
+          const index = days.indexOf(on);
+          if (index < 0) return;
           const x = scales.x?.getPixelForValue(index) ?? 0;
+          ctx.strokeStyle = colour;
+          ctx.fillStyle = colour;
           ctx.beginPath();
           ctx.moveTo(x, chartArea.top);
           ctx.lineTo(x, chartArea.bottom);
           ctx.stroke();
-          ctx.fillText(`R${item.release}`, x + 4, chartArea.top + 10);
-        }
+          ctx.fillText(text, x + 4, at);
+        };
+        for (const item of releases) upright(item.day, `R${item.release}`, token("--live"), chartArea.top + 10);
+        for (const [index, item] of annotations.entries())
+          upright(item.day, String(index + 1), token("--ink"), chartArea.top + 24);
         ctx.restore();
       },
     }),
-    [releases, days],
+    [releases, annotations, days],
   );
   return (
     <div style={{ height: 260 }}>
       <Chart
-        key={releases.map((item) => item.release).join()}
+        key={[...releases.map((item) => item.release), ...annotations.map((item) => item.day)].join()}
         type="line"
         role="img"
         aria-label={`${name} by day`}

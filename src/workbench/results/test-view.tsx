@@ -15,16 +15,22 @@ interface Props {
   /** On so many days something was counted. */
   days: number;
   colour: string;
+  /** How many goals it may be read by; 1: it was said beforehand which. */
+  goals: number;
+  /** What an arm is called: "Arm a". */
+  armName: (arm: string) => string;
 }
 
 /** What may be said of a test: whether visitors were shared out as meant, and each arm beside the control. */
-export function TestView({ name, arms, outcomes, did, hits, days, colour }: Props) {
+export function TestView({ name, arms, outcomes, did, hits, days, colour, goals, armName }: Props) {
   const shares = arms.map((arm) => {
     const found = outcomes.find((item) => item.arm === arm.id);
     return { id: arm.id, weight: arm.weight, hits: found ? hits(found) : 0, of: found?.visitors ?? 0 };
   });
   const control = controlOf(arms);
-  const { ratio, mismatch, arms: judged } = judgeTest(shares, control?.id);
+  const { ratio, mismatch, arms: judged } = judgeTest(shares, control?.id, goals);
+  const controlName = !control ? "" : control.content === null ? "the control" : armName(control.id).toLowerCase();
+  const allowed = [judged.length > 1 && "several arms", goals > 1 && `${goals} goals`].filter(Boolean).join(" and ");
   const spread = Math.max(0.001, ...judged.flatMap((item) => item.interval.map(Math.abs)));
   const best = judged.filter((item) => item.says === "better").sort((a, b) => b.by - a.by)[0];
   const seen = shares.reduce((sum, item) => sum + item.of, 0);
@@ -36,18 +42,10 @@ export function TestView({ name, arms, outcomes, did, hits, days, colour }: Prop
           <>Do not read this test: visitors were not shared out as its weights say.</>
         ) : best ? (
           <>
-            Arm <b>{best.id}</b> is better than{" "}
-            {control?.content === null ? (
-              "the control"
-            ) : (
-              <>
-                arm <b>{control?.id}</b>
-              </>
-            )}
-            , as far as one may be sure.
+            <b>{armName(best.id)}</b> is better than {controlName}, as far as one may be sure.
           </>
         ) : judged.some((item) => item.says === "worse") && judged.every((item) => item.says !== "early") ? (
-          <>No arm is better than {control?.content === null ? "the control" : `arm ${control?.id}`}.</>
+          <>Nothing is better than {controlName}.</>
         ) : (
           <>It is too early to tell.</>
         )}
@@ -56,7 +54,7 @@ export function TestView({ name, arms, outcomes, did, hits, days, colour }: Prop
         {judged.map((item) => (
           <li key={item.id} className="testline">
             <span>
-              Arm <b>{item.id}</b>
+              <b>{armName(item.id)}</b>
             </span>
             <span className={item.says === "better" ? "yes" : item.says === "worse" ? "no" : "quiet"}>
               {verdictText(item, shares, control?.id, days)}
@@ -85,11 +83,10 @@ export function TestView({ name, arms, outcomes, did, hits, days, colour }: Prop
         ))}
       </ul>
       <span className="quiet">
-        Of {plain(seen)} visitors who agreed to be remembered, the share who {did}, beside{" "}
-        {control?.content === null ? "the control" : `arm ${control?.id}`}. Look as often as you like, and stop when it
-        says so: intervals hold at all looks together, in {Math.round(usualConfidence * 100)} of 100 tests (confidence
-        sequences
-        {judged.length > 1 ? ", Bonferroni for several arms" : ""}), if the time begins with the test.{" "}
+        Of {plain(seen)} visitors who agreed to be remembered, the share who {did}, beside {controlName}. Look as often
+        as you like, and stop when it says so: intervals hold at all looks together, in{" "}
+        {Math.round(usualConfidence * 100)} of 100 tests (confidence sequences
+        {allowed === "" ? "" : `, Bonferroni for ${allowed}`}), if the time begins with the test.{" "}
         {ratio === undefined
           ? "Nobody has seen it yet."
           : mismatch

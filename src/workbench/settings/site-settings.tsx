@@ -78,6 +78,21 @@ export function SiteSettings() {
         }
         onCommit={(text) => set("popupGapMinutes", Number(text), "Gap between pop-ups")}
       />
+      <Field
+        label="Holdout: of 100 visitors, so many see no variant and no pop-up"
+        placeholder="none"
+        helperText="Always the same ones. Results tell beside them what all of it together is worth"
+        value={site.holdout === undefined ? "" : String(site.holdout)}
+        problem={(text) =>
+          text.trim() === "" || siteSchema.shape.holdout.safeParse(Number(text)).success
+            ? undefined
+            : "A number above 0, up to 50; nothing for none"
+        }
+        onCommit={(text) => {
+          const holdout = text.trim() === "" ? undefined : Number(text);
+          set("holdout", holdout, holdout === undefined ? "No holdout" : `Holdout of ${holdout} in 100`);
+        }}
+      />
     </Section>
   );
 }

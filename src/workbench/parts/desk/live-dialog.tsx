@@ -179,6 +179,7 @@ const listScreens: Record<string, string> = {
   offers: "/offers",
   popups: "/popups",
   redirects: "/redirects",
+  goals: "/goals",
 };
 
 /** Where a problem lies, by names, and the address at which it is mended. */

@@ -68,6 +68,7 @@ function Entries({ close }: { close: () => void }) {
       ...ruleset.audiences.map((item) => to("Audience", item.name, addressOf("/audiences", item.id))),
       ...ruleset.placeLists.map((item) => to("Place list", item.name, addressOf("/places", item.id))),
       ...ruleset.popups.map((item) => to("Pop-up", item.name, addressOf("/popups", item.id))),
+      ...ruleset.goals.map((item) => to("Goal", item.name, addressOf("/goals", item.id))),
       ...ruleset.redirects.map((item) => to("Redirect", item.name, addressOf("/redirects", item.id))),
       ...ruleset.library.map((item) => to("Block", item.name, addressOf("/library", item.id))),
       ...ruleset.offers.map((item) => to("Offer", item.name, addressOf("/offers", item.id))),

@@ -55,6 +55,7 @@ export const screenGroups: readonly ScreenGroup[] = [
     screens: [
       { path: "/releases", name: "Releases" },
       { path: "/results", name: "Results", sameForAll: true },
+      { path: "/goals", name: "Goals" },
       { path: "/caching", name: "Caching", sameForAll: true },
     ],
   },

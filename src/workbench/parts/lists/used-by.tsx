@@ -11,6 +11,7 @@ const screensOf: Record<User["kind"], string> = {
   offer: "/offers",
   popup: "/popups",
   redirect: "/redirects",
+  goal: "/goals",
   collect: "/settings",
 };
 

@@ -1,0 +1,45 @@
+/** What a page is told so that it counts: its goals, and on which side of the holdout its visitor is. */
+import { isHeldOut } from "@/core/decision/holdout";
+import type { Engine } from "@/core/decision/engine";
+import type { GoalWay } from "@/core/formats/goal";
+import type { Visit } from "@/core/formats/visit";
+import { toMinor } from "@/core/money/currency";
+import { logFailure } from "./decide";
+
+/** A goal as a page watches for it; `value` in minor units of the site's currency. */
+export interface PageGoal {
+  id: string;
+  way: GoalWay;
+  at?: { selector: string; within?: string[] };
+  value: number;
+  days: number;
+}
+export interface Counting {
+  goals: PageGoal[];
+  /** Missing: the site has no holdout, or the visitor is not remembered. */
+  holdout?: "in" | "out";
+}
+
+/** What counts on the page of a visit. Should it fail, nothing but what is seen is counted there, and a line is logged. */
+export function countingOf({ ruleset, goals }: Engine, visit: Visit): Counting {
+  const { holdout, currency, id: site } = ruleset.site;
+  const side =
+    holdout === undefined || visit.consent !== true || !visit.visitorId
+      ? undefined
+      : isHeldOut(holdout, visit.visitorId)
+        ? "out"
+        : "in";
+  let found: PageGoal[] = [];
+  try {
+    found = goals(visit).map(({ id, way, at, value, days }) => ({
+      id,
+      way,
+      ...(at ? { at: { selector: at.selector, ...(at.within ? { within: at.within } : {}) } } : {}),
+      value: (value === undefined ? 0 : toMinor(value, currency)) ?? 0,
+      days,
+    }));
+  } catch (error) {
+    logFailure("the goals of a page could not be told", { site, path: new URL(visit.url).pathname }, error);
+  }
+  return { goals: found, ...(side ? { holdout: side } : {}) };
+}

@@ -1,0 +1,100 @@
+import * as z from "zod";
+import { isZone } from "@/core/calendar/zone";
+import { hoursToCsv } from "@/core/results/hours";
+import { annotate, dropAnnotation } from "@/data/annotations";
+import { tell } from "@/data/audit";
+import { transaction } from "@/data/pool";
+import { endResultLink, listResultLinks, makeResultLink } from "@/data/result-links";
+import { countedSlots, hourRows } from "@/data/results";
+import { action, Refusal } from "../act";
+import { around, slotCounts, type SlotCounts } from "../results";
+
+/** What was counted of one slot, and of which others anything was. */
+export interface ResultsNow extends SlotCounts {
+  /** Slots (and pop-ups: `popup:ID`) of which anything was counted in this time. */
+  slots: { slot: string; exposures: number }[];
+}
+
+const day = z.iso.date();
+const counted = z.string().min(1).max(80);
+/** The longest time that results are shown for, in days. */
+const longest = 400;
+
+function checkSpan(from: string, until: string): void {
+  const days = (Date.parse(until) - Date.parse(from)) / 86_400_000;
+  if (days < 0 || days >= longest)
+    throw new Refusal(422, `Results are shown for up to ${longest} days, the first before the last.`);
+}
+
+/** What came of what was shown, and what is noted and shared of it. */
+export const resultActions = {
+  /** What was counted of a slot from a day on until another, both whole, in a time zone. */
+  results: action(
+    "signed in",
+    [counted, day, day, z.string().refine(isZone, "is no time zone")],
+    async (who, slot, from, until, zone): Promise<ResultsNow> => {
+      checkSpan(from, until);
+      const [counts, slots] = await Promise.all([
+        slotCounts(who.site, slot, from, until, zone),
+        countedSlots(who.site, ...around(from, until)),
+      ]);
+      return { ...counts, slots };
+    },
+  ),
+  /** The same by hour, as a CSV (docs/formats.md). */
+  resultHours: action(
+    "signed in",
+    [counted, day, day, z.string().refine(isZone, "is no time zone")],
+    async (who, slot, from, until, zone) => {
+      checkSpan(from, until);
+      return hoursToCsv(slot, await hourRows(who.site, slot, from, until, zone));
+    },
+  ),
+  /** Notes what happened on a day. */
+  annotate: action("signed in", [day, z.string().trim().min(1).max(200)], async (who, on, says) => {
+    await transaction(who.site, async (db) => {
+      await annotate(who.site, { day: on, says, madeBy: who.id }, db);
+      await tell(who.site, who.id, { kind: "results", says: `On ${on} was noted: ${says}` }, db);
+    });
+  }),
+  dropAnnotation: action("signed in", [z.uuid()], async (who, id) => {
+    await transaction(who.site, async (db) => {
+      const gone = await dropAnnotation(who.site, id, db);
+      if (gone)
+        await tell(
+          who.site,
+          who.id,
+          { kind: "results", says: `The note on ${gone.day} was deleted: ${gone.says}` },
+          db,
+        );
+    });
+  }),
+  /** Makes a link by which anybody reads the results of one slot, for so many days. Answers its name. */
+  shareResults: action(
+    "signed in",
+    [
+      z.strictObject({
+        slot: counted,
+        goal: z.string().max(80),
+        from: day,
+        until: day.nullable(),
+        days: z.number().int().min(1).max(90),
+      }),
+    ],
+    async (who, { days, ...shown }) =>
+      transaction(who.site, async (db) => {
+        const name = await makeResultLink({ site: who.site, ...shown }, who.id, days, db);
+        const says = `A link to the results of ${shown.slot} was made, for ${days === 1 ? "a day" : `${days} days`}`;
+        await tell(who.site, who.id, { kind: "results", says }, db);
+        return name;
+      }),
+  ),
+  resultLinks: action("signed in", [], async (who) => listResultLinks(who.site)),
+  endResultLink: action("signed in", [z.string().max(60)], async (who, id) => {
+    await transaction(who.site, async (db) => {
+      const slot = await endResultLink(who.site, id, db);
+      if (slot !== undefined)
+        await tell(who.site, who.id, { kind: "results", says: `A link to the results of ${slot} was ended` }, db);
+    });
+  }),
+};

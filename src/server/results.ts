@@ -1,0 +1,94 @@
+/** What was counted of a slot, with what happened meanwhile: for the workbench, and for whoever has a link to it. */
+import { formatDate } from "@/core/calendar/calendar";
+import { zoneOf } from "@/core/calendar/zone";
+import { countedThings, type Counted } from "@/core/results/counted";
+import type { ResultRow } from "@/core/results/results";
+import type { Goal } from "@/core/formats/goal";
+import { readAnnotations, type Annotation } from "@/data/annotations";
+import { listPeople } from "@/data/people";
+import { liveRelease, wentLive } from "@/data/releases";
+import { resultRows } from "@/data/results";
+import { readResultLink } from "@/data/result-links";
+import { loadDraft } from "@/data/draft";
+import { nowText } from "@/clock";
+
+const day = 86_400_000;
+
+/** What was counted of one slot, and what happened meanwhile. */
+export interface SlotCounts {
+  rows: ResultRow[];
+  /** What went live in this time, oldest first. */
+  releases: { release: number; at: string; why: string }[];
+  annotations: (Omit<Annotation, "madeBy"> & { by: string })[];
+}
+
+/** A day more at both ends: days of a zone begin and end at other instants than those of UTC. */
+export const around = (from: string, until: string): [start: Date, end: Date] => [
+  new Date(Date.parse(from) - 14 * 3_600_000),
+  new Date(Date.parse(until) + 38 * 3_600_000),
+];
+
+/** @param from and until: whole days (YYYY-MM-DD) of a time zone */
+export async function slotCounts(
+  site: string,
+  slot: string,
+  from: string,
+  until: string,
+  zone: string,
+): Promise<SlotCounts> {
+  const [start, end] = around(from, until);
+  const [rows, live, annotations, people] = await Promise.all([
+    resultRows(site, slot, from, until, zone),
+    wentLive(site),
+    readAnnotations(site, from, until),
+    listPeople(site),
+  ]);
+  return {
+    rows,
+    releases: live
+      .filter((item) => Date.parse(item.at) >= start.getTime() && Date.parse(item.at) < end.getTime())
+      .map(({ release, at, why }) => ({ release, at, why }))
+      .reverse(),
+    annotations: annotations.map(({ madeBy, ...rest }) => ({
+      ...rest,
+      by: people.find(({ id }) => id === madeBy)?.name ?? "",
+    })),
+  };
+}
+
+/** What whoever has a link to results is shown. */
+export interface SharedResultsNow {
+  counts: SlotCounts;
+  slot: Counted;
+  goals: Goal[];
+  goal: string;
+  from: string;
+  until: string;
+  /** The day that it is on the site, YYYY-MM-DD. */
+  today: string;
+  endsAt: string;
+  site: { name: string; zone: string; currency: string; language: string };
+}
+
+/** What the link of a name shows; undefined: there is none, or it has ended. */
+export async function sharedResults(name: string): Promise<SharedResultsNow | undefined> {
+  const link = await readResultLink(name);
+  const draft = link && (await loadDraft(link.site))?.ruleset;
+  if (!link || !draft) return undefined;
+  const live = await liveRelease(link.site);
+  const { site } = draft;
+  const today = formatDate(Math.floor(zoneOf(site.zone).toLocal(Date.parse(nowText())) / day));
+  const until = link.until ?? today;
+  const slot = countedThings(live ? [draft, live.ruleset] : [draft]).get(link.slot);
+  return {
+    counts: await slotCounts(link.site, link.slot, link.from, until, site.zone),
+    slot: slot ?? { id: link.slot, name: link.slot, variants: [] },
+    goals: draft.goals,
+    goal: link.goal,
+    from: link.from,
+    until,
+    today,
+    endsAt: link.endsAt,
+    site: { name: site.name, zone: site.zone, currency: site.currency, language: site.language },
+  };
+}

@@ -1,0 +1,122 @@
+"use client";
+import Button from "@mui/material/Button";
+import InputAdornment from "@mui/material/InputAdornment";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import type { Edit } from "@/core/draft/edit";
+import { setItem } from "@/core/draft/lists";
+import { goalWays, longestWindow, type Goal, type GoalWay } from "@/core/formats/goal";
+import { selectorProblem } from "@/core/formats/selector";
+import { useDesk } from "../parts/desk/desk";
+import { addressOf } from "../parts/desk/screens";
+import { To } from "../parts/desk/site-address";
+import { useRuleTrace } from "../parts/desk/use-rule-trace";
+import { Field } from "../parts/field";
+import { goalWayNames, worthProblem } from "../parts/goal-words";
+import { NameRow } from "../parts/lists/name-row";
+import { RuleEditor } from "../parts/rule-editor/rule-editor";
+
+interface Props {
+  goal: Goal;
+  set: <K extends keyof Goal & string>(goal: Goal, key: K, value: Goal[K] | undefined, says: string) => void;
+}
+
+/** One goal: how it is reached, where, what it is worth, and for how long it counts for what was seen. */
+export function GoalEditor({ goal, set }: Props) {
+  const { ruleset, draft, lookedBy, may } = useDesk();
+  const trace = useRuleTrace();
+  const { currency } = ruleset.site;
+  const byPage = goal.way === "page";
+  const setWay = (way: GoalWay) => {
+    const edits: Edit[] = [setItem(["goals"], goal, "way", way)];
+    // A page has no part; a part may be on every page.
+    if (way === "page" && goal.at) edits.push(setItem(["goals"], goal, "at", undefined));
+    draft.edit(`Goal ${goal.name}: ${goalWayNames[way].toLowerCase()}`, edits);
+  };
+  const users = [...ruleset.slots, ...ruleset.popups].filter((item) => item.goal === goal.id);
+  return (
+    <div className="form">
+      <NameRow name={goal.name} onName={(name) => set(goal, "name", name, `Goal ${goal.name} renamed`)} />
+      <TextField
+        select
+        label="It is reached when"
+        value={goal.way}
+        onChange={(event) => setWay(event.target.value as GoalWay)}
+        fullWidth
+      >
+        {goalWays.map((way) => (
+          <MenuItem key={way} value={way}>
+            {goalWayNames[way]}
+          </MenuItem>
+        ))}
+      </TextField>
+      {!byPage && (
+        <>
+          <h3>{goal.way === "click" ? "Which part" : "Which form"}</h3>
+          <div className="row" style={{ alignItems: "flex-start" }}>
+            <Field
+              label="How it is found, a CSS selector"
+              value={goal.at?.selector ?? ""}
+              problem={(text) => (text.trim() === "" ? "Point at it, or say how it is found" : selectorProblem(text))}
+              helperText={goal.way === "form" ? "The form, or anything in it" : "The part, or what lies around it"}
+              onCommit={(selector) => set(goal, "at", { ...goal.at, selector }, `Where ${goal.name} is reached`)}
+              fullWidth
+            />
+            {lookedBy === "tag" && may("slots") && (
+              <Button
+                component={To}
+                href={`/pages?point=goal&goal=${encodeURIComponent(goal.id)}`}
+                sx={{ flex: "none" }}
+              >
+                Point at it on the page
+              </Button>
+            )}
+          </div>
+          {goal.at?.within && <span className="quiet">It lies within {goal.at.within.join(", then ")}.</span>}
+        </>
+      )}
+      <h3>{byPage ? "By page views of which" : "On which pages"}</h3>
+      <RuleEditor
+        rule={goal.pages}
+        at={["goals", goal.id, "pages"]}
+        says={`Pages of goal ${goal.name}`}
+        trace={trace(goal.pages)}
+        empty={byPage ? "No page yet. Say which, by its path, category or words." : "On every page that has the part."}
+      />
+      <div className="row" style={{ alignItems: "flex-start" }}>
+        <Field
+          label="What each is worth"
+          placeholder="nothing said"
+          value={goal.value ?? ""}
+          problem={(text) => worthProblem(text, currency)}
+          helperText="Results add it up"
+          onCommit={(text) => set(goal, "value", text.trim() || undefined, `What ${goal.name} is worth`)}
+          slotProps={{ input: { startAdornment: <InputAdornment position="start">{currency}</InputAdornment> } }}
+        />
+        <Field
+          label="Days after a variant was seen"
+          value={String(goal.days)}
+          problem={(text) =>
+            /^\d{1,2}$/.test(text) && Number(text) >= 1 && Number(text) <= longestWindow
+              ? undefined
+              : `A whole number from 1 to ${longestWindow}`
+          }
+          helperText="Later it no longer counts for it"
+          onCommit={(text) => set(goal, "days", Number(text), `Days of ${goal.name}`)}
+        />
+      </div>
+      <span className="quiet">
+        {byPage ? "It counts once a visit. " : ""}Goals are told of visitors who agreed to be remembered: only of them
+        is known what they had seen. They count from the next release on.
+      </span>
+      {users.length > 0 && (
+        <span className="quiet">Tests of {users.map(({ name }) => name).join(", ")} are read by it first.</span>
+      )}
+      <div className="row">
+        <Button component={To} href={addressOf("/results", ruleset.slots[0]?.id ?? "")}>
+          See the results
+        </Button>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,130 @@
+"use client";
+import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import Dialog from "@mui/material/Dialog";
+import DialogActions from "@mui/material/DialogActions";
+import DialogContent from "@mui/material/DialogContent";
+import DialogTitle from "@mui/material/DialogTitle";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import { useSnackbar } from "notistack";
+import { useEffect, useState } from "react";
+import type { Counted } from "@/core/results/counted";
+import type { ListedLink } from "@/server/types";
+import { whyNot } from "../parts/actions";
+import { dayLabel } from "../parts/charts";
+import { useDesk } from "../parts/desk/desk";
+
+const lastings = [
+  { days: 7, name: "a week" },
+  { days: 30, name: "30 days" },
+  { days: 90, name: "90 days" },
+];
+
+interface Props {
+  slot: Pick<Counted, "id" | "name">;
+  goal: string;
+  from: string;
+  until: string;
+  today: string;
+  nameOf: (slot: string) => string;
+  onClose: () => void;
+}
+
+/** Makes a link by which anybody reads the results of one slot, and lists those that are good still. */
+export function ShareResults({ slot, goal, from, until, today, nameOf, onClose }: Props) {
+  const { actions } = useDesk();
+  const { enqueueSnackbar } = useSnackbar();
+  const [days, setDays] = useState(30);
+  const [goesOn, setGoesOn] = useState(until === today);
+  const [link, setLink] = useState<string>();
+  const [links, setLinks] = useState<readonly ListedLink[]>([]);
+  const fail = (error: unknown) => enqueueSnackbar(whyNot(error), { variant: "error" });
+  useEffect(() => {
+    actions.resultLinks().then(setLinks, () => undefined);
+  }, [actions, link]);
+  const make = () =>
+    actions
+      .shareResults({ slot: slot.id, goal, from, until: goesOn ? null : until, days })
+      .then((name) => setLink(`${window.location.origin}/shared-results/${name}`), fail);
+  const end = (id: string) =>
+    actions.endResultLink(id).then(() => {
+      setLinks((before) => before.filter((item) => item.id !== id));
+      enqueueSnackbar("The link is ended");
+    }, fail);
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="share-results-title">
+      <DialogTitle id="share-results-title">Share the results of “{slot.name}”</DialogTitle>
+      <DialogContent className="stack" sx={{ px: "22px" }}>
+        <span className="quiet">
+          Whoever has the link and can reach this address reads these results, and nothing else of the site. Nothing can
+          be changed by it.
+        </span>
+        {link === undefined ? (
+          <div className="row" style={{ marginTop: 8 }}>
+            <TextField
+              select
+              label="The link is good for"
+              value={days}
+              onChange={(event) => setDays(Number(event.target.value))}
+              sx={{ width: 180 }}
+            >
+              {lastings.map((item) => (
+                <MenuItem key={item.days} value={item.days}>
+                  {item.name}
+                </MenuItem>
+              ))}
+            </TextField>
+            <FormControlLabel
+              control={<Checkbox checked={goesOn} onChange={(event) => setGoesOn(event.target.checked)} />}
+              label={`From ${dayLabel(from)} on, with the days to come`}
+            />
+          </div>
+        ) : (
+          <div className="row" style={{ marginTop: 8 }}>
+            <TextField label="Link" value={link} slotProps={{ input: { readOnly: true } }} sx={{ flex: 1 }} />
+            <Button component="a" href={link} target="_blank" rel="noreferrer">
+              Open it
+            </Button>
+            <Button
+              onClick={() =>
+                void navigator.clipboard.writeText(link).then(
+                  () => enqueueSnackbar("The link is copied"),
+                  () => enqueueSnackbar("The browser did not let it be copied.", { variant: "warning" }),
+                )
+              }
+            >
+              Copy it
+            </Button>
+          </div>
+        )}
+        {links.length > 0 && (
+          <>
+            <h3>Links that are good</h3>
+            <ul className="plain stack" style={{ gap: 2 }} aria-label="Links that are good">
+              {links.map((item) => (
+                <li key={item.id} className="row">
+                  <span style={{ flex: 1 }}>
+                    {nameOf(item.slot)}, from {dayLabel(item.from)}{" "}
+                    {item.until === null ? "on" : `to ${dayLabel(item.until)}`}{" "}
+                    <span className="quiet">until {dayLabel(item.endsAt.slice(0, 10))}</span>
+                  </span>
+                  <Button onClick={() => void end(item.id)}>End it</Button>
+                </li>
+              ))}
+            </ul>
+          </>
+        )}
+      </DialogContent>
+      <DialogActions sx={{ px: "22px", pb: 4 }}>
+        <Button onClick={onClose}>Close</Button>
+        {link === undefined && (
+          <Button variant="contained" onClick={() => void make()}>
+            Make the link
+          </Button>
+        )}
+      </DialogActions>
+    </Dialog>
+  );
+}

@@ -1,0 +1,41 @@
+"use client";
+import { useState } from "react";
+import { formatDate, parseDate } from "@/core/calendar/calendar";
+import type { SharedResultsNow } from "@/server/types";
+import { dayLabel } from "../parts/charts";
+import { AnnotationList } from "./annotations";
+import { firstView, SlotResults } from "./slot-results";
+
+/** The results of one slot, for whoever has a link to them: to be read, and nothing else. */
+export function SharedResults({ counts, slot, goals, goal, from, until, today, endsAt, site }: SharedResultsNow) {
+  const [view, setView] = useState({ ...firstView, goal: goal || undefined });
+  const [first, last] = [parseDate(from) ?? 0, parseDate(until) ?? 0];
+  const days = Array.from({ length: Math.max(0, last - first) + 1 }, (_, index) => formatDate(first + index));
+  return (
+    <main className="sharedresults stack">
+      <header className="stack">
+        <h1>
+          Results of {slot.name}, {site.name}
+        </h1>
+        <span className="quiet">
+          {dayLabel(from)} to {dayLabel(until)}. This link is good until {dayLabel(endsAt.slice(0, 10))}.
+        </span>
+      </header>
+      {counts.rows.length === 0 ? (
+        <p className="teaches wide">It was not seen in this time.</p>
+      ) : (
+        <SlotResults
+          slot={slot}
+          counts={counts}
+          days={days}
+          goals={goals}
+          site={site}
+          today={today}
+          view={view}
+          onView={(next) => setView({ ...next, goal: next.goal })}
+          notes={<AnnotationList annotations={counts.annotations} />}
+        />
+      )}
+    </main>
+  );
+}

@@ -1,0 +1,154 @@
+/** Goals without code, on pages that know nothing of them; what results tell of them, note, and show to whoever has a link. */
+import { expect, type Page } from "@playwright/test";
+import { goLive, openScreen, port, site, spot, test } from "./support";
+
+const blog = `http://stone-and-moss.localhost:${port + 20}`;
+const at = (screen: string) => `/s/stone-and-moss${screen}`;
+
+/** A visitor's page view, who has agreed to be remembered; the events that are told of it. */
+async function visitBlog(
+  page: Page,
+  path: string,
+): Promise<{ kind: string; name: string; slot: string; arm: string }[]> {
+  const told: { kind: string; name: string; slot: string; arm: string }[] = [];
+  page.on("request", (request) => {
+    if (request.url().endsWith("/v1/events"))
+      told.push(...(JSON.parse(request.postData() ?? "{}") as { events: typeof told }).events);
+  });
+  await page.goto(`${blog}${path}`);
+  await expect.poll(() => told.some(({ kind }) => kind === "exposure"), { timeout: 15_000 }).toBe(true);
+  return told;
+}
+
+test("a link that is pointed at becomes a goal; a page does by a rule; both count for what was seen", async ({
+  page,
+  browser,
+}) => {
+  await page.goto(at("/goals"));
+  await expect(page.getByText("A goal is what you hope visitors do")).toBeVisible();
+  // A page, by a rule.
+  await page.getByRole("button", { name: "New goal" }).click();
+  const name = page.getByRole("textbox", { name: "Name", exact: true });
+  await name.fill("Read about us");
+  await name.blur();
+  await expect(page.locator(".listrow").first()).toContainText("Not finished");
+  await page
+    .getByRole("combobox", { name: /Path|Value|is/ })
+    .last()
+    .fill("/about");
+  await page.keyboard.press("Enter");
+  await expect(page.locator(".listrow").first()).toContainText("Not on this page");
+  const worth = page.getByRole("textbox", { name: "What each is worth" });
+  await worth.fill("2.505");
+  await expect(page.getByText("An amount above 0, such as 60.00, in EUR")).toBeVisible();
+  await worth.fill("2.50");
+  await worth.blur();
+
+  // A part of the page, by pointing.
+  await page.goto(`${at("/pages")}?page=%2Fstones&point=goal`);
+  await expect(page.getByRole("heading", { name: "A goal on the page" })).toBeVisible();
+  await expect(site(page).locator("[data-mirada-pointer]").first()).toBeAttached({ timeout: 20_000 });
+  await page.mouse.click(...(await spot(page, "nav a[href='/']")));
+  await expect(page.getByRole("textbox", { name: "Name of the goal" })).toBeVisible();
+  await page.getByRole("textbox", { name: "Name of the goal" }).fill("Went to the moss");
+  await page.getByRole("button", { name: "Make the goal" }).click();
+  await expect(page).toHaveURL(/\/goals\?open=went-to-the-moss/);
+  await expect(page.locator(".listrow").filter({ hasText: "Went to the moss" })).toContainText("Can be reached here");
+
+  // The holdout goes live with them.
+  await page.goto(at("/settings"));
+  const holdout = page.getByRole("textbox", { name: /^Holdout/ });
+  await holdout.fill("60");
+  await expect(page.getByText("A number above 0, up to 50; nothing for none")).toBeVisible();
+  await holdout.fill("50");
+  await holdout.blur();
+  await expect(page.getByRole("status").filter({ hasText: "Saved" }).first()).toBeVisible();
+  await page.getByRole("button", { name: "Put live" }).click();
+  await goLive(page);
+
+  const context = await browser.newContext({ storageState: { cookies: [], origins: [] } });
+  await context.addInitScript(() => {
+    (window as { mirada?: object }).mirada = { consent: true };
+    // The page sets the same name afterwards: what it says comes on top.
+    let said: object = { consent: true };
+    Object.defineProperty(window, "mirada", {
+      get: () => said,
+      set: (more: object) => (said = { ...more, consent: true }),
+    });
+  });
+  const visitor = await context.newPage();
+  await expect(async () => {
+    const told = await visitBlog(visitor, "/stones?utm_source=letter");
+    expect(told.some(({ slot }) => slot === "site:holdout")).toBe(true);
+  }).toPass({ timeout: 30_000 });
+  const link = visitor.waitForRequest(
+    (request) => request.url().endsWith("/v1/events") && (request.postData() ?? "").includes("went-to-the-moss"),
+  );
+  await visitor.getByRole("link", { name: "Moss", exact: true }).click();
+  const events = (JSON.parse((await link).postData() ?? "{}") as { events: { slot: string; kind: string }[] }).events;
+  expect(events.every(({ kind }) => kind === "conversion" || kind === "click")).toBe(true);
+  expect(events.map(({ slot }) => slot)).toContain("site:holdout");
+  const about = await visitBlog(visitor, "/about");
+  await expect.poll(() => about.filter(({ name: goal }) => goal === "read-about-us").length).toBeGreaterThan(0);
+  // It counts once a visit.
+  const again = await visitBlog(visitor, "/about?again");
+  await visitor.waitForTimeout(500);
+  expect(again.filter(({ name: goal, kind }) => kind === "conversion" && goal === "read-about-us")).toEqual([]);
+  await context.close();
+
+  // Results tell of them, by the names that they were given.
+  await page.goto(at("/results"));
+  await expect(page.getByRole("button", { name: /^All of it together/ })).toBeVisible();
+  const byVariant = page.getByRole("region", { name: "By variant" });
+  await expect(async () => {
+    await page.reload();
+    await page.getByRole("button", { name: /^All of it together/ }).click();
+    await expect(byVariant).toContainText(/Sees them|Held out/, { timeout: 3000 });
+  }).toPass({ timeout: 30_000 });
+  await page.getByRole("combobox", { name: "Goal" }).click();
+  await expect(page.getByRole("option")).toHaveText(["Read about us", "Went to the moss"]);
+  await page.getByRole("option", { name: "Went to the moss" }).click();
+  await expect(byVariant).toContainText("Reached “Went to the moss”");
+});
+
+test("what happened is noted, a slot is read by its own goal first, and results are shown to whoever has the link", async ({
+  page,
+  browser,
+}) => {
+  await page.goto("/s/brackenfold/pages");
+  await openScreen(page, "Live", "Results");
+  await page.getByRole("button", { name: /^Promise test/ }).click();
+  const over = page.getByRole("region", { name: "Over time" });
+  await over.getByRole("button", { name: "Note what happened" }).click();
+  await over.getByRole("textbox", { name: "What happened" }).fill("The radio spoke of ferns");
+  await page.keyboard.press("Enter");
+  const noted = page.getByRole("list", { name: "What happened" });
+  await expect(noted).toContainText("The radio spoke of ferns");
+
+  const tested = page.getByRole("region", { name: "Test: Promise on products" });
+  await expect(tested).toContainText(/Bonferroni for several arms and \d goals/);
+  await page.getByRole("button", { name: "Read by it first" }).click();
+  await expect(tested).toContainText("Bonferroni for several arms)");
+  await page.getByRole("button", { name: "Undo", exact: true }).click();
+  await expect(tested).toContainText(/Bonferroni for several arms and \d goals/);
+
+  await page.getByRole("button", { name: "Share" }).click();
+  const dialog = page.getByRole("dialog", { name: "Share the results of “Promise”" });
+  await dialog.getByRole("button", { name: "Make the link" }).click();
+  const link = await dialog.getByRole("textbox", { name: "Link" }).inputValue();
+  const context = await browser.newContext({ storageState: { cookies: [], origins: [] } });
+  const guest = await context.newPage();
+  await guest.goto(link);
+  await expect(guest.getByRole("heading", { name: "Results of Promise, Brackenfold" })).toBeVisible();
+  await expect(guest.getByRole("region", { name: "Test: Promise on products" })).toContainText("Arm b");
+  await expect(guest.getByText("The radio spoke of ferns")).toBeVisible();
+  for (const what of ["Note what happened", "Read by it first", "Share", "Save by hour"])
+    await expect(guest.getByRole("button", { name: what })).toHaveCount(0);
+  await dialog.getByRole("button", { name: "End it" }).first().click();
+  await guest.reload();
+  await expect(guest.getByText("This link has ended, or never was one.")).toBeVisible();
+  await context.close();
+  await dialog.getByRole("button", { name: "Close" }).click();
+  await noted.getByRole("button", { name: /^Delete the note/ }).click();
+  await expect(noted).toHaveCount(0);
+});
