@@ -4,6 +4,7 @@ import autocannon from "autocannon";
 import { spawn } from "node:child_process";
 import { rulesetOf } from "@/core/draft/picks";
 import { siteDraftSchema } from "@/core/formats/site-draft";
+import { withDatabase } from "./database";
 import { line, median, random } from "./measure";
 
 const site = "bench";
@@ -117,23 +118,17 @@ async function eventFigures(): Promise<void> {
   });
 }
 
-export async function deliveryFigures(): Promise<void> {
-  // A file of its own, had at run time: it uses Node's own modules only.
-  const { startPostgres } = (await import(
-    `${process.cwd()}/scripts/lib/postgres.mjs`
-  )) as typeof import("../scripts/lib/postgres.mjs"); // eslint-disable-line @typescript-eslint/consistent-type-imports
-  const database = await startPostgres("bench", { reset: true, throwaway: true, durable: true });
-  process.env.DATABASE_URL = database.url;
-  const { migrate } = await import("@/data/migrate");
+export const deliveryFigures = (): Promise<void> => withDatabase(figures);
+
+async function figures(): Promise<void> {
   const { createSite } = await import("@/data/draft");
   const { makeKey } = await import("@/data/keys");
-  const { pool, transaction } = await import("@/data/pool");
+  const { transaction } = await import("@/data/pool");
   const { putLive } = await import("@/data/releases");
   const { freePort } = (await import(`${process.cwd()}/scripts/lib/steps.mjs`)) as { freePort: () => Promise<number> };
   const port = await freePort();
   let server: ReturnType<typeof spawn> | undefined;
   try {
-    await migrate();
     const draft = draftWith(50);
     let key = "";
     await transaction(site, async (db) => {
@@ -176,7 +171,5 @@ export async function deliveryFigures(): Promise<void> {
     await eventFigures();
   } finally {
     server?.kill("SIGTERM");
-    await pool().end();
-    database.stop();
   }
 }

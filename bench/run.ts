@@ -21,6 +21,7 @@ import { cpu, line, median, random } from "./measure";
 import { deliveryFigures } from "./delivery";
 import { pageFigures } from "./pages";
 import { replayFigures } from "./replay";
+import { resultFigures } from "./results";
 
 const only = (part: string): boolean => process.argv.includes(part);
 const countries = ["PT", "ES", "DE", "FR", "NL", "NO", "US", "BR"];
@@ -83,7 +84,7 @@ const rule = (row: Row, index: number, count: number) => ({
 });
 
 const spent = new Map<number, number>();
-const parts = ["--analysis", "--replay", "--delivery", "--pages"];
+const parts = ["--analysis", "--replay", "--delivery", "--results", "--pages"];
 /** Whether a part is run: all are, unless some are named. */
 const wanted = (part?: string): boolean => (part && only(part)) || !parts.some(only);
 
@@ -255,5 +256,6 @@ if (wanted())
 if (wanted("--analysis")) await analysisFigures();
 if (wanted("--replay")) await replayFigures();
 if (wanted("--delivery")) await deliveryFigures();
+if (only("--results")) await resultFigures();
 // Against a demo that is running.
 if (only("--pages")) await pageFigures();

@@ -102,7 +102,14 @@ export function Shell({ answer, children }: { answer: Answer; children: React.Re
         <a href="/contact">Contact</a>
       </footer>
       {!answer.look && (
-        <Watch shown={shownIn(answer)} consent={answer.consent === "yes"} source={answer.source} counting={answer.counting} of={answer.visit.at} />
+        <Watch
+          shown={shownIn(answer)}
+          consent={answer.consent === "yes"}
+          source={answer.source}
+          counting={answer.counting}
+          receipts={answer.receipts}
+          of={answer.visit.at}
+        />
       )}
       {popup?.content && (
         <Popup
@@ -113,7 +120,12 @@ export function Shell({ answer, children }: { answer: Answer; children: React.Re
           telling={
             answer.look
               ? undefined
-              : { consent: answer.consent === "yes", source: answer.source, note: answer.openNote }
+              : {
+                  consent: answer.consent === "yes",
+                  source: answer.source,
+                  note: answer.openNote,
+                  receipts: answer.receipts,
+                }
           }
           label={textOf(popup.content, "headline") || "A word from Brackenfold"}
         >

@@ -18,22 +18,29 @@ export const keepEvents = (events: readonly SiteKept[]): Promise<number> =>
 export async function keepEventsIn(events: readonly SiteKept[], db: Queryable): Promise<number> {
   // In one order everywhere, so that two writers never wait for each other.
   const rows = [...events].sort((a, b) => (a.site + a.at + a.id < b.site + b.at + b.id ? -1 : 1));
+  const days = [...new Set(rows.map(({ day, at }) => day ?? new Date(at).toISOString().slice(0, 10)))].sort();
+  // A day that has no room yet (or no longer, since events were to be kept for less long) gets it at once.
+  await db.query(
+    `select make_event_partitions(day, 1) from unnest($1::date[]) as day
+     where to_regclass('events_' || to_char(day, 'YYYYMMDD')) is null`,
+    [days],
+  );
   const done = await db.query<{ count: string }>(
     `with fresh as (
-         insert into events (site, day, id, at, kind, slot, variant, arm, first, name, value, country, source, device)
-         select site, (at at time zone 'UTC')::date, id, at, kind, slot, variant, arm, first, name, value, country, source, device
+         insert into events (site, day, id, at, kind, slot, variant, arm, first, name, value, country, source, device, apart)
+         select site, coalesce(day, (at at time zone 'UTC')::date), id, at, kind, slot, variant, arm, first, name, value, country, source, device, coalesce(apart, '')
          from jsonb_to_recordset($1::jsonb) as e (site text, id uuid, at timestamptz, kind text, slot text, variant text,
-           arm text, first boolean, name text, value bigint, country text, source text, device text)
+           arm text, first boolean, name text, value bigint, country text, source text, device text, day date, apart text)
          on conflict (site, day, id) do nothing
          returning *),
        hours as (
-         select site, date_trunc('hour', at) as hour, kind, slot, variant, arm, name, country, source, device,
+         select site, date_trunc('hour', at) as hour, kind, slot, variant, arm, name, country, source, device, apart,
            count(*) as count, count(*) filter (where first) as firsts, sum(value) as value
-         from fresh group by 1, 2, 3, 4, 5, 6, 7, 8, 9, 10),
+         from fresh group by 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11),
        added as (
-         insert into event_hours (site, hour, kind, slot, variant, arm, name, country, source, device, count, firsts, value)
-         select * from hours order by site, hour, kind, slot, variant, arm, name, country, source, device
-         on conflict (site, hour, kind, slot, variant, arm, name, country, source, device) do update set
+         insert into event_hours (site, hour, kind, slot, variant, arm, name, country, source, device, apart, count, firsts, value)
+         select * from hours order by site, hour, kind, slot, variant, arm, name, country, source, device, apart
+         on conflict (site, hour, kind, slot, variant, arm, name, country, source, device, apart) do update set
            count = event_hours.count + excluded.count, firsts = event_hours.firsts + excluded.firsts,
            value = event_hours.value + excluded.value)
        select count(*) as count from fresh`,

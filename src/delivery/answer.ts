@@ -15,12 +15,14 @@ import { clientAddress } from "./client-address";
 import { cacheHeaders } from "@/core/analysis/cache";
 import { countingOf, type Counting } from "./counting";
 import { decideOrFallBack } from "./decide";
+import { shownBy, writeReceipts } from "./receipts";
 import { sourceOf } from "./source";
 import { readDeviceOnce } from "./devices";
 import { liveRulesets } from "./live";
 import { consentCookie, memoryCookie, newVisitorId, readMemoryCookie, writeMemoryCookie } from "./memory-cookie";
 import { openNoteOf } from "./opened";
 import { visitOf, type PageRequest } from "./visit";
+import { now } from "@/clock";
 
 /** Whether a visitor was asked for consent, and what was said. */
 export type Consent = "yes" | "no" | "not asked";
@@ -44,6 +46,8 @@ export interface Answer {
   /** Where the visitor came from, in a word, for events; "" for another page of the site. */
   source: string;
   counting: Counting;
+  /** By SLOT/VARIANT/ARM: told again with whatever happens to it, so that it counts. None where it is looked at. */
+  receipts: Record<string, string>;
   /** The headers by which the page may be cached: worked out from the rules; made for one visitor where nothing is told. */
   cache: { "cache-control": string; vary?: string };
   /** Hosts whose pages may stand in a frame on the page. */
@@ -84,14 +88,21 @@ export async function answer(request: PageRequest): Promise<Answer | undefined> 
     const page = known ? undefined : advice(new URL(visit.url).pathname, ["visitor"]);
     return page ? cacheHeaders(engine.ruleset, page, Date.parse(visit.at)) : alone;
   };
+  const cache = cacheOf();
+  const counting = countingOf(engine, visit);
   return {
     decision,
     ruleset: engine.ruleset,
     visit,
     consent,
     source: sourceOf(engine, visit),
-    counting: countingOf(engine, visit),
-    cache: cacheOf(),
+    counting,
+    receipts: writeReceipts(engine.ruleset.site.id, shownBy(decision, counting.holdout), {
+      kind: visitorId !== undefined ? "v" : cache === alone ? "n" : "s",
+      at: now(),
+      secret,
+    }),
+    cache,
     otherHosts,
     ...(remember === undefined ? {} : { remember }),
     ...(openNote === undefined ? {} : { openNote }),
@@ -133,6 +144,7 @@ async function answerLook(site: string, look: Look): Promise<Answer | undefined>
     consent: look.visit.consent === true ? "yes" : "no",
     source: "",
     counting: { goals: [] },
+    receipts: {},
     cache: alone,
     otherHosts,
     look,

@@ -20,15 +20,14 @@ export interface Counting {
   holdout?: "in" | "out";
 }
 
+/** On which side of the holdout a visitor is; undefined: there is none, or the visitor is not remembered. */
+export const sideOf = (holdout: number | undefined, { consent, visitorId }: Visit): Counting["holdout"] =>
+  holdout === undefined || consent !== true || !visitorId ? undefined : isHeldOut(holdout, visitorId) ? "out" : "in";
+
 /** What counts on the page of a visit. Should it fail, nothing but what is seen is counted there, and a line is logged. */
 export function countingOf({ ruleset, goals }: Engine, visit: Visit): Counting {
   const { holdout, currency, id: site } = ruleset.site;
-  const side =
-    holdout === undefined || visit.consent !== true || !visit.visitorId
-      ? undefined
-      : isHeldOut(holdout, visit.visitorId)
-        ? "out"
-        : "in";
+  const side = sideOf(holdout, visit);
   let found: PageGoal[] = [];
   try {
     found = goals(visit).map(({ id, way, at, value, days }) => ({

@@ -1,6 +1,7 @@
 import { setTimeout as wait } from "node:timers/promises";
 import type { KeptEvent, SiteEvent } from "@/core/formats/event";
 import { daysBack, keepEvents, type SiteKept } from "@/data/events";
+import { idByReceipt, mostByReceipt, readReceipt } from "./receipts";
 
 /** What the queue of this process has done so far. */
 export interface EventCounts {
@@ -30,19 +31,50 @@ export function clockError(sent: string | undefined, now: number): number {
   return Math.abs(ahead) < smallError ? 0 : ahead;
 }
 
+/** What an event is completed by. */
+export interface Completing {
+  site: string;
+  /** In epoch milliseconds. */
+  now: number;
+  /** By how much the clock is ahead by which the event was timed, in milliseconds. */
+  ahead?: number;
+  /** Undefined: a server tells it by its secret key, and needs no receipt. */
+  receipts?: { secret: Uint8Array; /** For so many days events are kept. */ days: number };
+}
+
 /**
- * An event made complete; undefined: it is so old, or so far in the future, that it cannot be placed.
- * @param ahead by how much the clock is ahead by which the event was timed
+ * An event made complete; undefined: it is so old, or so far in the future, that it cannot be placed. By its receipt it counts once,
+ * whoever sends it how often; without a good one it counts apart.
  */
 export function completed(
-  event: SiteEvent,
+  { receipt, n, ...event }: SiteEvent,
   known: Pick<KeptEvent, "country" | "device">,
-  now: number,
-  ahead = 0,
+  { site, now, ahead = 0, receipts }: Completing,
 ): KeptEvent | undefined {
   const at = event.at === undefined ? now : Date.parse(event.at) - ahead;
   if (at < now - daysBack * day || at > now + day) return undefined;
-  return { ...event, ...known, at: new Date(at).toISOString() };
+  const kept: KeptEvent = { ...event, ...known, at: new Date(at).toISOString() };
+  if (known.device === "bot") return { ...kept, apart: "bot" };
+  if (!receipts) return kept;
+  const read = readReceipt(receipt, site, event, { at: now, secret: receipts.secret });
+  const shared = read?.kind === "s";
+  if (!receipt || !read || n >= mostByReceipt || (shared && event.kind === "conversion"))
+    return { ...kept, apart: "receipt" };
+  // Many have the same one: each tells under an id of its own, and nothing of it is anybody's first.
+  if (shared) return { ...kept, first: false };
+  const what = event.kind === "conversion" ? `conversion ${event.name}` : event.kind;
+  // What was seen was seen when the receipt was made, whatever the sender's clock says.
+  const when = event.kind === "exposure" ? read.made : Math.max(at, read.made);
+  const within = new Date(read.made).toISOString().slice(0, 10);
+  const keeps = now - read.made < (receipts.days - 1) * day;
+  return {
+    ...kept,
+    id: idByReceipt(receipt, what, n),
+    at: new Date(when).toISOString(),
+    first: event.first && read.kind === "v" && n === 0,
+    // Where events are kept for less long than the receipt is good, its day may be gone.
+    ...(keeps ? { day: within } : {}),
+  };
 }
 
 /**

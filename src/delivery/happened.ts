@@ -1,10 +1,11 @@
+import { LRUCache } from "lru-cache";
 import * as z from "zod";
 import { eventSchema } from "@/core/formats/event";
 import { parseAddress } from "@/core/visit/address";
 import { clientAddress } from "./client-address";
 import { readDeviceOnce } from "./devices";
 import { clockError, completed, eventQueue } from "./events";
-import { liveRulesets } from "./live";
+import { liveRulesets, receiptsOf } from "./live";
 import { now } from "@/clock";
 
 /** What a page tells: events, and what its clock said when it sent them. */
@@ -19,19 +20,34 @@ interface From {
   userAgent: string | undefined;
 }
 
-/** Takes events of a page: where and with what device is known from the request, and only as a group. False: there is no room. */
-export async function takeEvents(site: string, told: z.output<typeof toldSchema>, from: From): Promise<boolean> {
+/** So often one address may tell something in a minute, as at the delivery server. */
+const perMinute = 1200;
+const asked = new LRUCache<string, { count: number }>({ max: 20_000, ttl: 60_000 });
+
+/** Whether an address has told too often lately; each call counts. */
+function isTooOften(address: string): boolean {
+  const known = asked.get(address);
+  if (known) known.count += 1;
+  else asked.set(address, { count: 1 });
+  return (known?.count ?? 1) > perMinute;
+}
+
+/** The status of HTTP for what a page told: taken, too often from one address, or no room for more. */
+export type Taken = 202 | 429 | 503;
+
+/** Takes events of a page: where and with what device is known from the request, and only as a group. */
+export async function takeEvents(site: string, told: z.output<typeof toldSchema>, from: From): Promise<Taken> {
   const live = await liveRulesets().get(site);
-  if (!live) return false;
-  const address = parseAddress(clientAddress(from.peer, from.forwarded, live.trustedProxies) ?? "");
+  if (!live) return 503;
+  const by = clientAddress(from.peer, from.forwarded, live.trustedProxies) ?? "";
+  if (isTooOften(`${site} ${by}`)) return 429;
+  const address = parseAddress(by);
   const known = {
     country: (address && live.lookup(address)?.country) ?? "",
     device: readDeviceOnce(from.userAgent, undefined)?.kind ?? "",
   };
   const at = now();
-  const ahead = clockError(told.sent, at);
-  return eventQueue().take(
-    site,
-    told.events.flatMap((event) => completed(event, known, at, ahead) ?? []),
-  );
+  const completing = { site, now: at, ahead: clockError(told.sent, at), receipts: receiptsOf(live) };
+  const events = told.events.flatMap((event) => completed(event, known, completing) ?? []);
+  return eventQueue().take(site, events) ? 202 : 503;
 }

@@ -38,7 +38,12 @@ export interface Live {
   otherHosts: readonly string[];
   /** Signs what is kept in visitors' browsers. */
   secret: Uint8Array;
+  /** For so many days events are kept. */
+  eventDays: number;
 }
+
+/** By what events of the site's pages are known to be of what was shown. */
+export const receiptsOf = ({ secret, eventDays }: Live) => ({ secret, days: eventDays });
 
 /** Of so many sites at most what is live is read at the start; the others' is read when their first visitor comes. */
 const mostAtStart = 500;
@@ -115,7 +120,7 @@ class LiveRulesets {
     const read = readRuleset(release.ruleset);
     if (!read.ok) throw new Error(`release ${release.number} of ${site} is damaged`);
     const lookup = await siteLookup(site);
-    const { trustedProxies, otherHosts, origins, secret } = await deliverySettings(site);
+    const { trustedProxies, otherHosts, origins, secret, eventDays } = await deliverySettings(site);
     const [keys, pages, row] = await Promise.all([goodKeys(site), listPages(site), readSite(site)]);
     const advice = new Map<string, PageAdvice | undefined>();
     const live: Live = {
@@ -125,6 +130,7 @@ class LiveRulesets {
         mayLeadTo: (host) => otherHosts.includes(host),
       }),
       otherHosts,
+      eventDays,
       keys,
       origins: new Set([...origins, ...(row?.origins ?? [])]),
       etag: `"${createHash("sha256").update(`${release.sha256} ${mark}`).digest("base64url").slice(0, 27)}"`,

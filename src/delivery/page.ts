@@ -1,15 +1,16 @@
 import type { z } from "zod";
 import type { Decision } from "@/core/decision/decision";
 import type { Ruleset } from "@/core/formats/ruleset";
-import { readVisit } from "@/core/formats/visit";
-import { countingOf } from "./counting";
+import { readVisit, type Visit } from "@/core/formats/visit";
+import { countingOf, sideOf } from "./counting";
+import { shownBy, writeReceipts } from "./receipts";
 import { decideOrFallBack } from "./decide";
 import { sourceOf } from "./source";
 import type { Live } from "./live";
 import type { pageAnswerSchema, pageSchema, Shown } from "./http/formats";
 import { newVisitorId, readMemoryCookie, writeMemoryCookie } from "./memory-cookie";
 import { openNoteOf } from "./opened";
-import { nowText } from "@/clock";
+import { now, nowText } from "@/clock";
 
 /** What is known of whoever asks, from the request itself. */
 export interface Asker {
@@ -60,7 +61,15 @@ export function decidePage(
     ...(openNote === undefined ? {} : { openNote }),
     source: sourceOf(live.engine, visit),
     ...countingOf(live.engine, visit),
+    receipts: receiptsFor(live, decision, visit),
   };
+}
+
+/** The receipts of what a visit is shown, whose answer is for that visitor alone. */
+export function receiptsFor({ engine, secret }: Live, decision: Decision, visit: Visit): Record<string, string> {
+  const { id, holdout } = engine.ruleset.site;
+  const kind = visit.consent === true && visit.visitorId ? "v" : "n";
+  return writeReceipts(id, shownBy(decision, sideOf(holdout, visit)), { kind, at: now(), secret });
 }
 
 /** A decision as a page draws it: with the fields of the kinds of blocks in it, and where slots are that no mark in the page names. */

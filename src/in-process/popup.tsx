@@ -12,7 +12,9 @@ interface Props {
   now: boolean;
   label: string;
   /** How it is told that it has opened, and to count it; undefined through a lens, where nothing is told. */
-  telling: { consent: boolean; source: string; note: string | undefined } | undefined;
+  telling:
+    | { consent: boolean; source: string; note: string | undefined; receipts: Readonly<Record<string, string>> }
+    | undefined;
   children: React.ReactNode;
 }
 

@@ -17,20 +17,26 @@ interface Props {
   source: string;
   /** The goals of this page, and the side of the holdout. */
   counting: Counting;
+  receipts: Readonly<Record<string, string>>;
   /** Names this answer: another one is watched anew. */
   of: string;
 }
 
 /** Tells what is shown on a page, and what is clicked and reached. */
-export function Watch({ shown, consent, source, counting, of }: Props) {
-  const text = JSON.stringify({ shown, counting });
+export function Watch({ shown, consent, source, counting, receipts, of }: Props) {
+  const text = JSON.stringify({ shown, counting, receipts });
   useEffect(() => {
-    const { shown: seen, counting: counts } = JSON.parse(text) as Pick<Props, "shown" | "counting">;
+    const {
+      shown: seen,
+      counting: counts,
+      receipts: by,
+    } = JSON.parse(text) as Pick<Props, "shown" | "counting" | "receipts">;
     return watch([...seen, ...holdoutSeen(counts.holdout)], {
       consent,
       source,
       send: sendHappened,
       goals: counts.goals,
+      receipts: by,
     });
   }, [text, consent, source, of]);
   return null;

@@ -14,6 +14,9 @@ export interface Happened extends Seen {
   name: string;
   value: number;
   source: string;
+  receipt?: string;
+  /** Which one of its kind it is by this receipt. */
+  n: number;
 }
 interface Options {
   /** Whether the visitor's browser may remember what was seen: without that, nothing is ever a first, and no goal is told. */
@@ -21,12 +24,21 @@ interface Options {
   /** Where the visitor came from, in a word; "" where it is not the first page. */
   source: string;
   send: (events: Happened[]) => void;
+  /** What came with what is shown, by SLOT/VARIANT/ARM: without it nothing counts. */
+  receipts?: Readonly<Record<string, string>> | undefined;
   /** The site's goals on this page; without them no goal is told: it is once a page, not again for what is seen on it later. */
   goals?: readonly PageGoal[];
 }
 
 /** What the browser remembers: by variant and arm, on which day it was seen first, and what else has happened since. */
-type Past = Record<string, { day: number; did: string[] }>;
+type Past = Record<string, PastItem>;
+interface PastItem {
+  day: number;
+  did: string[];
+  /** The receipt of then, and how often each goal was reached by it. */
+  r?: string;
+  n?: Record<string, number>;
+}
 const key = "mirada-seen";
 const sourceKey = "mirada-source";
 /** As in core/decision/holdout.ts, which would bring its hash along. */
@@ -124,8 +136,13 @@ function isOn({ at, way }: PageGoal, path: readonly Element[]): boolean {
  * visitor had seen.
  * @returns a function that stops watching
  */
-export function watch(shown: readonly Seen[], { consent, source: told, send, goals }: Options): () => void {
-  const source = visitSource(told);
+export function watch(
+  shown: readonly Seen[],
+  { consent, source: toldSource, send, goals, receipts = {} }: Options,
+): () => void {
+  const source = visitSource(toldSource);
+  /** How often what is shown here was told of, by kind. */
+  const told: Record<string, number> = {};
   // Read anew each time: other parts of the page write there, too.
   let past = consent ? readPast() : {};
   const make = (kind: Happened["kind"], seen: Seen, name = "", value = 0): Happened => {
@@ -137,7 +154,17 @@ export function watch(shown: readonly Seen[], { consent, source: told, send, goa
     if (first && kind === "exposure") past[nameOf(seen)] = { day: today(), did: [] };
     else if (first) item?.did.push(what);
     const { slot, variant, arm } = seen;
-    return { id: uuid(), at: nowText(), kind, slot, variant, arm, first, name, value, source };
+    // A goal counts by the receipt of what was seen first; what was seen before there were any gets its next one.
+    const here = receipts[nameOf(seen)];
+    const known = past[nameOf(seen)];
+    if (known && here !== undefined) known.r ??= here;
+    const receipt = kind === "conversion" ? known?.r : here;
+    const counts = kind === "conversion" && known ? (known.n ??= {}) : told;
+    const by = kind === "conversion" ? name : `${kind} ${nameOf(seen)}`;
+    const n = counts[by] ?? 0;
+    counts[by] = n + 1;
+    const event = { id: uuid(), at: nowText(), kind, slot, variant, arm, first, name, value, source, n };
+    return receipt === undefined ? event : { ...event, receipt };
   };
   /** A goal for whatever was seen within so many days. */
   const reached = (name: string, value: number, days = keepDays): Happened[] =>

@@ -19,6 +19,7 @@ interface PageAnswer extends Fillable {
   source: string;
   goals?: PageGoal[];
   holdout?: "in" | "out";
+  receipts?: Record<string, string>;
 }
 /** What a page may set before the script: `window.mirada = { page, cart, data, consent, wait }`. */
 interface Settings {
@@ -186,7 +187,7 @@ async function show(left: number, referrer: string): Promise<void> {
   if (to !== undefined && /^https?:/.test(to) && to !== location.href) return location.replace(to);
   const here = () => {
     if (mine !== views) return;
-    const telling = { consent: agreed, source: good.source, send };
+    const telling = { consent: agreed, source: good.source, send, receipts: good.receipts };
     const ends: (() => void)[] = [];
     const later = (seen: readonly Seen[]) => ends.push(watch(seen, telling));
     const kept = keepFilled(good, watched, (more) => later(more.seen));

@@ -3,11 +3,12 @@ import { formatDate } from "@/core/calendar/calendar";
 import { zoneOf } from "@/core/calendar/zone";
 import { countedThings, type Counted } from "@/core/results/counted";
 import type { ResultRow } from "@/core/results/results";
+import type { Apart } from "@/core/formats/event";
 import type { Goal } from "@/core/formats/goal";
 import { readAnnotations, type Annotation } from "@/data/annotations";
 import { listPeople } from "@/data/people";
 import { liveRelease, wentLive } from "@/data/releases";
-import { resultRows } from "@/data/results";
+import { countedApart, resultRows } from "@/data/results";
 import { readResultLink } from "@/data/result-links";
 import { loadDraft } from "@/data/draft";
 import { nowText } from "@/clock";
@@ -20,6 +21,8 @@ export interface SlotCounts {
   /** What went live in this time, oldest first. */
   releases: { release: number; at: string; why: string }[];
   annotations: (Omit<Annotation, "madeBy"> & { by: string })[];
+  /** What was told of it and is no result: without a good receipt, or by crawlers. */
+  apart: { apart: Apart; kind: ResultRow["kind"]; count: number }[];
 }
 
 /** A day more at both ends: days of a zone begin and end at other instants than those of UTC. */
@@ -37,14 +40,16 @@ export async function slotCounts(
   zone: string,
 ): Promise<SlotCounts> {
   const [start, end] = around(from, until);
-  const [rows, live, annotations, people] = await Promise.all([
+  const [rows, apart, live, annotations, people] = await Promise.all([
     resultRows(site, slot, from, until, zone),
+    countedApart(site, slot, from, until, zone),
     wentLive(site),
     readAnnotations(site, from, until),
     listPeople(site),
   ]);
   return {
     rows,
+    apart,
     releases: live
       .filter((item) => Date.parse(item.at) >= start.getTime() && Date.parse(item.at) < end.getTime())
       .map(({ release, at, why }) => ({ release, at, why }))

@@ -251,10 +251,12 @@ test("a pop-up is made, cleaned, seen in place, put live; it opens, holds the fo
   }
   expect(told()).toEqual([]);
   const counted = leaving.waitForResponse((answer) => answer.url() === `${shop}/opened`);
-  await leaving.evaluate(() =>
-    document.documentElement.dispatchEvent(new MouseEvent("mouseleave", { clientX: 300, clientY: -1 })),
-  );
-  await expect(leaving.getByRole("dialog", { name: "Moss week" })).toBeVisible();
+  await expect(async () => {
+    await leaving.evaluate(() =>
+      document.documentElement.dispatchEvent(new MouseEvent("mouseleave", { clientX: 300, clientY: -1 })),
+    );
+    await expect(leaving.getByRole("dialog", { name: "Moss week" })).toBeVisible({ timeout: 1000 });
+  }).toPass();
   expect((await counted).status()).toBe(204);
   await expect.poll(told).toEqual(["exposure"]);
   await leaving.goto(`${shop}/contact`, { waitUntil: "networkidle" });

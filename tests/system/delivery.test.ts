@@ -4,19 +4,21 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { Validator } from "@seriousme/openapi-schema-validator";
 import { ruleset, site, variant } from "@/core/testing";
 import type { SiteDraft } from "@/core/formats/site-draft";
-import { saveDelivery } from "@/data/delivery";
+import { deliverySettings, saveDelivery } from "@/data/delivery";
 import { createSite, loadDraft } from "@/data/draft";
 import { keepEvents, tendPartitions } from "@/data/events";
 import { endKey, listKeys, makeKey } from "@/data/keys";
 import { migrate } from "@/data/migrate";
 import type { SignedIn } from "@/data/people";
 import { allSites, pool, transaction } from "@/data/pool";
+import { countedApart, resultRows } from "@/data/results";
 import { EventQueue, eventQueue } from "@/delivery/events";
+import { writeReceipts } from "@/delivery/receipts";
 import { deliveryServer } from "@/delivery/http/server";
 import { askForReview, pause, returnTo } from "@/server/reviews";
 import { changeDraft } from "@/server/draft";
 import { everything, somebody, uniqueId } from "./support";
-import { nowText } from "@/clock";
+import { now, nowText } from "@/clock";
 
 const id = uniqueId("delivery");
 const block = (text: string) => [{ id: "a", weight: 100, content: { type: "n", fields: { text } } }];
@@ -293,6 +295,7 @@ describe("the delivery server", () => {
     expect((await send([event({ visitor: "somebody" })])).statusCode).toBe(400);
     const row = (await everything.query("select * from events where site = $1 limit 1", [id])).rows[0];
     expect(Object.keys(row).sort()).toEqual([
+      "apart",
       "arm",
       "at",
       "country",
@@ -308,6 +311,86 @@ describe("the delivery server", () => {
       "value",
       "variant",
     ]);
+  });
+
+  it("counts by a good receipt, once; what is told again, forged, foreign or late counts apart, or not at all", async () => {
+    const name = { slot: "s", variant: "all", arm: "a" };
+    const shown = (await ask({ consent: true })).json().receipts as Record<string, string>;
+    const receipt = shown["s/all/a"];
+    expect(shown["popup:p/p/a"]).toBeTruthy();
+    const stranger = (await ask({})).json().receipts["s/all/a"] as string;
+    const { secret: sign } = await deliverySettings(id);
+    const made = (at: number, where = id, key: Uint8Array = sign) =>
+      writeReceipts(where, [name], { kind: "v", at, secret: key })["s/all/a"] as string;
+    const day = 86_400_000;
+    let by = "Mozilla/5.0 (X11; Linux x64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/142.0.0.0 Safari/537.36";
+    const counts = async () => {
+      await eventQueue().drain(5000);
+      const found = await everything.query(
+        "select apart, kind, sum(count)::int as count, sum(firsts)::int as firsts from event_hours where site = $1 group by 1, 2",
+        [id],
+      );
+      return Object.fromEntries(
+        found.rows.map((row: { apart: string; kind: string; count: number; firsts: number }) => [
+          `${row.apart} ${row.kind}`,
+          [row.count, row.firsts],
+        ]),
+      ) as Record<string, [number, number] | undefined>;
+    };
+    const send = (...events: object[]) =>
+      app.inject({
+        method: "POST",
+        url: "/v1/events",
+        headers: { origin, "content-type": "text/plain", "user-agent": by },
+        payload: JSON.stringify({ key: open, events }),
+      });
+    const more = async (...events: object[]) => {
+      const before = await counts();
+      await send(...events);
+      const after = await counts();
+      return Object.fromEntries(
+        Object.entries(after).flatMap(([key, now]) => {
+          const [count, firsts] = [0, 1].map((at) => (now?.[at] ?? 0) - (before[key]?.[at] ?? 0));
+          return count === 0 ? [] : [[key, [count, firsts]]];
+        }),
+      );
+    };
+    expect(await more(event({ receipt }))).toEqual({ " exposure": [1, 1] });
+    // Told again under other ids and times, in one request and in the next.
+    const again = () => event({ receipt, at: new Date(now() - 2 * day).toISOString() });
+    expect(await more(again(), again())).toEqual({});
+    expect(await more(event({ receipt: stranger }))).toEqual({ " exposure": [1, 0] });
+    const order = (with_: object) => event({ kind: "conversion", name: "order", value: 500, ...with_ });
+    expect(await more(order({ receipt }), order({ receipt }), order({ receipt, n: 1 }))).toEqual({
+      " conversion": [2, 1],
+    });
+    expect(await more(order({ receipt: made(now() - 20 * day) }))).toEqual({ " conversion": [1, 1] });
+    const bad = [
+      undefined,
+      `${receipt?.slice(0, -1)}${receipt?.endsWith("A") ? "B" : "A"}`,
+      shown["popup:p/p/a"],
+      made(now() - 31 * day),
+      made(now() + day),
+      made(now(), "another-site"),
+      made(now(), id, new Uint8Array(32)),
+    ];
+    expect(await more(...bad.map((one) => event({ receipt: one })))).toEqual({ "receipt exposure": [7, 7] });
+    // What results are made of has none of it.
+    const today = nowText().slice(0, 10);
+    const rows = await resultRows(id, "s", today, today, "UTC");
+    const seen = rows.filter((row) => row.of === "day" && row.kind === "exposure");
+    expect(seen.reduce((sum, row) => sum + row.count, 0)).toBe((await counts())[" exposure"]?.[0]);
+    expect(await countedApart(id, "s", today, today, "UTC")).toContainEqual({
+      apart: "receipt",
+      kind: "exposure",
+      count: (await counts())["receipt exposure"]?.[0],
+    });
+    // A server’s own pages may have them, too.
+    const served = await decide({ visit: { ...visit(), consent: true, visitorId: "v-1" }, receipts: true });
+    expect(await more(event({ receipt: served.json().receipts["s/all/a"] }))).toEqual({ " exposure": [1, 1] });
+    expect((await decide({ visit: visit() })).json()).not.toHaveProperty("receipts");
+    by = "Mozilla/5.0 (compatible; SomeBot/2.0; +http://bot.example/)";
+    expect(await more(event({ receipt: made(now()) }))).toEqual({ "bot exposure": [1, 1] });
   });
 
   it("one event that can never be written keeps no other from being written", async () => {

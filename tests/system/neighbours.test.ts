@@ -165,10 +165,21 @@ describe("two sites alike in every id", () => {
       first: true,
       source: "direct",
     };
+    const browser =
+      "Mozilla/5.0 (X11; Linux x64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/142.0.0.0 Safari/537.36";
     const send = (who: Neighbour, of: object[]) =>
-      post("/v1/events", { key: who.open, events: of }, { origin: who.origin });
-    expect((await send(one, [event, { ...event, id: randomUUID() }])).json().taken).toBe(2);
-    expect((await send(two, [event])).json().taken).toBe(1);
+      post("/v1/events", { key: who.open, events: of }, { origin: who.origin, "user-agent": browser });
+    /** What was shown of the slot to somebody new, as an event tells it. */
+    const shown = async (who: Neighbour) => {
+      const { receipts } = (await page(who, { consent: true })).json() as { receipts: Record<string, string> };
+      const [name = "", receipt] = Object.entries(receipts).find(([key]) => key.startsWith("s/")) ?? [];
+      const [slot, variant, arm] = name.split("/");
+      return { ...event, slot, variant, arm, receipt };
+    };
+    const [first, second] = [await shown(one), { ...(await shown(one)), id: randomUUID() }];
+    expect((await send(one, [first, second])).json().taken).toBe(2);
+    // By what the other showed nothing counts here.
+    expect((await send(two, [await shown(two), first, second])).json().taken).toBe(3);
     expect((await post("/v1/events", { key: one.open, events: [event] }, { origin: two.origin })).statusCode).toBe(403);
     await eventQueue().drain(5000);
     expect([await seen(one), await seen(two)]).toEqual([2, 1]);

@@ -36,7 +36,7 @@ describe("goals", () => {
         ],
       }),
     );
-    const cart = { lines: [{ sku: "a", name: "A", category: "c", unitPrice: 4000, quantity: 1 }] };
+    const cart = { lines: [{ sku: "a", category: "c", unitPrice: 4000, quantity: 1 }] };
     expect(engine.goals(visit())).toEqual([]);
     expect(engine.goals(visit({ cart }))).toHaveLength(1);
   });

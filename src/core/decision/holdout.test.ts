@@ -9,7 +9,7 @@ const parts = {
     {
       id: "s",
       name: "S",
-      variants: [variant("v", null, { rememberDays: 3 })],
+      variants: [variant("offered", null, { rememberDays: 3 })],
       fallback: { type: "b", fields: { t: "F" }, tokens: {} },
     },
   ],
@@ -53,15 +53,16 @@ describe("the holdout", () => {
     const held = engine.decide(of(out), { holdout: true, trace: true });
     expect(held.slots.s).toMatchObject([{ variant: null, content: { fields: { t: "F" } } }]);
     expect(held.popup).toBeNull();
-    expect(JSON.stringify(held.memory)).not.toContain('"v"');
+    expect(JSON.stringify(held.memory)).not.toContain("offered");
+    expect(JSON.stringify(engine.decide(of(out)).memory)).toContain("offered");
     expect(held.trace?.slots[0]?.variants[0]?.verdict).toBe("held out");
     const old = { url: "https://shop.example/old" };
     expect(engine.decide(of(out, old), { holdout: true }).redirect?.location).toBe("https://shop.example/new");
   });
   it("is where visitors are served alone: lenses, checks and the analysis see what the rules say", () => {
-    expect(engine.decide(of(out)).slots.s?.[0]?.variant).toBe("v");
+    expect(engine.decide(of(out)).slots.s?.[0]?.variant).toBe("offered");
     const shown = engine.decide(of(within), { holdout: true });
-    expect(shown.slots.s?.[0]?.variant).toBe("v");
+    expect(shown.slots.s?.[0]?.variant).toBe("offered");
     expect(shown.popup?.id).toBe("p");
   });
 });

@@ -24,12 +24,23 @@ export const eventSchema = z.strictObject({
   name: short(80),
   value: z.number().int().min(0).max(1e12).default(0),
   source: short(60),
+  /** The note that came with what was shown: without a good one the event counts apart. */
+  receipt: z.string().max(60).optional(),
+  /** Which one of its kind (of a conversion: of its goal, too) it is by this receipt, from 0 on. */
+  n: z.number().int().min(0).max(9999).default(0),
 });
 export type SiteEvent = z.output<typeof eventSchema>;
 
+/** Why an event counts apart from results: it came without a good receipt, or from a crawler. */
+export const reasonsApart = ["receipt", "bot"] as const;
+export type Apart = (typeof reasonsApart)[number];
+
 /** An event as it is kept: with where and with what it happened, in groups. */
-export interface KeptEvent extends Omit<SiteEvent, "at"> {
+export interface KeptEvent extends Omit<SiteEvent, "at" | "receipt" | "n"> {
   at: string;
   country: string;
   device: string;
+  /** The day (YYYY-MM-DD, UTC) within which its id counts once; that on which it happened, where it is not said. */
+  day?: string;
+  apart?: Apart;
 }

@@ -7,18 +7,24 @@ import { eventSchema } from "@/core/formats/event";
 import { slotPlaceSchema } from "@/core/formats/ruleset";
 import { visitSchema } from "@/core/formats/visit";
 
+/** By SLOT/VARIANT/ARM, what is told again with whatever happens to it (`receipt` of an event). A pop-up's slot is popup:ID. */
+const receiptsSchema = z.record(z.string(), z.string());
+
 export const decideSchema = z.strictObject({
   visit: visitSchema,
   /** Whether the reasons come with the decision. */
   trace: z.boolean().default(false),
   /** Whether a pop-up counts as soon as it is decided, or only once it has opened: then `/v1/opened` is told. */
   countPopups: z.enum(["decided", "opened"]).default("decided"),
+  /** Whether a receipt comes with each thing that is shown, for pages that tell by themselves what happened. */
+  receipts: z.boolean().default(false),
   /** A pass of the workbench, as it came with the page's address (`look`): then that lens's decision is answered. */
   look: z.string().max(60).optional(),
 });
 export const decidedSchema = z.strictObject({
   release: z.number().int(),
   decision: decisionSchema,
+  receipts: receiptsSchema.optional(),
   /** Whether it is a lens's: such a page is for nobody else, and loads /v1/look.js. */
   look: z.literal(true).optional(),
 });
@@ -69,6 +75,7 @@ export const pageAnswerSchema = shownSchema.extend({
       days: z.number().int(),
     }),
   ),
+  receipts: receiptsSchema,
   /** On which side of the holdout the visitor is. Missing: there is none, or the visitor is not remembered. */
   holdout: z.enum(["in", "out"]).optional(),
 });

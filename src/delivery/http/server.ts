@@ -18,13 +18,13 @@ import { clientAddress } from "../client-address";
 import { readDeviceOnce } from "../devices";
 import { decideOrFallBack } from "../decide";
 import { clockError, completed, eventQueue } from "../events";
-import { liveRulesets, type Live } from "../live";
+import { liveRulesets, receiptsOf, type Live } from "../live";
 import { readiness } from "../ready";
 import { answerPass } from "../answer";
 import { lookAnswer } from "../look";
 import { countOpening } from "../opened";
 import { heardFrom, refusedTo } from "../heard";
-import { decidePage } from "../page";
+import { decidePage, receiptsFor } from "../page";
 import {
   decideSchema,
   driftSchema,
@@ -135,7 +135,13 @@ export async function deliveryServer({
   if (process.env.MIRADA_BENCH) app.post("/empty", () => ({ ok: true }));
 
   app.post("/v1/decide", async (request, reply) => {
-    const body = request.body as { visit?: unknown; trace?: unknown; look?: unknown; countPopups?: unknown } | null;
+    const body = request.body as {
+      visit?: unknown;
+      trace?: unknown;
+      look?: unknown;
+      countPopups?: unknown;
+      receipts?: unknown;
+    } | null;
     // A parameter that names no pass is what anybody may write into an address: then it is a visit like others.
     const looked = typeof body?.look === "string" ? await lookedAt(request, body.look) : undefined;
     if (looked) return looked;
@@ -143,7 +149,7 @@ export async function deliveryServer({
     if (!live) return reply;
     if (typeof body !== "object" || body === null)
       return problem(reply, 400, "The body could not be understood", "It must be an object with a visit.");
-    const odd = Object.keys(body).find((key) => !["visit", "trace", "look", "countPopups"].includes(key));
+    const odd = Object.keys(body).find((key) => !["visit", "trace", "look", "countPopups", "receipts"].includes(key));
     if (odd !== undefined)
       return problem(reply, 400, "The body could not be understood", `There is no key ${odd}.`, {
         problems: [{ path: `/${odd}`, problem: "is not known" }],
@@ -170,7 +176,9 @@ export async function deliveryServer({
       holdout: true,
     });
     reply.header("content-type", "application/json; charset=utf-8");
-    return JSON.stringify({ release: live.release, decision });
+    // Asked for by servers whose pages tell by themselves what happened.
+    const receipts = body.receipts === true ? receiptsFor(live, decision, read.value) : undefined;
+    return JSON.stringify({ release: live.release, decision, receipts });
   });
 
   app.get("/v1/ruleset", async (request, reply) => {
@@ -270,13 +278,18 @@ export async function deliveryServer({
         device: key === undefined ? "" : (readDeviceOnce(request.headers["user-agent"], undefined)?.kind ?? ""),
       };
       const at = now();
-      const ahead = clockError(sent, at);
+      const completing = {
+        site: live.engine.ruleset.site.id,
+        now: at,
+        ahead: clockError(sent, at),
+        ...(key === undefined ? {} : { receipts: receiptsOf(live) }),
+      };
       const kept = events.flatMap(({ country, device, ...event }) => {
         // Only a server knows better than the request where and with what it was.
         const known = key === undefined ? { country: country ?? "", device: device ?? "" } : here;
-        return completed(event, known, at, ahead) ?? [];
+        return completed(event, known, completing) ?? [];
       });
-      if (!eventQueue().take(live.engine.ruleset.site.id, kept)) {
+      if (!eventQueue().take(completing.site, kept)) {
         reply.header("retry-after", "5");
         return problem(reply, 503, "Too many events are waiting", "Send them again in a few seconds.");
       }

@@ -27,7 +27,7 @@ export function ResultsScreen() {
   const { enqueueSnackbar } = useSnackbar();
   const go = useGo();
   const asked = useSearchParams().get("open");
-  const { zone, currency, language } = ruleset.site;
+  const { zone } = ruleset.site;
   const today = Math.floor(zoneOf(zone).toLocal(Date.parse(now)) / day);
   const [from, setFrom] = useState(formatDate(today - 28));
   const [until, setUntil] = useState(formatDate(today));

@@ -10,7 +10,7 @@ import type { Goal } from "@/core/formats/goal";
 import type { Site } from "@/core/formats/ruleset";
 import { formatMoney } from "@/core/money/currency";
 import { armName, type Counted } from "@/core/results/counted";
-import { goalsIn, outcomes, resultsToCsv, type Outcome } from "@/core/results/results";
+import { goalsIn, outcomes, resultsToCsv, type Outcome, type ResultRow } from "@/core/results/results";
 import { spikesIn } from "@/core/results/spikes";
 import type { SlotCounts } from "@/server/types";
 import { dayLabel } from "../parts/charts";
@@ -18,9 +18,11 @@ import { saveFile } from "../parts/files";
 import { goalName } from "../parts/goal-words";
 import { plain } from "../parts/numbers";
 import { colourOf } from "../parts/variants";
+import { ApartLine } from "./apart-line";
 import { ByVariant } from "./by-variant";
 import { ByWhom, type Split } from "./by-whom";
 import { measures, OverDays, type Line, type Measure } from "./over-days";
+import { TestPlan } from "./plan";
 import { TestView } from "./test-view";
 
 const day = 86_400_000;
@@ -34,6 +36,17 @@ export interface View {
   split: Split;
 }
 export const firstView: View = { measure: "exposures", split: "source" };
+
+/** The first of some names that is among those there are. */
+const firstOf = (wanted: readonly (string | undefined)[], there: readonly string[]): string | undefined =>
+  wanted.find((item) => item !== undefined && there.includes(item));
+
+/** What came of each variant and arm, by a goal. */
+const useOutcomes = (rows: readonly ResultRow[], goal: string | undefined): Outcome[] =>
+  useMemo(() => {
+    const byDay = rows.filter((row) => row.of === "day");
+    return outcomes(byDay, goal);
+  }, [rows, goal]);
 
 interface Props {
   slot: Counted;
@@ -61,19 +74,12 @@ export function SlotResults(props: Props) {
   const { rows, releases, annotations } = counts;
   const reached = useMemo(() => goalsIn(rows), [rows]);
   const goals = [...new Set([...declared.map(({ id }) => id), ...reached])];
-  const goal = [view.goal, slot.goal, reached[0], goals[0]].find((item) => item !== undefined && goals.includes(item));
+  const goal = firstOf([view.goal, slot.goal, reached[0], goals[0]], goals);
   const called = goal === undefined ? undefined : goalName(goal, declared);
   const did = called === undefined ? "reached a goal" : `reached “${called}”`;
   // Said beforehand, one goal is read as if there were no others.
   const readBy = goal === slot.goal ? 1 : Math.max(1, goals.length);
-  const list = useMemo(
-    () =>
-      outcomes(
-        rows.filter((row) => row.of === "day"),
-        goal,
-      ),
-    [rows, goal],
-  );
+  const list = useOutcomes(rows, goal);
   const indexOf = (variant: string) => slot.variants.findIndex((item) => item.id === variant);
   const armAt = ({ variant, arm }: Pick<Outcome, "variant" | "arm">) =>
     Math.max(0, slot.variants[indexOf(variant)]?.arms.findIndex((item) => item.id === arm) ?? 0);
@@ -108,6 +114,14 @@ export function SlotResults(props: Props) {
       ),
     [rows, days, today],
   );
+  const sum = (of: (item: Outcome) => number) => list.reduce((total, item) => total + of(item), 0);
+  const all = {
+    visitors: sum((item) => item.visitors),
+    clicked: sum((item) => item.clicked),
+    converted: sum((item) => item.converted),
+  };
+  /** On so many days anything was counted. */
+  const counted = new Set(rows.flatMap((row) => (row.of === "day" ? [row.key] : []))).size;
   return (
     <>
       <section className="stack" aria-label="By variant">
@@ -169,6 +183,14 @@ export function SlotResults(props: Props) {
             ? "Visitors who agreed to be remembered, shared out by chance: so the difference is what all variants and pop-ups together are worth. Rates with 95 % intervals (Wilson)."
             : "Rates are of visitors who agreed to be remembered, each counted once, with 95 % intervals (Wilson). Variants are shown to different visitors, by their rules: only arms are shared out by chance, so only between arms does a difference prove anything."}
         </span>
+        <ApartLine apart={counts.apart} />
+        {all.visitors > 0 && (
+          <TestPlan
+            rate={(goal ? all.converted : all.clicked) / all.visitors}
+            weekly={(7 * all.visitors) / Math.max(1, counted)}
+            did={goal ? did : "clicked"}
+          />
+        )}
       </section>
       {slot.variants
         .filter((item) => item.arms.length > 1 && list.some((one) => one.variant === item.id))

@@ -14,10 +14,10 @@ export async function POST(request: Request): Promise<Response> {
   }
   const events = toldSchema.safeParse(told);
   if (!events.success) return new Response(null, { status: 400 });
-  const taken = await takeEvents("brackenfold", events.data, {
+  const status = await takeEvents("brackenfold", events.data, {
     peer: request.headers.get("x-mirada-peer") ?? undefined,
     forwarded: request.headers.get("x-mirada-forwarded") ?? undefined,
     userAgent: request.headers.get("user-agent") ?? undefined,
   });
-  return new Response(null, { status: taken ? 202 : 503 });
+  return new Response(null, { status });
 }

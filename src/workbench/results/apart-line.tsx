@@ -1,0 +1,28 @@
+import type { Apart } from "@/core/formats/event";
+import type { SlotCounts } from "@/server/types";
+import { plain } from "../parts/numbers";
+
+const kinds = { exposure: "exposure", click: "click", conversion: "goal" } as const;
+const reasons: Record<Apart, string> = {
+  receipt:
+    "came without the note that goes out with what is shown: told again, made up, or by pages that were open before there were any",
+  bot: "by crawlers",
+};
+
+/** What was told and is no result, with why. */
+export function ApartLine({ apart }: { apart: SlotCounts["apart"] }) {
+  const of = (reason: Apart) =>
+    apart
+      .filter((item) => item.apart === reason && item.count > 0)
+      .map(({ kind, count }) => `${plain(count)} ${kinds[kind]}${count === 1 ? "" : "s"}`)
+      .join(", ");
+  const parts = (Object.keys(reasons) as Apart[]).flatMap((reason) => {
+    const counts = of(reason);
+    return counts === "" ? [] : [`${counts} ${reasons[reason]}`];
+  });
+  return parts.length === 0 ? null : (
+    <span className="quiet" role="note" aria-label="Not counted">
+      Not counted: {parts.join("; ")}.
+    </span>
+  );
+}

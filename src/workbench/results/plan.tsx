@@ -1,0 +1,44 @@
+import { plansFor } from "@/core/statistics/planning";
+import { plain, share } from "../parts/numbers";
+
+interface Props {
+  /** How many of those who saw it did what was hoped for. */
+  rate: number;
+  /** Visitors a week who are remembered. */
+  weekly: number;
+  /** What was hoped for, in words: reached “order”. */
+  did: string;
+}
+
+/** How large a difference a test of two arms would tell here, in what time. */
+export function TestPlan({ rate, weekly, did }: Props) {
+  return (
+    <details className="testplan">
+      <summary>What a test could tell here</summary>
+      <div className="stack" style={{ gap: 6, paddingTop: 8 }}>
+        <span className="quiet">
+          About {plain(Math.round(weekly))} visitors a week are remembered, of whom {share(rate)} {did}. A test of two
+          arms tells a rise of at least so much by then, in 4 of 5 tests, however often you look:
+        </span>
+        <table className="grid" style={{ width: "auto" }}>
+          <thead>
+            <tr>
+              <th>After</th>
+              <th className="num">Visitors an arm</th>
+              <th className="num">A rise to at least</th>
+            </tr>
+          </thead>
+          <tbody>
+            {plansFor(rate, weekly).map(({ weeks, each, rise }) => (
+              <tr key={weeks}>
+                <td>{weeks === 1 ? "1 week" : `${weeks} weeks`}</td>
+                <td className="num">{plain(each)}</td>
+                <td className="num">{rise === undefined ? "none is told" : share(rate + rise)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </details>
+  );
+}
