@@ -45,6 +45,9 @@ const uuidOf = (random: () => number): string => {
   return `${a}-${b.slice(0, 4)}-8${b.slice(5)}-a${c.slice(1, 4)}-${c.slice(4)}${d}`;
 };
 
+/** So many times as many look into the cart as buy. */
+const looking = 2.2;
+
 /** The events of whole days in [from, until), day by day. @param sourceOf tells a source in a word, as the storefront does */
 export function* madeEvents(
   live: readonly LiveFrom[],
@@ -63,7 +66,7 @@ export function* madeEvents(
   const seen = new Map<string, Map<string, Set<string>>>();
   for (let date = from; date < until; date += day) {
     const number = (date - from) / day;
-    const random = randomBy(number + 7);
+    const [random, others] = [randomBy(number + 7), randomBy(number + 70_007)];
     const events: KeptEvent[] = [];
     for (const { visitor, views, mood } of visitsOn(date, perDay, known, number)) {
       const past = visitor.consent
@@ -139,29 +142,22 @@ export function* madeEvents(
           }
       }
       // Goals are told of those only who agreed to be remembered, as on the shop's own pages.
-      const bought = last > 0 && visitor.consent && views.length > 1 && mood < ready;
-      if (!bought) continue;
+      if (!(last > 0 && visitor.consent && views.length > 1)) continue;
+      const reach = (name: string, after: number, value: number, ids: () => number): void => {
+        for (const [key, did] of past) {
+          const [slot = "", variant = "", arm = ""] = key.split("/");
+          const first = !did.has(name);
+          did.add(name);
+          const at = new Date(Math.min(last + after, until - 1)).toISOString();
+          const where = { country: place?.country ?? "", source, device };
+          events.push({ id: uuidOf(ids), at, kind: "conversion", slot, variant, arm, first, name, value, ...where });
+        }
+      };
+      // By numbers of their own: who buys does not hang on who only looks into the cart.
+      if (mood < looking * ready) reach("cart", 20_000, 0, others);
+      if (mood >= ready) continue;
       const value = products[Math.floor(random() * products.length)]?.price ?? 0;
-      const total = value * (1 + Math.floor(random() * 3));
-      for (const [key, did] of past) {
-        const [slot = "", variant = "", arm = ""] = key.split("/");
-        const first = !did.has("order");
-        did.add("order");
-        events.push({
-          id: uuidOf(random),
-          at: new Date(Math.min(last + 60_000, until - 1)).toISOString(),
-          kind: "conversion",
-          slot,
-          variant,
-          arm,
-          first,
-          name: "order",
-          value: total,
-          country: place?.country ?? "",
-          source,
-          device,
-        });
-      }
+      reach("order", 60_000, value * (1 + Math.floor(random() * 3)), random);
     }
     yield events;
   }

@@ -214,6 +214,7 @@ export function demoRuleset(start: number): z.input<typeof rulesetSchema> {
         ],
       },
     ],
+    goals: [{ id: "cart", name: "Looked into the cart", way: "page", pages: when("page.path", "is", "/cart") }],
     slots: [
       {
         id: "site-bar",
@@ -403,6 +404,7 @@ export function demoRuleset(start: number): z.input<typeof rulesetSchema> {
       {
         id: "product-promise",
         name: "Promise",
+        goal: "order",
         pages: { all: [when("page.path", "matches", "/*/*"), when("page.category", "isNot", "care")] },
         variants: [
           {

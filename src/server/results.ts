@@ -84,7 +84,7 @@ export async function sharedResults(name: string): Promise<SharedResultsNow | un
   const { site } = draft;
   const today = formatDate(Math.floor(zoneOf(site.zone).toLocal(Date.parse(nowText())) / day));
   const until = link.until ?? today;
-  const slot = countedThings(live ? [draft, live.ruleset] : [draft]).get(link.slot);
+  const slot = countedThings(draft, live?.ruleset).get(link.slot);
   return {
     counts: await slotCounts(link.site, link.slot, link.from, until, site.zone),
     slot: slot ?? { id: link.slot, name: link.slot, variants: [] },

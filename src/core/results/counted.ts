@@ -35,21 +35,29 @@ export const armName = (counted: Pick<Counted, "id">, arm: string): string =>
 
 /**
  * What may have been counted, by its id.
- * @param rulesets the last counts: what is live is what was counted, those before it tell names of what is gone from it
+ * @param draft tells names of what is gone from what is live, and by which goal a slot is read: that is chosen, not served
+ * @param live what is live is what was counted
  */
-export function countedThings(rulesets: readonly Ruleset[]): Map<string, Counted> {
+export function countedThings(draft: Ruleset, live: Ruleset = draft): Map<string, Counted> {
   const out = new Map<string, Counted>();
-  for (const { site } of rulesets) if (site.holdout !== undefined) out.set(holdoutSlot, together(site.holdout));
-  for (const { slots, popups } of rulesets) {
-    for (const { id, name, goal, variants } of slots) {
+  const holdout = live.site.holdout ?? draft.site.holdout;
+  if (holdout !== undefined) out.set(holdoutSlot, together(holdout));
+  const goalOf = (list: "slots" | "popups", id: string) => {
+    const here = draft[list].find((item) => item.id === id) ?? live[list].find((item) => item.id === id);
+    return here?.goal === undefined ? {} : { goal: here.goal };
+  };
+  for (const { slots, popups } of [draft, live]) {
+    for (const { id, name, variants } of slots) {
       const gone = (out.get(id)?.variants ?? []).filter((item) => !variants.some((other) => other.id === item.id));
-      out.set(id, { id, name, ...(goal === undefined ? {} : { goal }), variants: [...variants, ...gone] });
+      out.set(id, { id, name, ...goalOf("slots", id), variants: [...variants, ...gone] });
     }
-    for (const popup of popups) {
-      const { id, name, goal } = popup;
-      const counted = { id: `popup:${id}`, name: `Pop-up ${name}`, variants: [popup] };
-      out.set(counted.id, { ...counted, ...(goal === undefined ? {} : { goal }) });
-    }
+    for (const popup of popups)
+      out.set(`popup:${popup.id}`, {
+        id: `popup:${popup.id}`,
+        name: `Pop-up ${popup.name}`,
+        ...goalOf("popups", popup.id),
+        variants: [popup],
+      });
   }
   return out;
 }

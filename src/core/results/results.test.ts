@@ -162,12 +162,16 @@ describe("what may have been counted", () => {
   it("is named as it is live, with what is gone from it by what the draft calls it", () => {
     const draft = ruleset({ slots: [slot("s", "Draft’s name", ["new"], { goal: "order" })] });
     const live = ruleset({ slots: [slot("s", "Live name", ["old"]), slot("gone", "Gone", ["x"])] });
-    const things = countedThings([draft, live]);
-    expect(things.get("s")).toMatchObject({ name: "Live name", variants: [{ id: "old" }, { id: "new" }] });
+    const things = countedThings(draft, live);
+    expect(things.get("s")).toMatchObject({
+      name: "Live name",
+      goal: "order",
+      variants: [{ id: "old" }, { id: "new" }],
+    });
     expect([...things.keys()]).toEqual(["s", "gone"]);
   });
   it("has all of it together first, where there is a holdout: the held out are what it is compared with", () => {
-    const [first] = countedThings([ruleset({ site: { ...site, holdout: 5 } })]).values();
+    const [first] = countedThings(ruleset({ site: { ...site, holdout: 5 } })).values();
     expect(first?.id).toBe("site:holdout");
     expect(first?.variants[0]?.arms.map(({ id, weight }) => [id, weight])).toEqual([
       ["in", 95],

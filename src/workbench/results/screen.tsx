@@ -37,7 +37,7 @@ export function ResultsScreen() {
   const [sharing, setSharing] = useState<{ goal: string }>();
   const [turn, setTurn] = useState(0);
 
-  const known = useMemo(() => countedThings(live ? [ruleset, live.ruleset] : [ruleset]), [ruleset, live]);
+  const known = useMemo(() => countedThings(ruleset, live?.ruleset), [ruleset, live]);
   const tested = [...known.values()].find((item) => item.variants.some((variant) => variant.arms.length > 1));
   const open = asked ?? tested?.id ?? ruleset.slots[0]?.id ?? "";
   const days = useMemo(() => {
