@@ -6,6 +6,8 @@ export async function withDatabase(work: () => Promise<void>): Promise<void> {
   )) as typeof import("../scripts/lib/postgres.mjs"); // eslint-disable-line @typescript-eslint/consistent-type-imports
   const database = await startPostgres("bench", { reset: true, throwaway: true, durable: true });
   process.env.DATABASE_URL = database.url;
+  // Filling takes longer than what anybody would wait for.
+  process.env.MIRADA_DATABASE_SECONDS ??= "3600";
   const [{ migrate }, { pool }] = [await import("@/data/migrate"), await import("@/data/pool")];
   try {
     await migrate();

@@ -42,7 +42,21 @@ export async function keepEventsIn(events: readonly SiteKept[], db: Queryable): 
          select * from hours order by site, hour, kind, slot, variant, arm, name, country, source, device, apart
          on conflict (site, hour, kind, slot, variant, arm, name, country, source, device, apart) do update set
            count = event_hours.count + excluded.count, firsts = event_hours.firsts + excluded.firsts,
-           value = event_hours.value + excluded.value)
+           value = event_hours.value + excluded.value),
+       zones as materialized (select site, site_zone(site) as zone from (select distinct site from fresh) as sites),
+       days as (
+         select f.site, f.slot, (f.at at time zone z.zone)::date as day, k.of, k.key, f.kind, f.variant, f.arm,
+           case f.kind when 'conversion' then f.name else '' end as name,
+           count(*) as count, count(*) filter (where f.first) as firsts, sum(f.value) as value
+         from fresh f join zones z on z.site = f.site
+           cross join lateral event_keys(f.country, f.source, f.device, f.apart) k
+         group by 1, 2, 3, 4, 5, 6, 7, 8, 9),
+       summed as (
+         insert into event_days (site, slot, day, of, key, kind, variant, arm, name, count, firsts, value)
+         select * from days order by site, slot, day, of, key, kind, variant, arm, name
+         on conflict (site, slot, day, of, key, kind, variant, arm, name) do update set
+           count = event_days.count + excluded.count, firsts = event_days.firsts + excluded.firsts,
+           value = event_days.value + excluded.value)
        select count(*) as count from fresh`,
     [JSON.stringify(rows)],
   );

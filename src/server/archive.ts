@@ -43,12 +43,14 @@ export async function makeArchive(site: string): Promise<Uint8Array | undefined>
       bytes: new Uint8Array((await placeFileBytes(site, id)) ?? []),
     })),
   );
-  const now = new Date(clock());
-  const from = new Date(now.getTime() - 400 * 86_400_000);
-  const { zone } = draft.ruleset.site;
+  // By whatever zone the site's days go.
+  const [from, until] = [-400, 1].map((days) => new Date(clock() + days * 86_400_000).toISOString().slice(0, 10)) as [
+    string,
+    string,
+  ];
   const results: Record<string, string> = {};
-  for (const { slot } of await countedSlots(site, from, now)) {
-    const rows = await resultRows(site, slot, from.toISOString().slice(0, 10), now.toISOString().slice(0, 10), zone);
+  for (const { slot } of await countedSlots(site, from, until)) {
+    const rows = await resultRows(site, slot, from, until);
     results[`${slot.replaceAll(":", "-")}.csv`] = resultsToCsv(rows, slot);
   }
   const releases = [];
@@ -64,7 +66,7 @@ export async function makeArchive(site: string): Promise<Uint8Array | undefined>
       placeFiles,
     },
     { releases: { releases, live }, audit, results },
-    now.toISOString(),
+    new Date(clock()).toISOString(),
   );
 }
 

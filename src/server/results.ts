@@ -26,23 +26,17 @@ export interface SlotCounts {
 }
 
 /** A day more at both ends: days of a zone begin and end at other instants than those of UTC. */
-export const around = (from: string, until: string): [start: Date, end: Date] => [
+const around = (from: string, until: string): [start: Date, end: Date] => [
   new Date(Date.parse(from) - 14 * 3_600_000),
   new Date(Date.parse(until) + 38 * 3_600_000),
 ];
 
-/** @param from and until: whole days (YYYY-MM-DD) of a time zone */
-export async function slotCounts(
-  site: string,
-  slot: string,
-  from: string,
-  until: string,
-  zone: string,
-): Promise<SlotCounts> {
+/** @param from and until: whole days (YYYY-MM-DD) of the site's calendar */
+export async function slotCounts(site: string, slot: string, from: string, until: string): Promise<SlotCounts> {
   const [start, end] = around(from, until);
   const [rows, apart, live, annotations, people] = await Promise.all([
-    resultRows(site, slot, from, until, zone),
-    countedApart(site, slot, from, until, zone),
+    resultRows(site, slot, from, until),
+    countedApart(site, slot, from, until),
     wentLive(site),
     readAnnotations(site, from, until),
     listPeople(site),
@@ -86,7 +80,7 @@ export async function sharedResults(name: string): Promise<SharedResultsNow | un
   const until = link.until ?? today;
   const slot = countedThings(draft, live?.ruleset).get(link.slot);
   return {
-    counts: await slotCounts(link.site, link.slot, link.from, until, site.zone),
+    counts: await slotCounts(link.site, link.slot, link.from, until),
     slot: slot ?? { id: link.slot, name: link.slot, variants: [] },
     goals: draft.goals,
     goal: link.goal,

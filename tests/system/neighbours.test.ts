@@ -93,8 +93,7 @@ const decide = async ({ secret, origin }: Neighbour, more: object = {}) =>
 const rulesetOf = ({ secret }: Neighbour, tag = "") =>
   app.inject({ url: "/v1/ruleset", headers: { authorization: `Bearer ${secret}`, "if-none-match": tag } });
 const seen = async ({ id }: Neighbour) =>
-  (await countedSlots(id, new Date("2019-01-01"), new Date("2040-01-01"))).find(({ slot }) => slot === "s")
-    ?.exposures ?? 0;
+  (await countedSlots(id, "2019-01-01", "2040-01-01")).find(({ slot }) => slot === "s")?.exposures ?? 0;
 
 describe("two sites alike in every id", () => {
   beforeAll(async () => {

@@ -1,5 +1,4 @@
 import * as z from "zod";
-import { isZone } from "@/core/calendar/zone";
 import { hoursToCsv } from "@/core/results/hours";
 import { annotate, dropAnnotation } from "@/data/annotations";
 import { tell } from "@/data/audit";
@@ -7,7 +6,7 @@ import { transaction } from "@/data/pool";
 import { endResultLink, listResultLinks, makeResultLink } from "@/data/result-links";
 import { countedSlots, hourRows } from "@/data/results";
 import { action, Refusal } from "../act";
-import { around, slotCounts, type SlotCounts } from "../results";
+import { slotCounts, type SlotCounts } from "../results";
 
 /** What was counted of one slot, and of which others anything was. */
 export interface ResultsNow extends SlotCounts {
@@ -28,28 +27,20 @@ function checkSpan(from: string, until: string): void {
 
 /** What came of what was shown, and what is noted and shared of it. */
 export const resultActions = {
-  /** What was counted of a slot from a day on until another, both whole, in a time zone. */
-  results: action(
-    "signed in",
-    [counted, day, day, z.string().refine(isZone, "is no time zone")],
-    async (who, slot, from, until, zone): Promise<ResultsNow> => {
-      checkSpan(from, until);
-      const [counts, slots] = await Promise.all([
-        slotCounts(who.site, slot, from, until, zone),
-        countedSlots(who.site, ...around(from, until)),
-      ]);
-      return { ...counts, slots };
-    },
-  ),
+  /** What was counted of a slot from a day of the site's calendar on until another, both whole. */
+  results: action("signed in", [counted, day, day], async (who, slot, from, until): Promise<ResultsNow> => {
+    checkSpan(from, until);
+    const [counts, slots] = await Promise.all([
+      slotCounts(who.site, slot, from, until),
+      countedSlots(who.site, from, until),
+    ]);
+    return { ...counts, slots };
+  }),
   /** The same by hour, as a CSV (docs/formats.md). */
-  resultHours: action(
-    "signed in",
-    [counted, day, day, z.string().refine(isZone, "is no time zone")],
-    async (who, slot, from, until, zone) => {
-      checkSpan(from, until);
-      return hoursToCsv(slot, await hourRows(who.site, slot, from, until, zone));
-    },
-  ),
+  resultHours: action("signed in", [counted, day, day], async (who, slot, from, until) => {
+    checkSpan(from, until);
+    return hoursToCsv(slot, await hourRows(who.site, slot, from, until));
+  }),
   /** Notes what happened on a day. */
   annotate: action("signed in", [day, z.string().trim().min(1).max(200)], async (who, on, says) => {
     await transaction(who.site, async (db) => {

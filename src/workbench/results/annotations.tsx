@@ -53,6 +53,12 @@ interface Props {
 /** Notes what happened on a day: a price that changed, a newsletter, a page that was down. */
 export function NoteForm({ days, today, onAdd }: Props) {
   const [open, setOpen] = useState(false);
+  /** Whoever has noted something stays where it is done. */
+  const [back, setBack] = useState(false);
+  const close = () => {
+    setOpen(false);
+    setBack(true);
+  };
   const [day, setDay] = useState(today);
   const [says, setSays] = useState("");
   const outside = !days.includes(day);
@@ -60,6 +66,7 @@ export function NoteForm({ days, today, onAdd }: Props) {
     return (
       <div className="row noprint">
         <Button
+          autoFocus={back}
           onClick={() => {
             setDay(days.includes(today) ? today : (days.at(-1) ?? today));
             setOpen(true);
@@ -79,7 +86,7 @@ export function NoteForm({ days, today, onAdd }: Props) {
         void onAdd(day, says.trim()).then((kept) => {
           if (!kept) return;
           setSays("");
-          setOpen(false);
+          close();
         });
       }}
     >
@@ -103,7 +110,7 @@ export function NoteForm({ days, today, onAdd }: Props) {
       <Button type="submit" variant="contained" disabled={outside || says.trim() === ""}>
         Note it
       </Button>
-      <Button onClick={() => setOpen(false)}>Cancel</Button>
+      <Button onClick={close}>Cancel</Button>
     </form>
   );
 }

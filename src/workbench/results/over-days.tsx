@@ -74,7 +74,10 @@ export function OverDays({
           ctx.moveTo(x, chartArea.top);
           ctx.lineTo(x, chartArea.bottom);
           ctx.stroke();
-          ctx.fillText(text, x + 4, at);
+          // At the right edge there is room on the left alone.
+          const isLast = x > chartArea.right - 24;
+          ctx.textAlign = isLast ? "right" : "left";
+          ctx.fillText(text, isLast ? x - 4 : x + 4, at);
         };
         for (const item of releases) upright(item.day, `R${item.release}`, token("--live"), chartArea.top + 10);
         for (const [index, item] of annotations.entries())

@@ -50,7 +50,7 @@ export function ResultsScreen() {
   useEffect(() => {
     if (!days || open === "") return;
     let stale = false;
-    actions.results(open, from, until, zone).then(
+    actions.results(open, from, until).then(
       (result) => {
         if (stale) return;
         setTold({ of: key, result });
@@ -61,7 +61,7 @@ export function ResultsScreen() {
     return () => {
       stale = true;
     };
-  }, [actions, open, from, until, zone, days, key, turn]);
+  }, [actions, open, from, until, days, key, turn]);
   const result = told?.of === key ? told.result : undefined;
   const slot: Counted = known.get(open) ?? { id: open, name: open, variants: [] };
   /** Asks the server for something, and counts anew; whether it was done. */
@@ -179,7 +179,7 @@ export function ResultsScreen() {
                 title="Every hour, variant, arm, goal, country, source and device: the open format of results"
                 onClick={() =>
                   void ask(async () => {
-                    const csv = await actions.resultHours(open, from, until, zone);
+                    const csv = await actions.resultHours(open, from, until);
                     saveFile(`results-by-hour-${open.replaceAll(":", "-")}.csv`, csv, "text/csv");
                   })
                 }

@@ -101,14 +101,14 @@ export function ShareResults({ slot, goal, from, until, today, nameOf, onClose }
         )}
         {links.length > 0 && (
           <>
-            <h3>Links that are good</h3>
+            <h3 style={{ margin: 0 }}>Links that are good</h3>
             <ul className="plain stack" style={{ gap: 2 }} aria-label="Links that are good">
               {links.map((item) => (
                 <li key={item.id} className="row">
                   <span style={{ flex: 1 }}>
                     {nameOf(item.slot)}, from {dayLabel(item.from)}{" "}
                     {item.until === null ? "on" : `to ${dayLabel(item.until)}`}{" "}
-                    <span className="quiet">until {dayLabel(item.endsAt.slice(0, 10))}</span>
+                    <span className="quiet">good until {dayLabel(item.endsAt.slice(0, 10))}</span>
                   </span>
                   <Button onClick={() => void end(item.id)}>End it</Button>
                 </li>

@@ -12,7 +12,7 @@ export function SharedResults({ counts, slot, goals, goal, from, until, today, e
   const [first, last] = [parseDate(from) ?? 0, parseDate(until) ?? 0];
   const days = Array.from({ length: Math.max(0, last - first) + 1 }, (_, index) => formatDate(first + index));
   return (
-    <main className="sharedresults stack">
+    <main className="sharedresults detail stack">
       <header className="stack">
         <h1>
           Results of {slot.name}, {site.name}
