@@ -12,6 +12,7 @@ import { listPages } from "@/data/pages";
 import { listPeople } from "@/data/people";
 import { pool } from "@/data/pool";
 import { liveRelease } from "@/data/releases";
+import { hourRows, resultRows } from "@/data/results";
 import { listSites, readSite } from "@/data/sites";
 import { uniqueId } from "./support";
 
@@ -95,6 +96,46 @@ describe("a database of the first release", () => {
     expect(await listAccounts()).toEqual([]);
     // Once more changes nothing.
     expect((await migrate()).applied).toEqual([]);
+  });
+});
+
+describe("a database that was counted by hours alone", () => {
+  it("has the same by days of each site’s own calendar", async () => {
+    client = await fresh();
+    const own = until("014-tag-seen.sql");
+    await migrate(own);
+    rmSync(own, { recursive: true });
+    const settings = JSON.stringify({ site: { origin: "https://a.example", zone: "Asia/Tokyo" } });
+    await client.query("insert into sites (site, name, settings) values ('a', 'A', $1)", [settings]);
+    const hour = (at: string, kind: string, name: string, country: string, count: number) =>
+      client!.query(
+        `insert into event_hours (site, hour, kind, slot, variant, arm, name, country, source, device, count, firsts, value)
+         values ('a', $1, $2, 's', 'v', 'x', $3, $4, 'direct', 'phone', $5, 1, $6)`,
+        [at, kind, name, country, count, count * 10],
+      );
+    await hour("2026-03-10T14:00Z", "exposure", "", "JP", 5);
+    await hour("2026-03-10T16:00Z", "exposure", "", "PT", 7);
+    await hour("2026-03-10T16:00Z", "click", "/a", "PT", 2);
+    await hour("2026-03-10T17:00Z", "click", "/b", "PT", 3);
+    await hour("2026-03-10T17:00Z", "conversion", "order", "PT", 1);
+    await migrate();
+    const rows = await resultRows("a", "s", "2026-03-01", "2026-03-31");
+    const of = (dimension: string) =>
+      rows
+        .filter((row) => row.of === dimension)
+        .map(({ key, kind, name, count, firsts, value }) => [key, kind, name, count, firsts, value]);
+    // In Tokyo it is the next day from 15:00 UTC on.
+    expect(of("day")).toEqual([
+      ["2026-03-10", "exposure", "", 5, 1, 50],
+      ["2026-03-11", "click", "", 5, 2, 50],
+      ["2026-03-11", "conversion", "order", 1, 1, 10],
+      ["2026-03-11", "exposure", "", 7, 1, 70],
+    ]);
+    expect(of("country").filter(([, kind]) => kind === "exposure")).toEqual([
+      ["JP", "exposure", "", 5, 1, 50],
+      ["PT", "exposure", "", 7, 1, 70],
+    ]);
+    expect(await hourRows("a", "s", "2026-03-11", "2026-03-11")).toHaveLength(4);
   });
 });
 

@@ -27,7 +27,7 @@ create table result_links (
   ends_at timestamptz not null,
   primary key (site, id)
 );
-create unique index result_links_by_id on result_links (id);
+create index result_links_by_id on result_links (id);
 
 do $$
 declare

@@ -17,7 +17,8 @@ import { goalName } from "../parts/goal-words";
 import { plain } from "../parts/numbers";
 import { AnnotationList, NoteForm } from "./annotations";
 import { ShareResults } from "./share-results";
-import { firstView, SlotResults } from "./slot-results";
+import { SlotResults } from "./slot-results";
+import { firstView } from "./view";
 
 const day = 86_400_000;
 

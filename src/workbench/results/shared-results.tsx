@@ -1,10 +1,17 @@
 "use client";
+import dynamic from "next/dynamic";
 import { useState } from "react";
 import { formatDate, parseDate } from "@/core/calendar/calendar";
 import type { SharedResultsNow } from "@/server/types";
 import { dayLabel } from "../parts/charts";
 import { AnnotationList } from "./annotations";
-import { firstView, SlotResults } from "./slot-results";
+import { firstView } from "./view";
+
+// In the browser alone: its charts take their colours from the page.
+const SlotResults = dynamic(() => import("./slot-results").then((file) => file.SlotResults), {
+  ssr: false,
+  loading: () => <p className="quiet">Counting …</p>,
+});
 
 /** The results of one slot, for whoever has a link to them: to be read, and nothing else. */
 export function SharedResults({ counts, slot, goals, goal, from, until, today, endsAt, site }: SharedResultsNow) {

@@ -20,22 +20,14 @@ import { plain } from "../parts/numbers";
 import { colourOf } from "../parts/variants";
 import { ApartLine } from "./apart-line";
 import { ByVariant } from "./by-variant";
-import { ByWhom, type Split } from "./by-whom";
+import { ByWhom } from "./by-whom";
 import { measures, OverDays, type Line, type Measure } from "./over-days";
 import { TestPlan } from "./plan";
 import { TestView } from "./test-view";
+import type { View } from "./view";
 
 const day = 86_400_000;
 const dashes = [[], [6, 3], [2, 2], [8, 3, 2, 3]];
-
-/** What is looked at of results: kept while one goes from slot to slot. */
-export interface View {
-  /** Undefined: the goal by which the slot is read first. */
-  goal?: string | undefined;
-  measure: Measure;
-  split: Split;
-}
-export const firstView: View = { measure: "exposures", split: "source" };
 
 /** The first of some names that is among those there are. */
 const firstOf = (wanted: readonly (string | undefined)[], there: readonly string[]): string | undefined =>
