@@ -7,6 +7,8 @@ import type { Edit } from "@/core/draft/edit";
 import { setItem } from "@/core/draft/lists";
 import { goalWays, longestWindow, type Goal, type GoalWay } from "@/core/formats/goal";
 import { selectorProblem } from "@/core/formats/selector";
+import type { Rule } from "@/core/formats/rule";
+import { checkRule } from "@/core/rules/check";
 import { useDesk } from "../parts/desk/desk";
 import { addressOf } from "../parts/desk/screens";
 import { To } from "../parts/desk/site-address";
@@ -15,6 +17,9 @@ import { Field } from "../parts/field";
 import { goalWayNames, worthProblem } from "../parts/goal-words";
 import { NameRow } from "../parts/lists/name-row";
 import { RuleEditor } from "../parts/rule-editor/rule-editor";
+
+/** A page whose path is still to be said. */
+export const anyPath: Rule = { all: [{ signal: "page.path", op: "is" }] };
 
 interface Props {
   goal: Goal;
@@ -29,8 +34,11 @@ export function GoalEditor({ goal, set }: Props) {
   const byPage = goal.way === "page";
   const setWay = (way: GoalWay) => {
     const edits: Edit[] = [setItem(["goals"], goal, "way", way)];
-    // A page has no part; a part may be on every page.
+    // A page has no part, and must be said; a part may be on every page.
     if (way === "page" && goal.at) edits.push(setItem(["goals"], goal, "at", undefined));
+    if (way === "page" && goal.pages === null) edits.push(setItem(["goals"], goal, "pages", anyPath));
+    if (way !== "page" && checkRule(goal.pages, ruleset).length > 0)
+      edits.push(setItem(["goals"], goal, "pages", null));
     draft.edit(`Goal ${goal.name}: ${goalWayNames[way].toLowerCase()}`, edits);
   };
   const users = [...ruleset.slots, ...ruleset.popups].filter((item) => item.goal === goal.id);

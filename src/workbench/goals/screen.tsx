@@ -3,7 +3,7 @@ import { useDesk } from "../parts/desk/desk";
 import { ListScreen } from "../parts/lists/list-screen";
 import { useList } from "../parts/lists/use-list";
 import { RuleSentence } from "../parts/sentence-text";
-import { GoalEditor } from "./editor";
+import { anyPath, GoalEditor } from "./editor";
 
 /** What visitors are hoped to do, and what the page at hand has of it. */
 export function GoalsScreen() {
@@ -45,7 +45,7 @@ export function GoalsScreen() {
       fresh={() => ({
         name: "New goal",
         way: "page" as const,
-        pages: { all: [{ signal: "page.path", op: "is" as const }] },
+        pages: anyPath,
         days: 30,
       })}
     >

@@ -20,7 +20,7 @@ export function TestPlan({ rate, weekly, did }: Props) {
           About {plain(Math.round(weekly))} visitors a week are remembered, of whom {share(rate)} {did}. A test of two
           arms tells a rise of at least so much by then, in 4 of 5 tests, however often you look:
         </span>
-        <table className="grid" style={{ width: "auto" }}>
+        <table className="grid" style={{ maxWidth: 460 }}>
           <thead>
             <tr>
               <th>After</th>
