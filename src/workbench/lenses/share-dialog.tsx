@@ -9,6 +9,7 @@ import TextField from "@mui/material/TextField";
 import { useSnackbar } from "notistack";
 import QRCode from "qrcode";
 import { useState } from "react";
+import { LinkButtons } from "../parts/link-buttons";
 import { useDesk, type Lens } from "../parts/desk/desk";
 
 const lastings = [
@@ -85,19 +86,7 @@ export function ShareDialog({ lens, onClose }: { lens: Pick<Lens, "name" | "visi
                 ))}
               </TextField>
               <div className="row">
-                <Button component="a" href={link} target="_blank" rel="noreferrer">
-                  Open it
-                </Button>
-                <Button
-                  onClick={() =>
-                    void navigator.clipboard.writeText(link).then(
-                      () => enqueueSnackbar("The link is copied"),
-                      () => enqueueSnackbar("The browser did not let it be copied.", { variant: "warning" }),
-                    )
-                  }
-                >
-                  Copy it
-                </Button>
+                <LinkButtons link={link} />
                 <Button
                   color="error"
                   onClick={async () => {

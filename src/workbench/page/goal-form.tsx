@@ -9,6 +9,7 @@ import { useDesk } from "../parts/desk/desk";
 import { addressOf } from "../parts/desk/screens";
 import { useGo } from "../parts/desk/use-go";
 import { goalWayNames, worthProblem } from "../parts/goal-words";
+import { WhichPages, type Where } from "./which-pages";
 
 interface Props {
   /** Where the part is found. */
@@ -26,7 +27,7 @@ export function GoalForm({ at, name: suggested, goal, onDone }: Props) {
   const go = useGo();
   const [name, setName] = useState(suggested.slice(0, 80));
   const [way, setWay] = useState<"click" | "form">(goal?.way === "form" ? "form" : "click");
-  const [where, setWhere] = useState<"every" | "this">("every");
+  const [where, setWhere] = useState<Where>("every");
   const [worth, setWorth] = useState("");
   const { currency } = ruleset.site;
   const unnamed = !goal && name.trim() === "";
@@ -77,16 +78,7 @@ export function GoalForm({ at, name: suggested, goal, onDone }: Props) {
             slotProps={{ htmlInput: { maxLength: 200 } }}
             fullWidth
           />
-          <TextField
-            select
-            label="On which pages"
-            value={where}
-            onChange={(event) => setWhere(event.target.value as "every" | "this")}
-            fullWidth
-          >
-            <MenuItem value="every">Every page that has this part</MenuItem>
-            <MenuItem value="this">Only {look.path}</MenuItem>
-          </TextField>
+          <WhichPages where={where} here={look.path} onWhere={setWhere} />
           <TextField
             label={`What each is worth, ${currency}`}
             placeholder="nothing said"

@@ -16,6 +16,7 @@ import { useDesk } from "../parts/desk/desk";
 import { GoalForm } from "./goal-form";
 import { ValueForm } from "./value-form";
 import type { Pointing } from "./use-pointing";
+import { WhichPages, type Where } from "./which-pages";
 
 interface Props {
   pointing: Pointing;
@@ -118,7 +119,7 @@ function Chosen({ at, pointing, onOpen }: Props & { at: Pointed }) {
   const how = isUse(what) ? "replace" : what;
   const isSlot = !isUse(what);
   const [each, setEach] = useState(again?.at?.each === true && at.like !== undefined);
-  const [where, setWhere] = useState<"every" | "this">("every");
+  const [where, setWhere] = useState<Where>("every");
   const [searched, setSearched] = useState<{ selector: string; told: PlaceSearch }>();
   const { selector, within } = each && at.like ? at.like : at;
   const found = searched?.selector === selector ? searched.told : undefined;
@@ -247,16 +248,7 @@ function Chosen({ at, pointing, onOpen }: Props & { at: Pointed }) {
             slotProps={{ htmlInput: { maxLength: 200 } }}
             fullWidth
           />
-          <TextField
-            select
-            label="On which pages"
-            value={where}
-            onChange={(event) => setWhere(event.target.value as "every" | "this")}
-            fullWidth
-          >
-            <MenuItem value="every">Every page that has this part</MenuItem>
-            <MenuItem value="this">Only {look.path}</MenuItem>
-          </TextField>
+          <WhichPages where={where} here={look.path} onWhere={setWhere} />
         </>
       )}
       <details>

@@ -14,6 +14,7 @@ import type { Counted } from "@/core/results/counted";
 import type { ListedLink } from "@/server/types";
 import { whyNot } from "../parts/actions";
 import { dayLabel } from "../parts/charts";
+import { LinkButtons } from "../parts/link-buttons";
 import { useDesk } from "../parts/desk/desk";
 
 const lastings = [
@@ -84,19 +85,7 @@ export function ShareResults({ slot, goal, from, until, today, nameOf, onClose }
         ) : (
           <div className="row" style={{ marginTop: 8 }}>
             <TextField label="Link" value={link} slotProps={{ input: { readOnly: true } }} sx={{ flex: 1 }} />
-            <Button component="a" href={link} target="_blank" rel="noreferrer">
-              Open it
-            </Button>
-            <Button
-              onClick={() =>
-                void navigator.clipboard.writeText(link).then(
-                  () => enqueueSnackbar("The link is copied"),
-                  () => enqueueSnackbar("The browser did not let it be copied.", { variant: "warning" }),
-                )
-              }
-            >
-              Copy it
-            </Button>
+            <LinkButtons link={link} />
           </div>
         )}
         {links.length > 0 && (
