@@ -94,14 +94,14 @@ describe("the demo's four weeks", () => {
       const told = [...demoEvents(demoHistory(rules, days[0]), days)]
         .flat()
         .filter((event) => event.slot === "product-promise" && event.first);
-      const count = (arm: string, kind: string) =>
-        told.filter((event) => event.arm === arm && event.kind === kind).length;
+      const count = (arm: string, kind: string, name = "") =>
+        told.filter((event) => event.arm === arm && event.kind === kind && event.name === name).length;
       const weights = { a: 40, b: 40, control: 20 };
       const arms = Object.entries(weights).map(([id, weight]) => ({
         id,
         weight,
         of: count(id, "exposure"),
-        hits: count(id, "conversion"),
+        hits: count(id, "conversion", "order"),
       }));
       const { mismatch, arms: judged } = judgeTest(arms, "control");
       expect([weekday, mismatch, ...judged.map(({ id, says }) => `${id} ${says}`)]).toEqual([

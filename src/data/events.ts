@@ -34,7 +34,7 @@ export async function keepEventsIn(events: readonly SiteKept[], db: Queryable): 
          on conflict (site, day, id) do nothing
          returning *),
        hours as (
-         select site, date_trunc('hour', at) as hour, kind, slot, variant, arm, name, country, source, device, apart,
+         select site, date_trunc('hour', at, 'UTC') as hour, kind, slot, variant, arm, name, country, source, device, apart,
            count(*) as count, count(*) filter (where first) as firsts, sum(value) as value
          from fresh group by 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11),
        added as (

@@ -43,6 +43,8 @@ const key = "mirada-seen";
 const sourceKey = "mirada-source";
 /** As in core/decision/holdout.ts, which would bring its hash along. */
 const holdoutSlot = "site:holdout";
+/** As in delivery/receipts.ts, which reads what is told. */
+const mostByReceipt = 20;
 const goalsKey = "mirada-goals";
 const keepDays = 30;
 const mostKept = 200;
@@ -106,16 +108,20 @@ const nameOf = ({ slot, variant, arm }: Seen) => `${slot}/${variant}/${arm}`;
 export const holdoutSeen = (side: "in" | "out" | undefined): Seen[] =>
   side === undefined ? [] : [{ slot: holdoutSlot, variant: "", arm: side }];
 
-/** Whether a name is told for the first time in this tab. */
-function isNewHere(name: string): boolean {
+/** The goals that were told in this tab. */
+function toldHere(): string[] {
   try {
-    const told = JSON.parse(sessionStorage.getItem(goalsKey) ?? "[]") as string[];
-    if (told.includes(name)) return false;
-    sessionStorage.setItem(goalsKey, JSON.stringify([...told, name].slice(-100)));
+    return JSON.parse(sessionStorage.getItem(goalsKey) ?? "[]") as string[];
+  } catch {
+    return [];
+  }
+}
+function noteTold(goal: string): void {
+  try {
+    sessionStorage.setItem(goalsKey, JSON.stringify([...toldHere(), goal].slice(-100)));
   } catch {
     // Nothing is kept: then it is told once a page.
   }
-  return true;
 }
 
 /** Whether what happened along a path is on the part that a goal names; of a form, it may be anything in it. */
@@ -186,17 +192,25 @@ export function watch(
     events.push(...reached(name.slice(0, 80), value));
   }
   // A page that is a goal is one once a visit, however often it is looked at.
-  for (const { id, way, value, days } of (consent && goals) || [])
-    if (way === "page" && isNewHere(id)) events.push(...reached(id, value, days));
-  if (consent) writePast(past);
-  if (events.length > 0) send(events);
+  for (const { id, way, value, days } of (consent && goals) || []) {
+    if (way !== "page" || toldHere().includes(id)) continue;
+    const now = reached(id, value, days);
+    // Whoever had seen nothing yet may still reach it for what comes.
+    if (now.length > 0) noteTold(id);
+    events.push(...now);
+  }
+  const tell = (list: Happened[]) => {
+    if (list.length === 0) return;
+    if (consent) writePast(past);
+    // By one receipt no more count.
+    const good = list.filter(({ n }) => n < mostByReceipt);
+    if (good.length > 0) send(good);
+  };
+  tell(events);
 
   const later = (more: () => Happened[]) => {
     past = consent ? readPast() : {};
-    const list = more();
-    if (list.length === 0) return;
-    if (consent) writePast(past);
-    send(list);
+    tell(more());
   };
   const elements = (event: Event) => event.composedPath().filter((one) => one instanceof HTMLElement);
   const clicked = (path: HTMLElement[]): Happened[] => {

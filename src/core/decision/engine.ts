@@ -134,8 +134,8 @@ export function createEngine(ruleset: Ruleset, options: EngineOptions = {}): Eng
     return content ? filler.fill(content, r, slot.fallback, missing) : null;
   }
 
-  const isOut = ({ holdout }: DecideOptions, { visitorId }: Visit): boolean =>
-    holdout === true && isHeldOut(ruleset.site.holdout, visitorId);
+  const isOut = ({ holdout }: DecideOptions, { consent, visitorId }: Visit): boolean =>
+    holdout === true && consent === true && isHeldOut(ruleset.site.holdout, visitorId);
 
   function slotOf(ready: ReadySlot, steps: Steps, options: DecideOptions, tracer?: Tracer): Shown[] | undefined {
     const { slot } = ready;

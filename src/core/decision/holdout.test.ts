@@ -61,6 +61,8 @@ describe("the holdout", () => {
   });
   it("is where visitors are served alone: lenses, checks and the analysis see what the rules say", () => {
     expect(engine.decide(of(out)).slots.s?.[0]?.variant).toBe("offered");
+    const unasked = engine.decide(visit({ visitorId: out }), { holdout: true });
+    expect(unasked.slots.s?.[0]?.variant).toBe("offered");
     const shown = engine.decide(of(within), { holdout: true });
     expect(shown.slots.s?.[0]?.variant).toBe("offered");
     expect(shown.popup?.id).toBe("p");
