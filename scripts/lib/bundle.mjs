@@ -34,8 +34,8 @@ export async function bundle() {
   const { build } = await import("esbuild");
   const out = join(root, ".next/mirada");
   for (const [name, entry] of Object.entries(programs)) await bundleProgram(entry, join(out, `${name}.mjs`));
-  // What runs in visitors' pages; where a site says that values are read from them; and only while a page is looked at.
-  for (const name of ["page", "collect", "look"])
+  // What runs in visitors' pages; where a site says that values are read from them, or has goals; and only while a page is looked at.
+  for (const name of ["page", "collect", "goals", "look"])
     await build({
       entryPoints: [join(root, `src/script/${name}.ts`)],
       outfile: join(out, `${name}.js`),

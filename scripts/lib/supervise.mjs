@@ -21,6 +21,7 @@ const delivery = (port) => ({
     NODE_ENV: "production",
     MIRADA_SCRIPT: join(folder, "page.js"),
     MIRADA_COLLECT: join(folder, "collect.js"),
+    MIRADA_GOALS: join(folder, "goals.js"),
     MIRADA_LOOK: join(folder, "look.js"),
   },
 });

@@ -1,3 +1,4 @@
+import { randomUUID } from "node:crypto";
 import { setTimeout as wait } from "node:timers/promises";
 import type { KeptEvent, SiteEvent } from "@/core/formats/event";
 import { daysBack, keepEvents, type SiteKept } from "@/data/events";
@@ -43,7 +44,7 @@ export interface Completing {
 }
 
 /**
- * An event made complete; undefined: it is so old, or so far in the future, that it cannot be placed. By its receipt it counts once,
+ * An event made complete; undefined: it is so old, or so far in the future, that it cannot be placed, or one too many by its receipt. By its receipt it counts once,
  * whoever sends it how often; without a good one it counts apart.
  */
 export function completed(
@@ -53,13 +54,13 @@ export function completed(
 ): KeptEvent | undefined {
   const at = event.at === undefined ? now : Date.parse(event.at) - ahead;
   if (at < now - daysBack * day || at > now + day) return undefined;
-  const kept: KeptEvent = { ...event, ...known, at: new Date(at).toISOString() };
+  const kept: KeptEvent = { ...event, ...known, id: event.id ?? randomUUID(), at: new Date(at).toISOString() };
   if (known.device === "bot") return { ...kept, apart: "bot" };
   if (!receipts) return kept;
   const read = readReceipt(receipt, site, event, { at: now, secret: receipts.secret });
   const shared = read?.kind === "s";
-  if (!receipt || !read || n >= mostByReceipt || (shared && event.kind === "conversion"))
-    return { ...kept, apart: "receipt" };
+  if (!receipt || !read || (shared && event.kind === "conversion")) return { ...kept, apart: "receipt" };
+  if (n >= mostByReceipt) return undefined;
   // Many have the same one: each tells under an id of its own, and nothing of it is anybody's first.
   if (shared) return { ...kept, first: false };
   const what = event.kind === "conversion" ? `conversion ${event.name}` : event.kind;

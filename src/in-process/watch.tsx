@@ -2,6 +2,7 @@
 import { useEffect } from "react";
 import { nowText } from "@/clock";
 import type { Counting } from "@/delivery/counting";
+import { watchGoals } from "@/script/goals";
 import { holdoutSeen, watch, type Happened, type Seen } from "@/script/happened";
 
 /** Sends events to the page's own server, also while the page is being left. */
@@ -35,7 +36,7 @@ export function Watch({ shown, consent, source, counting, receipts, of }: Props)
       consent,
       source,
       send: sendHappened,
-      goals: counts.goals,
+      goals: (reach) => watchGoals(counts.goals, reach),
       receipts: by,
     });
   }, [text, consent, source, of]);

@@ -1,5 +1,6 @@
 /** What happens on a page, told as events: what was seen, clicked and reached. Used by the page script and by the in-process door. */
 import { now, nowText } from "../clock";
+import { lasting, read, readJson, write } from "./store";
 
 export interface Seen {
   slot: string;
@@ -7,14 +8,13 @@ export interface Seen {
   arm: string;
 }
 export interface Happened extends Seen {
-  id: string;
   at: string;
   kind: "exposure" | "click" | "conversion";
   first: boolean;
   name: string;
   value: number;
   source: string;
-  receipt?: string;
+  receipt: string | undefined;
   /** Which one of its kind it is by this receipt. */
   n: number;
 }
@@ -26,8 +26,11 @@ interface Options {
   send: (events: Happened[]) => void;
   /** What came with what is shown, by SLOT/VARIANT/ARM: without it nothing counts. */
   receipts?: Readonly<Record<string, string>> | undefined;
-  /** The site's goals on this page; without them no goal is told: it is once a page, not again for what is seen on it later. */
-  goals?: readonly PageGoal[];
+  /**
+   * Watches for the site's goals, and answers what ends that. Without it no goal is told, nor those that stand in the page: it is
+   * once a page, not again for what is seen on it later.
+   */
+  goals?: (reach: Reach) => (() => void) | undefined;
 }
 
 /** What the browser remembers: by variant and arm, on which day it was seen first, and what else has happened since. */
@@ -35,61 +38,32 @@ type Past = Record<string, PastItem>;
 interface PastItem {
   day: number;
   did: string[];
-  /** The receipt of then, and how often each goal was reached by it. */
-  r?: string;
-  n?: Record<string, number>;
+  /** The receipt of then. */
+  r?: string | undefined;
 }
 const key = "mirada-seen";
 const sourceKey = "mirada-source";
 /** As in core/decision/holdout.ts, which would bring its hash along. */
 const holdoutSlot = "site:holdout";
-/** As in delivery/receipts.ts, which reads what is told. */
-const mostByReceipt = 20;
-const goalsKey = "mirada-goals";
 const keepDays = 30;
 const mostKept = 200;
+/** So often each thing counts, as delivery/receipts.ts has it. */
+const most = 20;
 const today = (): number => Math.floor(now() / 86_400_000);
 
-function readPast(): Past {
-  try {
-    const past = JSON.parse(localStorage.getItem(key) ?? "{}") as Past;
-    return Object.fromEntries(
-      Object.entries(past)
-        .filter(([, item]) => item.day > today() - keepDays)
-        .slice(-mostKept),
-    );
-  } catch {
-    return {};
-  }
-}
-function writePast(past: Past): void {
-  try {
-    localStorage.setItem(key, JSON.stringify(past));
-  } catch {
-    // The browser keeps nothing: then everything is as if seen for the first time, and told as such once a page.
-  }
-}
+const readPast = (): Past =>
+  Object.fromEntries(
+    Object.entries(readJson<Past>(key, {}, lasting))
+      .filter(([, item]) => item.day > today() - keepDays)
+      .slice(-mostKept),
+  );
 /** The source of this visit: that of its first page. */
 function visitSource(told: string): string {
-  try {
-    const kept = sessionStorage.getItem(sourceKey);
-    if (kept !== null && (told === "" || told === "direct")) return kept;
-    if (told !== "") sessionStorage.setItem(sourceKey, told);
-  } catch {
-    // Nothing is kept: the page's own will do.
-  }
+  const kept = read(sourceKey);
+  if (kept !== null && /^(direct)?$/.test(told)) return kept;
+  if (told) write(sourceKey, told);
   return told;
 }
-
-/** A random UUID; made here because pages without TLS lack `crypto.randomUUID`. */
-export const uuid = (): string =>
-  // `randomUUID` is there only in secure contexts; the bits are the same.
-  crypto.randomUUID?.() ??
-  "10000000-1000-4000-8000-100000000000".replace(/[018]/g, (digit) =>
-    (Number(digit) ^ ((crypto.getRandomValues(new Uint8Array(1))[0] as number) & (15 >> (Number(digit) / 4)))).toString(
-      16,
-    ),
-  );
 
 /** A goal of the site, as the server tells it: a page view that reaches it, or the part that is clicked in or sent. */
 export interface PageGoal {
@@ -102,39 +76,14 @@ export interface PageGoal {
   days: number;
 }
 
+/** Tells a goal for whatever was seen within so many days; false: nothing was. */
+export type Reach = (name: string, value: number, days: number) => boolean;
+
 const nameOf = ({ slot, variant, arm }: Seen) => `${slot}/${variant}/${arm}`;
 
 /** Which side of the holdout a visitor is on is something seen, like a variant: so goals are told for it. */
 export const holdoutSeen = (side: "in" | "out" | undefined): Seen[] =>
   side === undefined ? [] : [{ slot: holdoutSlot, variant: "", arm: side }];
-
-/** The goals that were told in this tab. */
-function toldHere(): string[] {
-  try {
-    return JSON.parse(sessionStorage.getItem(goalsKey) ?? "[]") as string[];
-  } catch {
-    return [];
-  }
-}
-function noteTold(goal: string): void {
-  try {
-    sessionStorage.setItem(goalsKey, JSON.stringify([...toldHere(), goal].slice(-100)));
-  } catch {
-    // Nothing is kept: then it is told once a page.
-  }
-}
-
-/** Whether what happened along a path is on the part that a goal names; of a form, it may be anything in it. */
-function isOn({ at, way }: PageGoal, path: readonly Element[]): boolean {
-  const isThere = (one: string) =>
-    path.some((it) => it.matches(one)) || (way === "form" && path[0]?.querySelector(one) != null);
-  try {
-    return at !== undefined && [at.selector, ...(at.within ?? [])].every(isThere);
-  } catch {
-    // A selector that this browser does not take.
-    return false;
-  }
-}
 
 /**
  * Watches one page: tells what is shown on it, clicks on links and buttons in its slots, and goals: those of the site, and those that
@@ -147,38 +96,32 @@ export function watch(
   { consent, source: toldSource, send, goals, receipts = {} }: Options,
 ): () => void {
   const source = visitSource(toldSource);
-  /** How often what is shown here was told of, by kind. */
-  const told: Record<string, number> = {};
+  /** What was told of somebody who is not remembered. */
+  const told: string[] = [];
   // Read anew each time: other parts of the page write there, too.
   let past = consent ? readPast() : {};
   const make = (kind: Happened["kind"], seen: Seen, name = "", value = 0): Happened => {
-    // One visitor may follow several links of a variant, and has clicked in it once.
+    const id = nameOf(seen);
+    let item = past[id];
+    const isNew = consent && !item;
+    if (isNew && kind === "exposure") past[id] = item = { day: today(), did: [] };
+    // One visitor may follow several links of a variant, and has clicked in it once: the first is the first.
+    const did = item?.did ?? told;
     const what = kind === "conversion" ? `${kind} ${name}` : kind;
-    const item = past[nameOf(seen)];
-    const first =
-      consent && (kind === "exposure" ? item === undefined : item !== undefined && !item.did.includes(what));
-    if (first && kind === "exposure") past[nameOf(seen)] = { day: today(), did: [] };
-    else if (first) item?.did.push(what);
-    const { slot, variant, arm } = seen;
+    const n = did.filter((one) => one === what).length;
+    if (kind !== "exposure" && n < most) did.push(what);
+    const first = kind === "exposure" ? isNew : item !== undefined && n === 0;
     // A goal counts by the receipt of what was seen first; what was seen before there were any gets its next one.
-    const here = receipts[nameOf(seen)];
-    const known = past[nameOf(seen)];
-    if (known && here !== undefined) known.r ??= here;
-    const receipt = kind === "conversion" ? known?.r : here;
-    const counts = kind === "conversion" && known ? (known.n ??= {}) : told;
-    const by = kind === "conversion" ? name : `${kind} ${nameOf(seen)}`;
-    const n = counts[by] ?? 0;
-    counts[by] = n + 1;
-    const event = { id: uuid(), at: nowText(), kind, slot, variant, arm, first, name, value, source, n };
-    return receipt === undefined ? event : { ...event, receipt };
+    if (item) item.r = item.r ?? receipts[id];
+    const receipt = kind === "conversion" ? item?.r : receipts[id];
+    return { ...seen, at: nowText(), kind, first, name, value, source, receipt, n };
   };
   /** A goal for whatever was seen within so many days. */
   const reached = (name: string, value: number, days = keepDays): Happened[] =>
     Object.entries(past).flatMap(([known, { day }]) => {
-      const [slot, variant, arm] = known.split("/");
-      return slot && variant !== undefined && arm !== undefined && day > today() - days
-        ? [make("conversion", { slot, variant, arm }, name, value)]
-        : [];
+      const [slot = "", variant = "", arm = ""] = known.split("/");
+      // What stands under the star is no variant.
+      return slot !== "*" && day > today() - days ? [make("conversion", { slot, variant, arm }, name, value)] : [];
     });
   // On which side of the holdout somebody is is told once: it is nothing that is looked at.
   const events = shown.map((seen) => make("exposure", seen)).filter(({ slot, first }) => slot !== holdoutSlot || first);
@@ -186,33 +129,21 @@ export function watch(
     const { miradaGoal: name = "", miradaValue, miradaOnce } = goal.dataset;
     const once = `once ${name} ${miradaOnce}`;
     // A page that is looked at again has reached nothing anew.
-    if (miradaOnce !== undefined && past["*"]?.did.includes(once)) continue;
-    if (miradaOnce !== undefined) (past["*"] ??= { day: today(), did: [] }).did.push(once);
-    const value = Math.max(0, Math.round(Number(miradaValue ?? 0))) || 0;
+    if (miradaOnce !== undefined) {
+      const all = (past["*"] = past["*"] ?? { day: today(), did: [] });
+      if (all.did.includes(once)) continue;
+      all.did.push(once);
+    }
+    const value = Math.max(0, Math.round(Number(miradaValue))) || 0;
     events.push(...reached(name.slice(0, 80), value));
-  }
-  // A page that is a goal is one once a visit, however often it is looked at.
-  for (const { id, way, value, days } of (consent && goals) || []) {
-    if (way !== "page" || toldHere().includes(id)) continue;
-    const now = reached(id, value, days);
-    // Whoever had seen nothing yet may still reach it for what comes.
-    if (now.length > 0) noteTold(id);
-    events.push(...now);
   }
   const tell = (list: Happened[]) => {
     if (list.length === 0) return;
-    if (consent) writePast(past);
-    // By one receipt no more count.
-    const good = list.filter(({ n }) => n < mostByReceipt);
-    if (good.length > 0) send(good);
+    if (consent) write(key, JSON.stringify(past), lasting);
+    send(list);
   };
   tell(events);
 
-  const later = (more: () => Happened[]) => {
-    past = consent ? readPast() : {};
-    tell(more());
-  };
-  const elements = (event: Event) => event.composedPath().filter((one) => one instanceof HTMLElement);
   const clicked = (path: HTMLElement[]): Happened[] => {
     // Also within what draws itself apart, where the event's own target is what it stands in.
     const at = (selector: string) => path.find((one) => one.matches(selector));
@@ -220,23 +151,26 @@ export function watch(
     if (!place || !at("a[href], button")) return [];
     const slot = place.dataset.miradaSlot ?? `popup:${place.dataset.miradaPopup}`;
     const here = shown.filter((item) => item.slot === slot);
-    if (here.length === 0) return [];
     // In a list of several, the one that was clicked; they stand in their order.
-    const index = here.length > 1 ? [...place.children].findIndex((child) => path.includes(child as HTMLElement)) : 0;
-    const seen = here[index] ?? here[0];
-    if (!seen) return [];
-    return [make("click", seen, (at("a")?.getAttribute("href") ?? "").split("?")[0]?.slice(0, 80))];
+    const index = [...place.children].findIndex((child) => path.includes(child as HTMLElement));
+    const seen = here[here.length > 1 ? index : 0] ?? here[0];
+    return seen ? [make("click", seen, (at("a")?.getAttribute("href") ?? "").split("?")[0]?.slice(0, 80))] : [];
   };
-  const goalsBy = (way: PageGoal["way"], path: HTMLElement[]): Happened[] =>
-    ((consent && goals) || [])
-      .filter((goal) => goal.way === way && isOn(goal, path))
-      .flatMap(({ id, value, days }) => reached(id, value, days));
-  const click = (event: Event) => later(() => [...clicked(elements(event)), ...goalsBy("click", elements(event))]);
-  const submit = (event: Event) => later(() => goalsBy("form", elements(event)));
+  const click = (event: Event) => {
+    past = consent ? readPast() : {};
+    tell(clicked(event.composedPath().filter((one) => one instanceof HTMLElement)));
+  };
   document.addEventListener("click", click, true);
-  document.addEventListener("submit", submit, true);
+  const end =
+    consent &&
+    goals?.((name, value, days) => {
+      past = readPast();
+      const list = reached(name, value, days);
+      tell(list);
+      return list.length > 0;
+    });
   return () => {
     document.removeEventListener("click", click, true);
-    document.removeEventListener("submit", submit, true);
+    if (end) end();
   };
 }

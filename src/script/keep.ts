@@ -50,7 +50,7 @@ export function keepFilled(answer: Fillable, span: number, hear: (more: Filling)
     filling.seen.push(...more.seen);
     hear(more);
   };
-  const soon = () => (timer ??= setTimeout(again, settle));
+  const soon = () => (timer = timer ?? setTimeout(again, settle));
   const watch = new MutationObserver(soon);
   const observe = () => roots().forEach((root) => watch.observe(root, { childList: true, subtree: true }));
   observe();

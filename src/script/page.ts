@@ -4,9 +4,10 @@
  * own content stands, and nothing else happens.
  */
 import { isFillable, type Drifted, type Fillable } from "./fill";
-import { holdoutSeen, watch, type Happened, type PageGoal, type Seen } from "./happened";
+import { holdoutSeen, watch, type Happened, type PageGoal, type Reach, type Seen } from "./happened";
 import { keepFilled, onOtherAddress } from "./keep";
 import { popUp, type PagePopup } from "./popup";
+import { lasting, read, readJson, write } from "./store";
 import { hideKey } from "./tag";
 import { now, nowText } from "../clock";
 
@@ -56,6 +57,8 @@ const plainPost = { method: "POST", credentials: "omit", headers: { "content-typ
 type Read = Pick<Settings, "page" | "cart" | "data">;
 /** What is read from the page itself: by what the server puts before this script, for sites that say where their values stand. */
 const { miradaTold } = window as { miradaTold?: (left: number, another: boolean) => Promise<Read> };
+/** What watches for the site's goals: put before this script for sites that have any. */
+const { miradaGoals } = window as { miradaGoals?: (goals: readonly PageGoal[], reach: Reach) => () => void };
 /** What a page tells outright comes before what was read from it. */
 const both = (told: unknown, read: unknown): unknown =>
   told && read ? { ...(read as object), ...(told as object) } : (told ?? read);
@@ -76,12 +79,8 @@ function hidePointed(): void {
   const { miradaHide = [] } = window as { miradaHide?: readonly string[] };
   const rules = miradaHide.filter((selector) => CSS.supports(`selector(${selector})`));
   const style = rules.map((selector) => `[data-mirada-wait] :is(${selector}){visibility:hidden}`).join("");
-  try {
-    if (style === "") sessionStorage.removeItem(hideKey);
-    else sessionStorage.setItem(hideKey, style);
-  } catch {
-    // The browser keeps nothing: then they are hidden once this script is there.
-  }
+  // Where the browser keeps nothing, they are hidden once this script is there.
+  write(hideKey, style || null);
   if (style === "") return;
   const sheet = new CSSStyleSheet();
   sheet.replaceSync(style);
@@ -93,20 +92,11 @@ const reveal = (): void => root.removeAttribute("data-mirada-wait");
 
 /** What was remembered, and may be: first-party storage of this page, with consent alone. */
 function memory(agreed: boolean): string | undefined {
-  try {
-    if (!agreed) localStorage.removeItem(memoryKey);
-    return (agreed && localStorage.getItem(memoryKey)) || undefined;
-  } catch {
-    return undefined;
-  }
+  if (!agreed) write(memoryKey, null, lasting);
+  return (agreed && read(memoryKey, lasting)) || undefined;
 }
 function remember(agreed: boolean, value: string | null | undefined): void {
-  try {
-    if (!agreed || value === null) localStorage.removeItem(memoryKey);
-    else if (typeof value === "string") localStorage.setItem(memoryKey, value);
-  } catch {
-    // The browser keeps nothing: then every page is a first one.
-  }
+  if (!agreed || value !== undefined) write(memoryKey, (agreed && value) || null, lasting);
 }
 
 /** Tells that the pop-up has opened, so that it counts. Was something else remembered meanwhile, it is told with that once more. */
@@ -192,7 +182,12 @@ async function show(left: number, referrer: string): Promise<void> {
     const later = (seen: readonly Seen[]) => ends.push(watch(seen, telling));
     const kept = keepFilled(good, watched, (more) => later(more.seen));
     reveal();
-    ends.push(watch([...kept.filling.seen, ...holdoutSeen(good.holdout)], { ...telling, goals: good.goals ?? [] }));
+    ends.push(
+      watch([...kept.filling.seen, ...holdoutSeen(good.holdout)], {
+        ...telling,
+        goals: (reach) => miradaGoals?.(good.goals ?? [], reach),
+      }),
+    );
     const popup = popUp(good.popup, good.kinds, (seen) => {
       later([seen]);
       if (good.openNote !== undefined) void tellOpened(good.openNote).catch(() => undefined);
@@ -215,20 +210,11 @@ async function show(left: number, referrer: string): Promise<void> {
 /** Tells where the page no longer fits its slots: each place once a session. */
 function tellDrift(drifted: readonly Drifted[]): void {
   const path = location.pathname;
-  let told: string[] = [];
-  try {
-    told = JSON.parse(sessionStorage.getItem(driftKey) ?? "[]") as string[];
-  } catch {
-    // The browser keeps nothing: then it is told once a page view.
-  }
+  const told = readJson<string[]>(driftKey, []);
   const nameOf = ({ slot, variant }: Drifted) => `${path} ${slot} ${variant}`;
   const fresh = drifted.filter((one) => !told.includes(nameOf(one)));
   if (fresh.length === 0) return;
-  try {
-    sessionStorage.setItem(driftKey, JSON.stringify([...told, ...fresh.map(nameOf)].slice(-50)));
-  } catch {
-    // As above.
-  }
+  write(driftKey, JSON.stringify([...told, ...fresh.map(nameOf)].slice(-50)));
   post("/v1/drift", { key: siteKey, path: path.slice(0, 1000), drifts: fresh.slice(0, 50) });
 }
 

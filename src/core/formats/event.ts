@@ -14,7 +14,8 @@ const short = (most: number) =>
  * remembers with consent. `variant` "" is the fallback. `value` is in minor units of the site's currency.
  */
 export const eventSchema = z.strictObject({
-  id: z.uuid(),
+  /** Missing: nobody sends it twice, or its receipt tells. */
+  id: z.uuid().optional(),
   at: z.iso.datetime({ offset: true }).optional(),
   kind: z.enum(["exposure", "click", "conversion"]),
   slot: z.string().min(1).max(64),
@@ -36,7 +37,8 @@ export const reasonsApart = ["receipt", "bot"] as const;
 export type Apart = (typeof reasonsApart)[number];
 
 /** An event as it is kept: with where and with what it happened, in groups. */
-export interface KeptEvent extends Omit<SiteEvent, "at" | "receipt" | "n"> {
+export interface KeptEvent extends Omit<SiteEvent, "id" | "at" | "receipt" | "n"> {
+  id: string;
   at: string;
   country: string;
   device: string;

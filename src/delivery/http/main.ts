@@ -16,6 +16,7 @@ const app = await deliveryServer({
   log: process.env.MIRADA_LOG !== "off",
   ...(process.env.MIRADA_SCRIPT ? { script: process.env.MIRADA_SCRIPT } : {}),
   ...(process.env.MIRADA_COLLECT ? { collect: process.env.MIRADA_COLLECT } : {}),
+  ...(process.env.MIRADA_GOALS ? { goals: process.env.MIRADA_GOALS } : {}),
   ...(process.env.MIRADA_LOOK ? { look: process.env.MIRADA_LOOK } : {}),
   // The application's port is the one before, unless its address is told.
   workbench: process.env.MIRADA_ORIGIN ?? `http://localhost:${port - 1}`,

@@ -46,6 +46,8 @@ export interface ServerOptions {
   script?: string;
   /** The file that reads values from pages, for sites that say where they stand. */
   collect?: string;
+  /** The file that watches for goals, for sites that have any. */
+  goals?: string;
   /** The file of its lens mode. */
   look?: string;
   /** The origin of the workbench, with which alone pages in lens mode speak. */
@@ -61,6 +63,7 @@ export async function deliveryServer({
   address,
   script,
   collect,
+  goals,
   look,
   workbench = "http://localhost:4300",
   perMinute = 1200,
@@ -316,10 +319,11 @@ export async function deliveryServer({
   if (script !== undefined) {
     const text = readFileSync(script, "utf8");
     const collecting = collect === undefined ? "" : readFileSync(collect, "utf8");
+    const watching = goals === undefined ? "" : readFileSync(goals, "utf8");
     give("/v1/page.js", async (key) => {
       const ruleset = await rulesetOfKey(key);
       if (!ruleset) return text;
-      return `${hiding(ruleset)}${collecting === "" ? "" : sources(ruleset, collecting)}${text}`;
+      return `${hiding(ruleset)}${ruleset.goals.length > 0 ? watching : ""}${collecting === "" ? "" : sources(ruleset, collecting)}${text}`;
     });
   }
   if (look !== undefined) {

@@ -4,7 +4,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { applyEdits, keepSame, valueAt, type Edit } from "@/core/draft/edit";
 import { lacking, refusal } from "@/core/people/roles";
 import type { SiteDraft } from "@/core/formats/site-draft";
-import { uuid } from "@/script/happened";
+import { uuid } from "../fresh";
 import type { OpenedDesk, Stale } from "@/server/types";
 import { whyNot, type Actions } from "../actions";
 import { keepSending } from "./keep-sending";
