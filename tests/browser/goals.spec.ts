@@ -157,6 +157,7 @@ test("what happened is noted, a slot is read by its own goal first, and results 
   for (const what of ["Note what happened", "Read by it first", "Share", "Save by hour"])
     await expect(guest.getByRole("button", { name: what })).toHaveCount(0);
   await dialog.getByRole("button", { name: "End it" }).first().click();
+  await expect(page.getByText("The link is ended")).toBeVisible();
   await guest.reload();
   await expect(guest.getByText("This link has ended, or never was one.")).toBeVisible();
   await context.close();
