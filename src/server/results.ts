@@ -1,7 +1,7 @@
 /** What was counted of a slot, with what happened meanwhile: for the workbench, and for whoever has a link to it. */
 import { formatDate } from "@/core/calendar/calendar";
 import { zoneOf } from "@/core/calendar/zone";
-import { countedThings, type Counted } from "@/core/results/counted";
+import { countedThings, withoutContent, type Counted } from "@/core/results/counted";
 import type { ResultRow } from "@/core/results/results";
 import type { Apart } from "@/core/formats/event";
 import type { Goal } from "@/core/formats/goal";
@@ -59,7 +59,7 @@ export async function slotCounts(site: string, slot: string, from: string, until
 export interface SharedResultsNow {
   counts: SlotCounts;
   slot: Counted;
-  goals: Goal[];
+  goals: Pick<Goal, "id" | "name">[];
   goal: string;
   from: string;
   until: string;
@@ -81,8 +81,8 @@ export async function sharedResults(name: string): Promise<SharedResultsNow | un
   const slot = countedThings(draft, live?.ruleset).get(link.slot);
   return {
     counts: await slotCounts(link.site, link.slot, link.from, until),
-    slot: slot ?? { id: link.slot, name: link.slot, variants: [] },
-    goals: draft.goals,
+    slot: slot ? withoutContent(slot) : { id: link.slot, name: link.slot, variants: [] },
+    goals: draft.goals.map(({ id, name: called }) => ({ id, name: called })),
     goal: link.goal,
     from: link.from,
     until,

@@ -191,6 +191,9 @@ describe("sending people, and what came of it", () => {
     expect(await sharedResults(name)).toMatchObject({ slot: { id: "s" }, goal: "order", from: today, until: today });
     for (const other of ["", "x".repeat(32), `${name}x`, digest(name)])
       expect(await sharedResults(other)).toBeUndefined();
+    // What variants say, and to whom, is not in it: their rules are the site's own.
+    const told = JSON.stringify(await sharedResults(name));
+    for (const secret of ['"rule"', "10:00", "windows"]) expect(told).not.toContain(secret);
     const [listed] = await resultActions.resultLinks.run(who);
     expect(listed).toMatchObject({ slot: "s", until: null, madeBy: who.id });
     expect(JSON.stringify(listed)).not.toContain(name);

@@ -13,6 +13,17 @@ export interface Counted {
 
 const everything = { type: "", fields: {}, tokens: {} };
 
+/** The same without what its variants say and to whom: for whoever may read results, and nothing else. */
+export const withoutContent = (counted: Counted): Counted => ({
+  ...counted,
+  variants: counted.variants.map(({ id, name, arms }) => ({
+    id,
+    name,
+    // That an arm shows the fallback is what makes it a control.
+    arms: arms.map((arm) => ({ id: arm.id, weight: arm.weight, content: arm.content && everything })),
+  })),
+});
+
 /** The holdout as a test of two arms: whoever sees the variants, beside whoever sees none. */
 const together = (holdout: number): Counted => ({
   id: holdoutSlot,

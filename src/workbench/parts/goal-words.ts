@@ -16,5 +16,5 @@ export function worthProblem(text: string, currency: string): string | undefined
 }
 
 /** A goal's name by the name under which it is counted: its own, or one that pages tell. */
-export const goalName = (counted: string, goals: readonly Goal[]): string =>
+export const goalName = (counted: string, goals: readonly Pick<Goal, "id" | "name">[]): string =>
   goals.find(({ id }) => id === counted)?.name ?? counted;

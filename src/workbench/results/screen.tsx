@@ -77,7 +77,7 @@ export function ResultsScreen() {
     }
   };
   const [list, id] = open.startsWith("popup:") ? (["popups", open.slice(6)] as const) : (["slots", open] as const);
-  const owner = may("slots") ? ruleset[list].find((item) => item.id === id) : undefined;
+  const owner = may(list === "slots" ? "slots" : "rules") ? ruleset[list].find((item) => item.id === id) : undefined;
   const mainOf =
     owner &&
     ((goal: string) =>
@@ -168,7 +168,7 @@ export function ResultsScreen() {
             today={formatDate(today)}
             view={view}
             onView={setView}
-            onMain={mainOf ? (goal) => mainOf(goal) : undefined}
+            onMain={mainOf}
             tools={(goal) => (
               <Button className="noprint" onClick={() => setSharing({ goal: goal ?? "" })}>
                 Share

@@ -44,7 +44,7 @@ interface Props {
   slot: Counted;
   counts: SlotCounts;
   days: readonly string[];
-  goals: readonly Goal[];
+  goals: readonly Pick<Goal, "id" | "name">[];
   site: Pick<Site, "zone" | "currency" | "language">;
   /** The day that has only begun. */
   today: string;
