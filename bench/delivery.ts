@@ -90,6 +90,10 @@ async function eventFigures(): Promise<void> {
       country: ["PT", "ES", "DE", "FR"][random(4)]!,
       source: ["direct", "search", "mossmail"][random(3)]!,
       device: ["phone", "desktop"][random(2)]!,
+      campaign: ["", "winter", "spring"][random(3)]!,
+      language: ["pt", "de", "en"][random(3)]!,
+      system: ["android", "ios", "windows"][random(3)]!,
+      visits: (["", "new", "back"] as const)[random(3)]!,
     }));
   const rounds: number[] = [];
   for (let round = 0; round < 30; round++) {

@@ -18,13 +18,15 @@ const part = `
       's' || (power(random(), 2) * ($4 - 0.001))::int as slot, 'v' || (random() * 2.99)::int as variant,
       case when random() < 0.5 then 'a' else 'b' end as arm, 'C' || (power(random(), 4) * 40)::int as country,
       'source-' || (power(random(), 3) * 15)::int as source,
-      case when random() < 0.6 then 'phone' else 'desktop' end as device, random() < 0.4 as first
+      case when random() < 0.6 then 'phone' else 'desktop' end as device, 'letter-' || (power(random(), 3) * 20)::int as campaign,
+      'l' || (power(random(), 4) * 12)::int as language, 'system-' || (random() * 5)::int as system,
+      case when random() < 0.4 then 'new' else 'back' end as visits, random() < 0.4 as first
     from (select random() as a from generate_series(1, $2)) one)
   insert into event_days (site, slot, day, of, key, kind, variant, arm, name, count, firsts, value)
   select $1, slot, (hour at time zone 'Europe/Lisbon')::date, k.of, k.key, kind, variant, arm,
     case kind when 'conversion' then 'order' else '' end, count(*), count(*) filter (where first),
     sum(case kind when 'conversion' then 2500 else 0 end)
-  from told cross join lateral event_keys(country, source, device, '') k
+  from told cross join lateral event_keys(country, source, device, campaign, language, system, visits, '') k
   group by 1, 2, 3, 4, 5, 6, 7, 8, 9
   on conflict (site, slot, day, of, key, kind, variant, arm, name) do update set
     count = event_days.count + excluded.count, firsts = event_days.firsts + excluded.firsts,

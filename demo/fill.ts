@@ -22,7 +22,7 @@ import { allSites, transaction, type Queryable } from "@/data/pool";
 import { addProducts } from "@/data/products";
 import { announceLive, putLive } from "@/data/releases";
 import { lookOrigin, readSite, setExamples, setOrigins } from "@/data/sites";
-import { sourceOf } from "@/delivery/source";
+import { groupsOf, tellerGroups } from "@/delivery/groups";
 import { hashPassword } from "@/server/people";
 import { products, storePages } from "./shop/catalogue";
 import { partnerKey } from "./keys";
@@ -67,7 +67,7 @@ export function demoLookup(): PlaceLookup {
 
 /** Four weeks of what made-up visitors did, decided by the engine, as events by day. */
 export const demoEvents = (live: readonly LiveFrom[], days: readonly [number, number], perDay = demoVisits) =>
-  madeEvents(live, days, perDay, factsByPath(storePages), demoLookup(), sourceOf);
+  madeEvents(live, days, perDay, factsByPath(storePages), demoLookup(), { groupsOf, tellerGroups });
 
 /**
  * Fills the demo in, within the caller's transaction.

@@ -3,10 +3,9 @@
  * they saw, clicked and bought as events. What is invented is how people behave, not what is shown to them.
  */
 import { createEngine, type Engine } from "@/core/decision/engine";
-import type { KeptEvent } from "@/core/formats/event";
+import type { KeptEvent, TellerGroups, VisitGroups } from "@/core/formats/event";
 import type { Ruleset } from "@/core/formats/ruleset";
 import type { Visit } from "@/core/formats/visit";
-import { parseAddress } from "@/core/visit/address";
 import { onPage, type PageFacts } from "@/core/lens/pages";
 import type { PlaceLookup } from "@/core/visit/places";
 import { readDeviceOnce } from "@/delivery/devices";
@@ -48,14 +47,17 @@ const uuidOf = (random: () => number): string => {
 /** So many times as many look into the cart as buy. */
 const looking = 2.2;
 
-/** The events of whole days in [from, until), day by day. @param sourceOf tells a source in a word, as the storefront does */
+/** The events of whole days in [from, until), day by day. @param by groups visits and visitors, as the storefront does */
 export function* madeEvents(
   live: readonly LiveFrom[],
   [from, until]: readonly [number, number],
   perDay: number,
   facts: PageFacts,
   lookup: PlaceLookup,
-  sourceOf: (engine: Engine, visit: Visit) => string,
+  by: {
+    groupsOf: (engine: Engine, visit: Visit, memory: unknown) => VisitGroups;
+    tellerGroups: (teller: MadeVisitor, lookup: PlaceLookup) => TellerGroups;
+  },
 ): Generator<KeptEvent[]> {
   const engines = live.map((item) => ({
     from: item.from,
@@ -73,12 +75,10 @@ export function* madeEvents(
         ? (seen.get(visitor.id) ?? new Map<string, Set<string>>())
         : new Map<string, Set<string>>();
       if (visitor.consent) seen.set(visitor.id, past);
-      const address = parseAddress(visitor.address);
-      const place = address && lookup(address);
-      let source = "";
+      const teller = by.tellerGroups(visitor, lookup);
+      let groups: VisitGroups = { source: "", campaign: "", visits: "" };
       let ready = 0.16;
       let last = 0;
-      let device = "";
       for (const view of views) {
         // By clocks ahead of UTC a day begins before ours, and a visit may last into the next: only our own days count.
         if (view.at < from || view.at >= until) continue;
@@ -97,10 +97,9 @@ export function* madeEvents(
           },
           facts,
         );
-        const told = sourceOf(engine, visit);
-        if (source === "" || (told !== "" && told !== "direct")) source = told || source;
-        device ||= readDeviceOnce(visitor.userAgent, undefined)?.kind ?? "";
         const decision = engine.decide(visit);
+        const told = by.groupsOf(engine, visit, decision.memory);
+        if (groups.source === "" || !["", "direct"].includes(told.source)) groups = told;
         if (visitor.consent) memories.set(visitor.id, decision.memory);
         last = view.at;
         const make = (
@@ -122,9 +121,8 @@ export function* madeEvents(
             first,
             name,
             value,
-            country: place?.country ?? "",
-            source,
-            device,
+            ...teller,
+            ...groups,
           });
         for (const [slot, shown] of Object.entries(decision.slots))
           for (const item of shown) {
@@ -149,8 +147,8 @@ export function* madeEvents(
           const first = !did.has(name);
           did.add(name);
           const at = new Date(Math.min(last + after, until - 1)).toISOString();
-          const where = { country: place?.country ?? "", source, device };
-          events.push({ id: uuidOf(ids), at, kind: "conversion", slot, variant, arm, first, name, value, ...where });
+          const who = { ...teller, ...groups };
+          events.push({ id: uuidOf(ids), at, kind: "conversion", slot, variant, arm, first, name, value, ...who });
         }
       };
       // By numbers of their own: who buys does not hang on who only looks into the cart.

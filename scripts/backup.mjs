@@ -13,7 +13,7 @@ await main(async () => {
   await ensureDebian(["postgresql"], () => findBin() !== undefined);
   // A running demo's own database is reached by its DATABASE_URL; a stopped one is started for this.
   const own = process.env.DATABASE_URL ? undefined : await startPostgres("postgres");
-  const url = own?.url ?? process.env.DATABASE_URL;
+  const url = own?.url ?? process.env.MIRADA_DATABASE_DIRECT ?? process.env.DATABASE_URL;
   try {
     const path = resolve(file);
     // Of every site: row-level security would else show none.

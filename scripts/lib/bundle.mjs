@@ -9,6 +9,7 @@ const programs = {
   delivery: "src/delivery/http/main.ts",
   mirror: "src/mirror/main.ts",
   findings: "src/server/workers/findings.ts",
+  places: "src/server/workers/places.ts",
 };
 
 /** Bundles a program of Node.js, all but those packages, into one file. */

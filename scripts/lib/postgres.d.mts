@@ -7,6 +7,17 @@ export interface PrivatePostgres {
   /** Starts it anew, on the same port. */
   again(): void;
 }
+export function findBin(): string | undefined;
+/** How a program is run as the user who may own the data: its name and arguments. */
+export function asOwner(path: string, args: readonly string[]): [path: string, args: string[]];
+/** Runs a PostgreSQL program as that user. */
+export function program(
+  bin: string,
+  name: string,
+  args: readonly string[],
+): { status: number | null; stdout: string; stderr: string };
+/** Where the data of a private database lies. */
+export function dataFolder(name: string): string;
 export function startPostgres(
   name: string,
   options?: { reset?: boolean; throwaway?: boolean; durable?: boolean },

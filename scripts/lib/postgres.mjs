@@ -12,6 +12,7 @@ import {
   readFileSync,
   renameSync,
   rmSync,
+  writeFileSync,
 } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -26,17 +27,17 @@ export function findBin() {
   return which ? which.replace(/\/initdb$/, "") : undefined;
 }
 
-/** Runs a PostgreSQL program as the user who may own the data. */
-function program(bin, name, args) {
+/** How a program is run as the user who may own the data: its name and arguments. */
+export const asOwner = (path, args) => (isRoot() ? ["runuser", ["-u", "postgres", "--", path, ...args]] : [path, args]);
+
+/** Runs a PostgreSQL program as that user. */
+export function program(bin, name, args) {
   const env = Object.fromEntries(Object.entries(process.env).filter(([key]) => !key.startsWith("PG")));
-  const path = join(bin, name);
-  return isRoot()
-    ? spawnSync("runuser", ["-u", "postgres", "--", path, ...args], { encoding: "utf8", cwd: "/", env })
-    : spawnSync(path, args, { encoding: "utf8", cwd: "/", env });
+  return spawnSync(...asOwner(join(bin, name), args), { encoding: "utf8", cwd: "/", env });
 }
 
 /** Where data lies: in .data/, or, where the postgres user cannot enter the project's folder, beside other services' data. */
-function dataFolder(name) {
+export function dataFolder(name) {
   const own = join(root, ".data");
   mkdirSync(own, { recursive: true });
   if (isRoot() && spawnSync("runuser", ["-u", "postgres", "--", "test", "-x", own], { cwd: "/" }).status !== 0) {
@@ -45,6 +46,17 @@ function dataFolder(name) {
     return join(other, name);
   }
   return join(own, name);
+}
+
+/** Whether a process runs; not we ourselves, whose number somebody had before. */
+function isRunning(pid) {
+  if (pid === process.pid) return false;
+  try {
+    process.kill(pid, 0);
+    return true;
+  } catch (error) {
+    return error.code === "EPERM";
+  }
 }
 
 /**
@@ -83,10 +95,14 @@ export async function startPostgres(name, { reset = false, throwaway = false, du
   await ensureDebian(["postgresql"], () => findBin() !== undefined);
   const bin = findBin();
   const data = dataFolder(name);
+  const owner = `${data}.owner`;
   if (existsSync(join(data, "postmaster.pid")) && program(bin, "pg_ctl", ["status", "-D", data]).status === 0) {
-    if (!throwaway)
+    // Whoever started it may have been killed, and could not stop it.
+    const isUsed = !existsSync(owner) || isRunning(Number(readFileSync(owner, "utf8")));
+    if (!throwaway && isUsed)
       throw new Stop(`The database in ${data} is already running: is another demo open? Stop that one first.`);
-    program(bin, "pg_ctl", ["stop", "-D", data, "-m", "immediate", "-w"]);
+    if (!throwaway) console.log("What started the database last time was killed: its database is taken over.");
+    program(bin, "pg_ctl", ["stop", "-D", data, "-m", throwaway ? "immediate" : "fast", "-w"]);
   }
   if (reset) rmSync(data, { recursive: true, force: true });
   if (!existsSync(data)) {
@@ -143,6 +159,7 @@ export async function startPostgres(name, { reset = false, throwaway = false, du
     plainOwner,
   ]);
   if (owned.status !== 0) throw new Stop(`The database in ${data} could not be made ready: ${owned.stderr.trim()}`);
+  writeFileSync(owner, String(process.pid));
   return {
     url: `postgresql://mirada@127.0.0.1:${port}/postgres`,
     data,

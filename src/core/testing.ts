@@ -1,5 +1,6 @@
 /** Small makers for tests: a ruleset and visits with only what a test is about. */
 import { createEngine, type Engine } from "./decision/engine";
+import type { TellerGroups, VisitGroups } from "./formats/event";
 import type { Rule } from "./formats/rule";
 import type { Ruleset } from "./formats/ruleset";
 import { readVisit, type Visit } from "./formats/visit";
@@ -12,6 +13,17 @@ export const site = {
   currency: "EUR",
   language: "en",
   origin: "https://shop.example",
+};
+
+/** The groups of an event of whom nothing is known. */
+export const ofNobody: VisitGroups & TellerGroups = {
+  source: "",
+  campaign: "",
+  visits: "",
+  country: "",
+  device: "",
+  language: "",
+  system: "",
 };
 
 /** A ruleset from its parts. @throws Error with the problems, should it have any. */

@@ -86,22 +86,38 @@ export async function listPlaceFiles(site: string, db: Queryable = of(site)): Pr
   return found.rows.map((row) => ({ ...row, addedAt: row.addedAt.toISOString() }));
 }
 
+/** A file in the form that is ready at once, if it has one, else as it was uploaded. */
+export async function placeFileData(
+  site: string,
+  id: string,
+): Promise<{ packed: Buffer; bytes: null } | { packed: null; bytes: Buffer } | undefined> {
+  const found = await of(site).query<{ packed: Buffer; bytes: null } | { packed: null; bytes: Buffer }>(
+    "select packed, case when packed is null then bytes end as bytes from place_files where site = $1 and id = $2",
+    [site, id],
+  );
+  return found.rows[0];
+}
+/** Keeps the form that is ready at once of a file that was uploaded before there was one. */
+export async function keepPacked(site: string, id: string, packed: Uint8Array): Promise<void> {
+  await of(site).query("update place_files set packed = $3 where site = $1 and id = $2", [site, id, packed]);
+}
+
 export async function placeFileBytes(site: string, id: string, db: Queryable = of(site)): Promise<Buffer | undefined> {
   return (await db.query<{ bytes: Buffer }>("select bytes from place_files where site = $1 and id = $2", [site, id]))
     .rows[0]?.bytes;
 }
 
-/** Adds a file of place data after those that are there. */
+/** Adds a file of place data after those that are there. @param file.packed the form that is ready at once, if it has one */
 export async function addPlaceFile(
   site: string,
-  file: Omit<PlaceFile, "addedAt">,
+  file: Omit<PlaceFile, "addedAt"> & { packed?: Uint8Array | undefined },
   bytes: Uint8Array,
   db: Queryable = of(site),
 ): Promise<void> {
   await db.query(
-    `insert into place_files (site, id, position, name, format, says, bytes)
-     select $1, $2, coalesce(max(position), 0) + 1, $3, $4, $5, $6 from place_files where site = $1`,
-    [site, file.id, file.name, file.format, file.says, bytes],
+    `insert into place_files (site, id, position, name, format, says, bytes, packed)
+     select $1, $2, coalesce(max(position), 0) + 1, $3, $4, $5, $6, $7 from place_files where site = $1`,
+    [site, file.id, file.name, file.format, file.says, bytes, file.packed ?? null],
   );
   await announceLive(site, db);
 }

@@ -27,10 +27,13 @@ export async function keepEventsIn(events: readonly SiteKept[], db: Queryable): 
   );
   const done = await db.query<{ count: string }>(
     `with fresh as (
-         insert into events (site, day, id, at, kind, slot, variant, arm, first, name, value, country, source, device, apart)
-         select site, coalesce(day, (at at time zone 'UTC')::date), id, at, kind, slot, variant, arm, first, name, value, country, source, device, coalesce(apart, '')
+         insert into events (site, day, id, at, kind, slot, variant, arm, first, name, value, country, source, device,
+           campaign, language, system, visits, apart)
+         select site, coalesce(day, (at at time zone 'UTC')::date), id, at, kind, slot, variant, arm, first, name, value, country,
+           source, device, coalesce(campaign, ''), coalesce(language, ''), coalesce(system, ''), coalesce(visits, ''), coalesce(apart, '')
          from jsonb_to_recordset($1::jsonb) as e (site text, id uuid, at timestamptz, kind text, slot text, variant text,
-           arm text, first boolean, name text, value bigint, country text, source text, device text, day date, apart text)
+           arm text, first boolean, name text, value bigint, country text, source text, device text, campaign text, language text,
+           system text, visits text, day date, apart text)
          on conflict (site, day, id) do nothing
          returning *),
        hours as (
@@ -49,14 +52,26 @@ export async function keepEventsIn(events: readonly SiteKept[], db: Queryable): 
            case f.kind when 'conversion' then f.name else '' end as name,
            count(*) as count, count(*) filter (where f.first) as firsts, sum(f.value) as value
          from fresh f join zones z on z.site = f.site
-           cross join lateral event_keys(f.country, f.source, f.device, f.apart) k
+           cross join lateral event_keys(f.country, f.source, f.device, f.campaign, f.language, f.system, f.visits, f.apart) k
          group by 1, 2, 3, 4, 5, 6, 7, 8, 9),
        summed as (
          insert into event_days (site, slot, day, of, key, kind, variant, arm, name, count, firsts, value)
          select * from days order by site, slot, day, of, key, kind, variant, arm, name
          on conflict (site, slot, day, of, key, kind, variant, arm, name) do update set
            count = event_days.count + excluded.count, firsts = event_days.firsts + excluded.firsts,
-           value = event_days.value + excluded.value)
+           value = event_days.value + excluded.value),
+       worth as (
+         select f.site, f.slot, (f.at at time zone z.zone)::date as day, f.variant, f.arm, f.name, value_band(f.value) as band,
+           count(*) as count, sum(f.value) as sum, sum(f.value::float8 * f.value::float8) as squares
+         from fresh f join zones z on z.site = f.site
+         where f.kind = 'conversion' and f.first and f.value > 0 and f.apart = ''
+         group by 1, 2, 3, 4, 5, 6, 7),
+       banded as (
+         insert into event_values (site, slot, day, variant, arm, name, band, count, sum, squares)
+         select * from worth order by site, slot, day, variant, arm, name, band
+         on conflict (site, slot, day, variant, arm, name, band) do update set
+           count = event_values.count + excluded.count, sum = event_values.sum + excluded.sum,
+           squares = event_values.squares + excluded.squares)
        select count(*) as count from fresh`,
     [JSON.stringify(rows)],
   );

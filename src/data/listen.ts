@@ -6,13 +6,16 @@ const again = 2000;
 const lookEvery = 15_000;
 const patience = 5000;
 
+/** Notices need a connection that stays: where a pooler stands in between, one past it. */
+const address = () => process.env.MIRADA_DATABASE_DIRECT ?? process.env.DATABASE_URL;
+
 /**
  * Hears what is announced on a channel, for the life of the process: a lost connection is made anew. Notices meanwhile are lost,
  * so whoever must know for sure also asks from time to time.
  */
 export async function listen(channel: string, heard: (payload: string) => void): Promise<void> {
   const client = new pg.Client({
-    connectionString: process.env.DATABASE_URL,
+    connectionString: address(),
     connectionTimeoutMillis: patience,
     query_timeout: patience,
     keepAlive: true,

@@ -4,7 +4,8 @@ import { parseBlock, type Block } from "@/core/visit/address";
 import { isSpecial } from "@/core/visit/special";
 import { readMmdb } from "@/core/visit/mmdb";
 import { firstOf, readPlaceCsv, type PlaceLookup } from "@/core/visit/places";
-import { listPlaceFiles, placeFileBytes } from "./delivery";
+import { openPlaces } from "@/core/visit/place-table";
+import { keepPacked, listPlaceFiles, placeFileData } from "./delivery";
 
 const countryFile = "node_modules/@ip-location-db/geo-whois-asn-country-mmdb/geo-whois-asn-country.mmdb";
 let countries: PlaceLookup | undefined;
@@ -19,7 +20,15 @@ export function countryLookup(): PlaceLookup {
 
 /** What a file of place data holds, or what is wrong with it. */
 export type PlaceFileRead =
-  { ok: true; format: "csv" | "mmdb"; lookup: PlaceLookup; says: string } | { ok: false; problem: string };
+  | {
+      ok: true;
+      format: "csv" | "mmdb";
+      lookup: PlaceLookup;
+      says: string;
+      /** In the form that is ready at once; an MMDB file is that by itself. */
+      packed?: Uint8Array;
+    }
+  | { ok: false; problem: string };
 
 /** Reads an uploaded file of place data, by what it is and not by its name. */
 export function readPlaceFile(bytes: Uint8Array): PlaceFileRead {
@@ -63,7 +72,8 @@ export function readPlaceFile(bytes: Uint8Array): PlaceFileRead {
       problem:
         "This file is empty: expected a CSV with the columns network, country, region, city, zone, lat, lon. Nothing was changed.",
     };
-  return { ok: true, format: "csv", lookup: read.lookup, says: `${read.rows.toLocaleString("en")} networks` };
+  const { rows, lookup, packed } = read;
+  return { ok: true, format: "csv", lookup, packed, says: `${rows.toLocaleString("en")} networks` };
 }
 
 /** Look-ups by site, with the files that they were made of: large ones are not read anew for every release. */
@@ -77,9 +87,16 @@ export async function siteLookup(site: string): Promise<PlaceLookup> {
   if (last?.files === files) return last.lookup;
   const lookups: PlaceLookup[] = [];
   for (const file of list) {
-    const bytes = await placeFileBytes(site, file.id);
-    const read = bytes && readPlaceFile(bytes);
-    if (read?.ok) lookups.push(read.lookup);
+    const data = await placeFileData(site, file.id);
+    if (data?.packed) {
+      lookups.push(openPlaces(data.packed));
+      continue;
+    }
+    // An MMDB file; or a table from before there was a form for them, which is read this once.
+    const read = data && readPlaceFile(data.bytes);
+    if (!read?.ok) continue;
+    lookups.push(read.lookup);
+    if (read.packed) await keepPacked(site, file.id, read.packed);
   }
   const lookup = firstOf([...lookups, countryLookup()]);
   known.set(site, { files, lookup });

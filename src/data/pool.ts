@@ -15,6 +15,12 @@ const patience = Math.ceil((told > 0 && told < 86_400 ? told : 30) * 1000);
 const longPatience = 3_600_000;
 
 /**
+ * Whether a pooler stands between that hands connections out by transaction (pgbouncer's transaction mode): what a connection is told
+ * then holds for one transaction alone.
+ */
+const byTransaction = process.env.MIRADA_DATABASE_POOLED === "yes";
+
+/**
  * The pool of this process. Its connections see no site's rows until they are told which site they are for: `of` and
  * `transaction` do.
  * @throws Error if DATABASE_URL is not set
@@ -50,7 +56,7 @@ async function withClient<T>(site: string, work: (client: pg.PoolClient) => Prom
   const client = await pool().connect();
   let failure: unknown;
   try {
-    if (usedFor.get(client) !== site) {
+    if (!byTransaction && usedFor.get(client) !== site) {
       usedFor.delete(client);
       await client.query("select set_config('mirada.site', $1, false)", [site]);
       usedFor.set(client, site);
@@ -67,8 +73,9 @@ async function withClient<T>(site: string, work: (client: pg.PoolClient) => Prom
 
 /** The connections of a site: a query over them sees that site's rows alone. */
 export function of(site: string): Queryable {
+  const using: typeof withClient = byTransaction ? transaction : withClient;
   const query = (...args: unknown[]) =>
-    withClient(site, (client) => (client.query as (...args: unknown[]) => Promise<unknown>)(...args));
+    using(site, (client) => (client.query as (...args: unknown[]) => Promise<unknown>)(...args));
   return { query: query as Queryable["query"] };
 }
 
@@ -85,11 +92,13 @@ const withTime = (client: pg.PoolClient): pg.PoolClient =>
 
 async function inTransaction<T>(
   client: pg.PoolClient,
+  site: string,
   begin: string,
   work: (client: pg.PoolClient) => Promise<T>,
 ): Promise<T> {
   try {
-    await client.query(begin);
+    const telling = `; select set_config('mirada.site', ${pg.escapeLiteral(site)}, true)`;
+    await client.query(byTransaction ? `${begin}${telling}` : begin);
     const result = await work(client);
     await client.query("commit");
     return result;
@@ -105,11 +114,11 @@ const beginBriefly = `begin; set local idle_in_transaction_session_timeout = ${p
 
 /** Runs `work` in one transaction on a site: all of it, or nothing. */
 export const transaction = <T>(site: string, work: (client: pg.PoolClient) => Promise<T>): Promise<T> =>
-  withClient(site, (client) => inTransaction(client, beginBriefly, work));
+  withClient(site, (client) => inTransaction(client, site, beginBriefly, work));
 
 /** The same for migrations, seeds and whole sites: a single statement, or the thinking between two, may take minutes. */
 export const longTransaction = <T>(site: string, work: (client: pg.PoolClient) => Promise<T>): Promise<T> =>
-  withClient(site, (client) => inTransaction(withTime(client), "begin", work));
+  withClient(site, (client) => inTransaction(withTime(client), site, "begin", work));
 
 /** SQLSTATE classes and codes of the system that say: the server is going, starting or not to be reached. */
 const awayCodes = /^(08|25P03|57P0|53300|ECONN|ETIMEDOUT|EPIPE|ENOTFOUND|EHOSTUNREACH)/;

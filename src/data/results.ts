@@ -1,9 +1,10 @@
 import type { Apart } from "@/core/formats/event";
 import type { HourRow } from "@/core/results/hours";
 import type { ResultRow } from "@/core/results/results";
+import type { ValueRow } from "@/core/results/worth";
 import { of } from "./pool";
 
-/** What is counted of a slot (or of a pop-up: `popup:ID`) from a day of the site's calendar until another: by day, and by country, source and device. */
+/** What is counted of a slot (or of a pop-up: `popup:ID`) from a day of the site's calendar until another: by day, and by each group of visitors. */
 export async function resultRows(site: string, slot: string, from: string, until: string): Promise<ResultRow[]> {
   const found = await of(site).query<
     Omit<ResultRow, "count" | "firsts" | "value"> & Record<"count" | "firsts" | "value", string>
@@ -20,6 +21,17 @@ export async function resultRows(site: string, slot: string, from: string, until
     firsts: Number(row.firsts),
     value: Number(row.value),
   }));
+}
+
+/** What visitors of a slot were worth when each reached a goal for the first time, by bands of values, of the same days. */
+export async function valueRows(site: string, slot: string, from: string, until: string): Promise<ValueRow[]> {
+  const found = await of(site).query<Omit<ValueRow, "count" | "sum"> & Record<"count" | "sum", string>>(
+    `select variant, arm, name, band, sum(count) as count, sum(sum) as sum, sum(squares) as squares
+     from event_values where site = $1 and slot = $2 and day between $3::date and $4::date
+     group by 1, 2, 3, 4 order by 1, 2, 3, 4`,
+    [site, slot, from, until],
+  );
+  return found.rows.map((row) => ({ ...row, count: Number(row.count), sum: Number(row.sum) }));
 }
 
 /** What was told of a slot and counts apart from its results, by why and kind. */

@@ -2,6 +2,7 @@ import { createEngine, type Engine } from "@/core/decision/engine";
 import { rulesetOf } from "@/core/draft/picks";
 import { runnable } from "@/core/draft/runnable";
 import type { Decision } from "@/core/decision/decision";
+import { sourceText } from "@/core/formats/event";
 import type { Ruleset } from "@/core/formats/ruleset";
 import type { Visit } from "@/core/formats/visit";
 import type { PlaceLookup } from "@/core/visit/places";
@@ -16,7 +17,7 @@ import { cacheHeaders } from "@/core/analysis/cache";
 import { countingOf, type Counting } from "./counting";
 import { decideOrFallBack } from "./decide";
 import { shownBy, writeReceipts } from "./receipts";
-import { sourceOf } from "./source";
+import { groupsOf } from "./groups";
 import { readDeviceOnce } from "./devices";
 import { liveRulesets } from "./live";
 import { consentCookie, memoryCookie, newVisitorId, readMemoryCookie, writeMemoryCookie } from "./memory-cookie";
@@ -43,7 +44,7 @@ export interface Answer {
   /** What the page hands back when its pop-up opens (`countOpening`), so that it counts. */
   openNote?: string;
   consent: Consent;
-  /** Where the visitor came from, in a word, for events; "" for another page of the site. */
+  /** By what the visit is grouped in results (`sourceText`), told again with events; "" for another page of the site. */
   source: string;
   counting: Counting;
   /** By SLOT/VARIANT/ARM: told again with whatever happens to it, so that it counts. None where it is looked at. */
@@ -95,7 +96,7 @@ export async function answer(request: PageRequest): Promise<Answer | undefined> 
     ruleset: engine.ruleset,
     visit,
     consent,
-    source: sourceOf(engine, visit),
+    source: sourceText(groupsOf(engine, visit, decision.memory)),
     counting,
     receipts: writeReceipts(engine.ruleset.site.id, shownBy(decision, counting.holdout), {
       kind: visitorId !== undefined ? "v" : cache === alone ? "n" : "s",

@@ -1,8 +1,9 @@
 import { randomUUID } from "node:crypto";
 import { setTimeout as wait } from "node:timers/promises";
-import type { KeptEvent, SiteEvent } from "@/core/formats/event";
+import { partsOfSource, type KeptEvent, type SiteEvent, type TellerGroups } from "@/core/formats/event";
 import { daysBack, keepEvents, type SiteKept } from "@/data/events";
 import { idByReceipt, mostByReceipt, readReceipt } from "./receipts";
+import { ownSpool, type Spool } from "./spool";
 
 /** What the queue of this process has done so far. */
 export interface EventCounts {
@@ -48,13 +49,19 @@ export interface Completing {
  * whoever sends it how often; without a good one it counts apart.
  */
 export function completed(
-  { receipt, n, ...event }: SiteEvent,
-  known: Pick<KeptEvent, "country" | "device">,
+  { receipt, n, source, ...event }: SiteEvent,
+  known: TellerGroups,
   { site, now, ahead = 0, receipts }: Completing,
 ): KeptEvent | undefined {
   const at = event.at === undefined ? now : Date.parse(event.at) - ahead;
   if (at < now - daysBack * day || at > now + day) return undefined;
-  const kept: KeptEvent = { ...event, ...known, id: event.id ?? randomUUID(), at: new Date(at).toISOString() };
+  const kept: KeptEvent = {
+    ...event,
+    ...known,
+    ...partsOfSource(source),
+    id: event.id ?? randomUUID(),
+    at: new Date(at).toISOString(),
+  };
   if (known.device === "bot") return { ...kept, apart: "bot" };
   if (!receipts) return kept;
   const read = readReceipt(receipt, site, event, { at: now, secret: receipts.secret });
@@ -101,7 +108,11 @@ export class EventQueue {
     readonly batch = 2000,
     readonly every = 250,
     private readonly write = keepEvents,
-  ) {}
+    private readonly spool?: Spool,
+  ) {
+    // What was taken is kept, also beyond the bound.
+    spool?.takeUp((events) => this.#keep(events));
+  }
 
   get waiting(): number {
     return this.#waiting.length;
@@ -113,10 +124,15 @@ export class EventQueue {
       this.counts.refused += events.length;
       return false;
     }
-    for (const event of events) this.#waiting.push({ site, ...event });
+    this.#keep(events.map((event) => ({ site, ...event })));
+    return true;
+  }
+
+  #keep(events: readonly SiteKept[]): void {
+    this.spool?.add(events);
+    for (const event of events) this.#waiting.push(event);
     this.counts.taken += events.length;
     this.#timer ??= setTimeout(() => void this.#flush(), this.every);
-    return true;
   }
 
   #flush(): Promise<void> {
@@ -136,6 +152,7 @@ export class EventQueue {
         this.counts.written += fresh;
         this.counts.twice += part.length - fresh;
         this.#waiting.splice(0, part.length);
+        this.spool?.written(this.#waiting);
         this.#pause = 0;
         size = this.batch;
       } catch (error) {
@@ -144,6 +161,7 @@ export class EventQueue {
         if (/^2[23]/.test(String((error as { code?: unknown }).code))) {
           if (part.length === 1) {
             this.#waiting.shift();
+            this.spool?.written(this.#waiting);
             this.counts.dropped += 1;
           } else size = Math.ceil(part.length / 2);
           continue;
@@ -165,11 +183,15 @@ export class EventQueue {
       if (this.#waiting.length > 0) await wait(100);
     }
     clearTimeout(this.#timer);
+    this.spool?.close();
     if (this.#waiting.length > 0)
-      console.error(`${this.#waiting.length} events could not be written: the database does not answer`);
+      console.error(
+        `${this.#waiting.length} events could not be written: the database does not answer${this.spool ? "; whoever is started next does it" : ""}`,
+      );
   }
 }
 
 const shared = globalThis as { miradaEvents?: EventQueue };
 /** The queue of this process. */
-export const eventQueue = (): EventQueue => (shared.miradaEvents ??= new EventQueue());
+export const eventQueue = (): EventQueue =>
+  (shared.miradaEvents ??= new EventQueue(undefined, undefined, undefined, undefined, ownSpool()));

@@ -1,10 +1,9 @@
 import { LRUCache } from "lru-cache";
 import * as z from "zod";
 import { eventSchema } from "@/core/formats/event";
-import { parseAddress } from "@/core/visit/address";
 import { clientAddress } from "./client-address";
-import { readDeviceOnce } from "./devices";
 import { clockError, completed, eventQueue } from "./events";
+import { tellerGroups } from "./groups";
 import { liveRulesets, receiptsOf } from "./live";
 import { now } from "@/clock";
 
@@ -18,6 +17,7 @@ interface From {
   peer: string | undefined;
   forwarded: string | undefined;
   userAgent: string | undefined;
+  acceptLanguage: string | undefined;
 }
 
 /** So often one address may tell something in a minute, as at the delivery server. */
@@ -39,13 +39,9 @@ export type Taken = 202 | 429 | 503;
 export async function takeEvents(site: string, told: z.output<typeof toldSchema>, from: From): Promise<Taken> {
   const live = await liveRulesets().get(site);
   if (!live) return 503;
-  const by = clientAddress(from.peer, from.forwarded, live.trustedProxies) ?? "";
-  if (isTooOften(`${site} ${by}`)) return 429;
-  const address = parseAddress(by);
-  const known = {
-    country: (address && live.lookup(address)?.country) ?? "",
-    device: readDeviceOnce(from.userAgent, undefined)?.kind ?? "",
-  };
+  const address = clientAddress(from.peer, from.forwarded, live.trustedProxies);
+  if (isTooOften(`${site} ${address ?? ""}`)) return 429;
+  const known = tellerGroups({ ...from, address }, live.lookup);
   const at = now();
   const completing = { site, now: at, ahead: clockError(told.sent, at), receipts: receiptsOf(live) };
   const events = told.events.flatMap((event) => completed(event, known, completing) ?? []);

@@ -1,11 +1,12 @@
 import type { z } from "zod";
 import type { Decision } from "@/core/decision/decision";
+import { sourceText } from "@/core/formats/event";
 import type { Ruleset } from "@/core/formats/ruleset";
 import { readVisit, type Visit } from "@/core/formats/visit";
 import { countingOf, sideOf } from "./counting";
 import { shownBy, writeReceipts } from "./receipts";
 import { decideOrFallBack } from "./decide";
-import { sourceOf } from "./source";
+import { groupsOf } from "./groups";
 import type { Live } from "./live";
 import type { pageAnswerSchema, pageSchema, Shown } from "./http/formats";
 import { newVisitorId, readMemoryCookie, writeMemoryCookie } from "./memory-cookie";
@@ -59,7 +60,7 @@ export function decidePage(
     ...shownOn(live.engine.ruleset, decision),
     ...(remember !== null || told.remember ? { remember } : {}),
     ...(openNote === undefined ? {} : { openNote }),
-    source: sourceOf(live.engine, visit),
+    source: sourceText(groupsOf(live.engine, visit, decision.memory)),
     ...countingOf(live.engine, visit),
     receipts: receiptsFor(live, decision, visit),
   };

@@ -21,7 +21,7 @@ const event = (more: Partial<SiteEvent> = {}): SiteEvent => ({
   n: 0,
   ...more,
 });
-const known = { country: "PT", device: "phone" };
+const known = { country: "PT", device: "phone", language: "pt", system: "android" };
 const take = (what: SiteEvent, now = at, days = 35, device = "phone") =>
   completed(what, { ...known, device }, { site: "shop", now, receipts: { secret, days } });
 

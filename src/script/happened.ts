@@ -21,7 +21,7 @@ export interface Happened extends Seen {
 interface Options {
   /** Whether the visitor's browser may remember what was seen: without that, nothing is ever a first, and no goal is told. */
   consent: boolean;
-  /** Where the visitor came from, in a word; "" where it is not the first page. */
+  /** Where the visitor came from (core/formats/event.ts, `sourceText`); "" where it is not the first page. */
   source: string;
   send: (events: Happened[]) => void;
   /** What came with what is shown, by SLOT/VARIANT/ARM: without it nothing counts. */
@@ -60,7 +60,8 @@ const readPast = (): Past =>
 /** The source of this visit: that of its first page. */
 function visitSource(told: string): string {
   const kept = read(sourceKey);
-  if (kept !== null && /^(direct)?$/.test(told)) return kept;
+  // Nowhere in particular, and by no campaign.
+  if (kept !== null && /^(direct)?(\|\||$)/.test(told)) return kept;
   if (told) write(sourceKey, told);
   return told;
 }

@@ -1,3 +1,4 @@
+import { unstorable, unstorableWords } from "@/core/formats/storable";
 import { isDatabaseAway } from "@/data/pool";
 import { Refusal, type Action } from "./act";
 import { isOwnRequest } from "./session";
@@ -36,7 +37,10 @@ export async function answerAction<Who>(
     if (refused) return say(403, refused);
     const text = await request.text();
     if (text.length > longest) return say(413, "This is too long, so nothing was changed.");
-    const read = args.safeParse(parsed(text));
+    const told = parsed(text);
+    const odd = unstorable(told);
+    if (odd !== undefined) return say(422, `${odd || "What was sent"} ${unstorableWords}. Nothing was changed.`);
+    const read = args.safeParse(told);
     if (!read.success) return say(422, "This could not be understood, so nothing was changed.");
     const result = await run(who, ...read.data);
     return result === undefined ? new Response(null, { status: 204 }) : Response.json(result);

@@ -17,13 +17,14 @@ import { loadDraft } from "@/data/draft";
 import { deleteLens, listLenses, saveLens } from "@/data/lenses";
 import { deleteLink, listLinks, saveLinks } from "@/data/links";
 import { addPages, listPages, removePage } from "@/data/pages";
+import { unstorable, unstorableWords } from "@/core/formats/storable";
 import type { SignedIn } from "@/data/people";
-import { readPlaceFile } from "@/data/places";
 import { longTransaction } from "@/data/pool";
 import { listReleases, readRelease, wentLive } from "@/data/releases";
 import { countedSlots, resultRows } from "@/data/results";
 import { announceDesk } from "@/data/sessions";
 import { changeDraftIn } from "./draft";
+import { readPlaces } from "./place-files";
 import { now as clock } from "@/clock";
 
 /** Everything that a site has, as one ZIP archive. */
@@ -80,9 +81,14 @@ export async function takeArchive(who: SignedIn, bytes: Uint8Array): Promise<Arc
   if ("problems" in read)
     return { ok: false, problem: "Nothing was changed: the archive is not right.", problems: read.problems };
   const { archive, name, madeAt } = read;
-  for (const file of archive.placeFiles) {
-    const found = readPlaceFile(file.bytes);
+  const odd = unstorable(archive);
+  if (odd !== undefined)
+    return { ok: false, problem: "Nothing was changed.", problems: [{ path: odd, problem: unstorableWords }] };
+  const placeFiles: { file: Parameters<typeof addPlaceFile>[1]; own: Uint8Array }[] = [];
+  for (const { bytes: own, ...file } of archive.placeFiles) {
+    const found = await readPlaces(own);
     if (!found.ok) return { ok: false, problem: `Nothing was changed: ${file.name}: ${found.problem}` };
+    placeFiles.push({ file: { ...file, packed: found.packed }, own });
   }
   const { site } = who;
   const says = `The archive of ${name}, made on ${madeAt.slice(0, 10)}, was read in`;
@@ -103,7 +109,7 @@ export async function takeArchive(who: SignedIn, bytes: Uint8Array): Promise<Arc
     for (const lens of archive.lenses) await saveLens(site, lens, db);
     await saveLinks(site, archive.links, db);
     await addPages(site, archive.pages, db);
-    for (const { bytes: own, ...file } of archive.placeFiles) await addPlaceFile(site, file, own, db);
+    for (const { file, own } of placeFiles) await addPlaceFile(site, file, own, db);
     const { trustedProxies, otherHosts, origins, secondPerson, eventDays } = archive.settings;
     await saveDelivery(site, "trustedProxies", trustedProxies, db);
     await saveDelivery(site, "otherHosts", otherHosts, db);

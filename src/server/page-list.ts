@@ -1,6 +1,7 @@
 import { readSitemap, type Sitemap } from "@/core/exchange/sitemap";
 import { addPages, listPages, type SitePage } from "@/data/pages";
-import { of } from "@/data/pool";
+import { transaction } from "@/data/pool";
+import { tell } from "@/data/audit";
 import { loadDraft } from "@/data/draft";
 import { ownOrigins, readSite } from "@/data/sites";
 import { fetchPage } from "./ask-page";
@@ -20,7 +21,7 @@ const mostSitemaps = 20;
  * Takes up the pages that a sitemap lists and that are not known yet; a list of sitemaps is followed on the site itself.
  * @param xml the file; undefined: the site's own /sitemap.xml is asked for
  */
-export async function readPages(site: string, xml: string | undefined): Promise<PagesRead> {
+export async function readPages(site: string, xml: string | undefined, by: string): Promise<PagesRead> {
   const [row, draft] = await Promise.all([readSite(site), loadDraft(site)]);
   if (!row || !draft) return { ok: false, problem: "There is no such site." };
   const origins = new Set([draft.ruleset.site.origin, ...ownOrigins(row)]);
@@ -46,7 +47,10 @@ export async function readPages(site: string, xml: string | undefined): Promise<
     const document = index < mostAsked ? await readPage(site, path) : undefined;
     pages.push(document ? factsIn(document, path, draft.ruleset) : { path, title: path, facts: {} });
   }
-  await addPages(site, pages, of(site));
+  await transaction(site, async (db) => {
+    await addPages(site, pages, db);
+    await tell(site, by, { kind: "settings", says: `${pages.length} pages were taken up` }, db);
+  });
   return {
     ok: true,
     added: pages.length,

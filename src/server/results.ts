@@ -3,12 +3,13 @@ import { formatDate } from "@/core/calendar/calendar";
 import { zoneOf } from "@/core/calendar/zone";
 import { countedThings, withoutContent, type Counted } from "@/core/results/counted";
 import type { ResultRow } from "@/core/results/results";
+import type { ValueRow } from "@/core/results/worth";
 import type { Apart } from "@/core/formats/event";
 import type { Goal } from "@/core/formats/goal";
 import { readAnnotations, type Annotation } from "@/data/annotations";
 import { listPeople } from "@/data/people";
 import { liveRelease, wentLive } from "@/data/releases";
-import { countedApart, resultRows } from "@/data/results";
+import { countedApart, resultRows, valueRows } from "@/data/results";
 import { readResultLink } from "@/data/result-links";
 import { loadDraft } from "@/data/draft";
 import { nowText } from "@/clock";
@@ -18,6 +19,8 @@ const day = 86_400_000;
 /** What was counted of one slot, and what happened meanwhile. */
 export interface SlotCounts {
   rows: ResultRow[];
+  /** What those were worth who reached a goal. */
+  values: ValueRow[];
   /** What went live in this time, oldest first. */
   releases: { release: number; at: string; why: string }[];
   annotations: (Omit<Annotation, "madeBy"> & { by: string })[];
@@ -34,8 +37,9 @@ const around = (from: string, until: string): [start: Date, end: Date] => [
 /** @param from and until: whole days (YYYY-MM-DD) of the site's calendar */
 export async function slotCounts(site: string, slot: string, from: string, until: string): Promise<SlotCounts> {
   const [start, end] = around(from, until);
-  const [rows, apart, live, annotations, people] = await Promise.all([
+  const [rows, values, apart, live, annotations, people] = await Promise.all([
     resultRows(site, slot, from, until),
+    valueRows(site, slot, from, until),
     countedApart(site, slot, from, until),
     wentLive(site),
     readAnnotations(site, from, until),
@@ -43,6 +47,7 @@ export async function slotCounts(site: string, slot: string, from: string, until
   ]);
   return {
     rows,
+    values,
     apart,
     releases: live
       .filter((item) => Date.parse(item.at) >= start.getTime() && Date.parse(item.at) < end.getTime())

@@ -42,7 +42,7 @@ import { announceDesk } from "@/data/sessions";
 import { holdSite } from "@/data/sites";
 import { lookAtPages } from "./place-search";
 import { forgetPages } from "./read-pages";
-import { inWorker } from "./work";
+import { inWorker, TookTooLong } from "./work";
 import { now } from "@/clock";
 
 export type Asked =
@@ -50,7 +50,34 @@ export type Asked =
   | { ok: false; problem: string; problems?: Problem[]; report?: Report };
 export type Decided = { ok: true; release?: number } | { ok: false; problem: string };
 
-/** What checks and the analysis say of a ruleset. The analysis runs on a thread of its own. */
+/** So long a ruleset is looked through before it goes live, in milliseconds; of a site one at a time. */
+const analysisPatience = 1000 * (Number(process.env.MIRADA_ANALYSIS_SECONDS) || 60);
+const analyses = new Map<string, Promise<unknown>>();
+
+/** What the analysis finds, on a thread of its own; undefined: it was given up. */
+async function findingsOf(site: string, domain: object): Promise<Finding[] | undefined> {
+  const before = analyses.get(site);
+  const own = (before ?? Promise.resolve())
+    .catch(() => undefined)
+    .then(() => inWorker<Finding[]>("findings", domain, analysisPatience));
+  analyses.set(site, own);
+  try {
+    return await own;
+  } catch (error) {
+    if (error instanceof TookTooLong) return undefined;
+    throw error;
+  } finally {
+    if (analyses.get(site) === own) analyses.delete(site);
+  }
+}
+
+/** What keeps a release back where nobody knows what the analysis would have found. */
+const notLookedThrough = {
+  kind: "not-looked-through",
+  says: `Not looked through: the analysis was given up after ${analysisPatience / 1000} seconds. Fewer conditions in one rule make it quicker.`,
+};
+
+/** What checks and the analysis say of a ruleset. */
 async function report(site: string, ruleset: Ruleset): Promise<Report> {
   const [checks, pages, lookup, { otherHosts }] = await Promise.all([
     listChecks(site),
@@ -62,10 +89,11 @@ async function report(site: string, ruleset: Ruleset): Promise<Report> {
   forgetPages(site);
   const engine = createEngine(ruleset, { lookup, mayLeadTo: (host) => otherHosts.includes(host) });
   const [found, drift] = await Promise.all([
-    inWorker<Finding[]>("findings", { ruleset, pages, from: now() }),
+    findingsOf(site, { ruleset, pages, from: now() }),
     lookAtPages(site, ruleset).catch((): Finding[] => []),
   ]);
-  return reportOf(engine, checks, [...found, ...drift]);
+  const said = reportOf(engine, checks, [...(found ?? []), ...drift]);
+  return found ? said : { ...said, faults: [...said.faults, notLookedThrough] };
 }
 
 /**

@@ -10,6 +10,7 @@ export type { Present, SessionRow } from "@/data/sessions";
 export type { ServedBy } from "./actions/settings";
 export type { ResultsNow } from "./actions/results";
 export type { SharedResultsNow, SlotCounts } from "./results";
+export type { ListedShare } from "@/data/passes";
 export type { ListedLink } from "@/data/result-links";
 export type { DeskNews, OpenedDesk } from "./desk";
 export type { Items as ListItems, ListChanged, ListPart } from "./lists";

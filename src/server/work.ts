@@ -8,18 +8,33 @@ const { Worker } = createRequire(join(process.cwd(), "package.json"))("node:work
 /** Workers are bundled to files of their own when the application is built (scripts/lib/bundle.mjs). */
 const folder = join(process.cwd(), ".next/mirada");
 
+/** Heavy work was given up. */
+export class TookTooLong extends Error {
+  constructor(patience: number) {
+    super(`it took longer than ${patience / 1000} seconds`);
+  }
+}
+
 /**
  * Does heavy work on a thread of its own, so that everybody else is still answered.
- * @throws Error with what went wrong in the worker
+ * @param patience in milliseconds
+ * @throws TookTooLong; Error with what went wrong in the worker
  */
-export function inWorker<T>(name: "findings", input: unknown): Promise<T> {
+export function inWorker<T>(name: "findings" | "places", input: unknown, patience = 120_000): Promise<T> {
   return new Promise((resolve, reject) => {
     const worker = new Worker(join(folder, `${name}.mjs`), { workerData: input });
+    const late = setTimeout(() => {
+      reject(new TookTooLong(patience));
+      void worker.terminate();
+    }, patience);
     worker.once("message", (result: T) => {
       resolve(result);
       void worker.terminate();
     });
     worker.once("error", reject);
-    worker.once("exit", (code) => reject(new Error(`the worker ended (${code})`)));
+    worker.once("exit", (code) => {
+      clearTimeout(late);
+      reject(new Error(`the worker ended (${code})`));
+    });
   });
 }

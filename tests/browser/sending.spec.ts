@@ -245,8 +245,18 @@ test("results tell of each arm how sure one may be, over time with what went liv
   await expect(page.getByRole("list", { name: "What went live" })).toContainText("A frost warning for the north");
   const whom = page.getByRole("region", { name: "By whom" });
   await expect(whom).toContainText("mossmail");
-  await whom.getByRole("button", { name: "Country" }).click();
-  await expect(whom).toContainText("Portugal");
+  for (const [by, group] of [
+    ["Country", "Portugal"],
+    ["Campaign", "winter-light"],
+    ["New or returning", "was there before"],
+    ["Language", "German"],
+    ["Operating system", "Android"],
+    ["Weekday", "Tuesday"],
+  ] as const) {
+    await whom.getByRole("combobox", { name: "By" }).click();
+    await page.getByRole("option", { name: by }).click();
+    await expect(whom.getByRole("cell", { name: group, exact: true })).toBeVisible();
+  }
   const csv = await saved(page, "Save as CSV");
   expect(csv.text.split("\r\n")[0]).toBe(
     "slot,by,of,variant,arm,exposures,visitors,clicks,clicked,conversions,converted,value",

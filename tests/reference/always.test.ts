@@ -14,24 +14,9 @@ import {
 import { randomBy } from "@/core/statistics/random";
 import { compare, neededEach } from "@/core/statistics/shares";
 import { leastEach } from "@/core/statistics/verdict";
+import { hitsOf } from "./draws";
 import { report } from "./report";
 
-/** Draws how many of `of` hit, each with a probability of `rate`: by the table of the binomial distribution. */
-function hitsOf(of: number, rate: number): (random: () => number) => number {
-  const table: number[] = [];
-  let weight = (1 - rate) ** of;
-  let sum = 0;
-  for (let hits = 0; hits <= of; hits++) {
-    sum += weight;
-    table.push(sum);
-    weight *= ((of - hits) / (hits + 1)) * (rate / (1 - rate));
-  }
-  return (random) => {
-    const at = random();
-    const found = table.findIndex((below) => at < below);
-    return found < 0 ? of : found;
-  };
-}
 const tests = 10_000;
 const step = 50;
 

@@ -9,13 +9,13 @@ import { changesOf } from "@/data/edits";
 import { listLenses, saveLens } from "@/data/lenses";
 import { migrate } from "@/data/migrate";
 import { addPages, listPages, removePage } from "@/data/pages";
-import { endShare, makePass, makeShare, readShare } from "@/data/passes";
+import { endShare, listShares, makePass, makeShare, readShare } from "@/data/passes";
 import { allSites, pool, transaction } from "@/data/pool";
 import { liveRelease } from "@/data/releases";
 import { answer, answerShare } from "@/delivery/answer";
 import { changeDraft, undoChange } from "@/server/draft";
 import { askForReview } from "@/server/reviews";
-import type { SignedIn } from "@/data/people";
+import { setLeft, type SignedIn } from "@/data/people";
 import { everything, somebody, uniqueId } from "./support";
 
 const id = uniqueId("content");
@@ -93,9 +93,10 @@ describe("content and lenses", () => {
       .toBe("https://other.example/");
   });
 
+  const by = (who: SignedIn) => ({ session: who.session, madeBy: who.id });
   it("a shared lens goes on to other pages, and is gone when it has expired or was ended", async () => {
     const look = { visit: visit({ url: "https://shop.example/?x=1" }), source: "live" as const, pins: {} };
-    const share = await makeShare(id, "one", look, "A lens", 60);
+    const share = await makeShare(id, by(one), look, "A lens", 60);
     expect(await readShare(share, id)).toMatchObject({ site: id, title: "A lens" });
     const shown = await answerShare(id, share, "/ferns", "?y=2", { id: "ferns" });
     expect(shown?.visit.url).toBe("https://shop.example/ferns?y=2");
@@ -103,9 +104,23 @@ describe("content and lenses", () => {
     expect(headlineOf(shown)).toBe("First block");
     await everything.query("update preview_passes set expires_at = now() - interval '1 second' where id = $1", [share]);
     expect(await readShare(share, id)).toBeUndefined();
-    const other = await makeShare(id, "one", look, "Another", 60);
+    const other = await makeShare(id, by(one), look, "Another", 60);
     await endShare(id, other);
     expect(await answerShare(id, other, "/", "", undefined)).toBeUndefined();
+    // Whoever made it goes, and it with them; the others see who made which, and end any of them.
+    const passing = await somebody(id, "passing");
+    const theirs = await makeShare(id, by(passing), look, "Theirs", 60);
+    const mine = await makeShare(id, by(one), look, "Mine", 30);
+    const named = async () => (await listShares(id)).map(({ id: name, title, by: maker }) => [name, title, maker]);
+    expect(await named()).toEqual([
+      [mine, "Mine", "one"],
+      [theirs, "Theirs", "passing"],
+    ]);
+    await setLeft(id, passing.id, true, everything);
+    expect(await readShare(theirs, id)).toBeUndefined();
+    expect(await named()).toEqual([[mine, "Mine", "one"]]);
+    expect(await endShare(id, mine)).toBe("Mine");
+    expect(await endShare(id, mine)).toBeUndefined();
     // A preview pass of the workbench is no shared link, and a name that was made up is none either.
     expect(await readShare(await makePass(id, one.session, look), id)).toBeUndefined();
     for (const name of ["", "x".repeat(24), "../../etc/passwd", "' or 1=1 --"])

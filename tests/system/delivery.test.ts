@@ -263,6 +263,12 @@ describe("the delivery server", () => {
     expect(remember).toMatch(/^v-/);
     const again = (await ask({ consent: true, remember })).json().remember as string;
     expect(again.split(".")[0]).toBe(remember.split(".")[0]);
+    // By what the visit is grouped: its source, its campaign, and whether the visitor, who is remembered, was there before.
+    const letter = {
+      url: "https://partner.example/moss?utm_source=Mossmail&utm_campaign=Winter%20|%20light",
+      consent: true,
+    };
+    expect((await ask(letter)).json().source).toBe("mossmail|winter light|new");
     // A forged memory is none: the visitor is a new one.
     const forged = (await ask({ consent: true, remember: `${remember.slice(0, -2)}zz` })).json().remember as string;
     expect(forged.split(".")[0]).not.toBe(remember.split(".")[0]);
@@ -293,23 +299,30 @@ describe("the delivery server", () => {
     expect(await sum()).toEqual({ count: 2, firsts: 2 });
     expect((await send([event({ kind: "sale" })])).json().problems[0].path).toBe("/events/0/kind");
     expect((await send([event({ visitor: "somebody" })])).statusCode).toBe(400);
+    // What no database can keep is refused at its place, or left out of what only says more.
+    expect((await send([event({ slot: "s\0" })])).json().problems[0].path).toBe("/events/0/slot");
+    expect((await send([event({ arm: "\ud800" })])).json().problems[0].path).toBe("/events/0/arm");
     const row = (await everything.query("select * from events where site = $1 limit 1", [id])).rows[0];
     expect(Object.keys(row).sort()).toEqual([
       "apart",
       "arm",
       "at",
+      "campaign",
       "country",
       "day",
       "device",
       "first",
       "id",
       "kind",
+      "language",
       "name",
       "site",
       "slot",
       "source",
+      "system",
       "value",
       "variant",
+      "visits",
     ]);
   });
 

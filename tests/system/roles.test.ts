@@ -144,7 +144,13 @@ describe("roles over HTTP", () => {
     const visit = { at: "2026-11-24T10:15:00Z", url: "https://shop.example/" };
     const foreign = await somebody(other, "neighbour");
     const pass = await makePass(other, foreign.session, { visit, source: "draft", pins: {} });
-    const share = await makeShare(other, foreign.session, { visit, source: "draft", pins: {} }, "Ours", 60);
+    const share = await makeShare(
+      other,
+      { session: foreign.session, madeBy: foreign.id },
+      { visit, source: "draft", pins: {} },
+      "Ours",
+      60,
+    );
     await saveLens(other, { id: "theirs", name: "Theirs", visit, steps: [] });
     expect(await readPass(site, pass)).toBeUndefined();
     expect((await post(`/s/${site}/act/unshare`, [share], own)).status).toBe(204);

@@ -5,8 +5,9 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { CampaignLink } from "@/core/campaigns/link";
 import { readArchive } from "@/core/exchange/archive";
 import { siteDraftSchema } from "@/core/formats/site-draft";
-import { outcomes, parted } from "@/core/results/results";
-import { ruleset, site, variant } from "@/core/testing";
+import { dimensions, outcomes, parted } from "@/core/results/results";
+import { bandOf, worthOf } from "@/core/results/worth";
+import { ofNobody, ruleset, site, variant } from "@/core/testing";
 import { readAudit } from "@/data/audit";
 import { listChecks, saveChecks } from "@/data/checks";
 import { addPlaceFile, deliverySettings, listPlaceFiles, saveDelivery } from "@/data/delivery";
@@ -21,7 +22,7 @@ import type { SignedIn } from "@/data/people";
 import { allSites, pool, transaction } from "@/data/pool";
 import { putLive } from "@/data/releases";
 import { digest } from "@/data/secret-names";
-import { countedSlots, hourRows, resultRows } from "@/data/results";
+import { countedSlots, hourRows, resultRows, valueRows } from "@/data/results";
 import { makeArchive, takeArchive } from "@/server/archive";
 import { changeDraft, undoChange } from "@/server/draft";
 import { calendarByKey } from "@/server/calendar";
@@ -106,6 +107,7 @@ describe("sending people, and what came of it", () => {
       first: true,
       name: "",
       value: 0,
+      ...ofNobody,
       country: "PT",
       source: "mossmail",
       device: "phone",
@@ -117,7 +119,7 @@ describe("sending people, and what came of it", () => {
       event(10, { variant: "", arm: "", source: "" }),
       event(11, { kind: "click", name: "/x" }),
       event(11, { kind: "conversion", name: "order", value: 2590 }),
-      event(23, { device: "desktop" }),
+      event(23, { device: "desktop", campaign: "winter", language: "pt", system: "linux", visits: "back" }),
     ];
     await keepEvents(made);
     const day = (plus: number) => new Date(at(0, 0).getTime() + days + plus * 86_400_000).toISOString().slice(0, 10);
@@ -137,13 +139,15 @@ describe("sending people, and what came of it", () => {
       converted: 1,
       value: 2590,
     });
-    for (const of of ["country", "source", "device"] as const) {
+    for (const of of dimensions.filter((one) => one !== "day")) {
       const sum = parted(rows, of, "order")
         .flatMap((part) => part.outcomes)
         .filter((item) => item.variant === "a")
         .reduce((total, item) => total + item.exposures, 0);
       expect([of, sum]).toEqual([of, 3]);
     }
+    const groups = rows.filter((row) => row.kind === "exposure" && row.key !== "").map((row) => `${row.of} ${row.key}`);
+    expect(groups).toEqual(expect.arrayContaining(["campaign winter", "language pt", "system linux", "visits back"]));
     // In Tokyo the last of them happened on the next day.
     const elsewhere = uniqueId("tokyo");
     const there = siteDraftSchema.parse(ruleset({ site: { ...site, id: elsewhere, zone: "Asia/Tokyo" } }));
@@ -156,6 +160,40 @@ describe("sending people, and what came of it", () => {
     const answer = await resultActions.results.run(who, "s", day(0), nowText().slice(0, 10));
     expect(answer.releases.map((item) => item.why)).toEqual(["First"]);
     await expect(resultActions.results.run(who, "s", "2026-01-02", "2026-01-01")).rejects.toThrow("400 days");
+  });
+
+  it("keeps what visitors were worth the first time, in bands whose sums are exact", async () => {
+    const at = new Date(now() - 2 * 86_400_000).toISOString();
+    const bought = (value: number, more: object = {}) => ({
+      ...{ site: id, id: randomUUID(), at, kind: "conversion" as const, slot: "worth", variant: "a", arm: "a" },
+      ...{ first: true, name: "order", value, ...ofNobody, ...more },
+    });
+    const values = [1, 990, 1000, 1023, 1024, 2590, 2590, 999_999_999_999];
+    const none = [
+      bought(5000, { first: false }),
+      bought(0),
+      bought(5000, { kind: "click" }),
+      bought(5000, { apart: "bot" }),
+    ];
+    await keepEvents([...values.map((value) => bought(value)), ...none, bought(7, { name: "letter", arm: "b" })]);
+    await keepEvents([bought(2590)]);
+    const days = [at, nowText()].map((one) => one.slice(0, 10)) as [string, string];
+    const rows = await valueRows(id, "worth", new Date(now() - 4 * 86_400_000).toISOString().slice(0, 10), days[1]);
+    const orders = rows.filter((row) => row.name === "order");
+    const wanted = [...values, 2590].sort((a, b) => a - b);
+    expect(orders.reduce((sum, row) => sum + row.count, 0)).toBe(wanted.length);
+    expect(worthOf(orders, 100, Infinity)).toMatchObject({
+      of: 100,
+      some: wanted.length,
+      sum: wanted.reduce((sum, one) => sum + one, 0),
+    });
+    expect(new Map(orders.map((row) => [row.band, row.count]))).toEqual(
+      wanted.reduce(
+        (bands, one) => bands.set(bandOf(one), (bands.get(bandOf(one)) ?? 0) + 1),
+        new Map<number, number>(),
+      ),
+    );
+    expect(rows.filter((row) => row.name === "letter")).toMatchObject([{ arm: "b", count: 1, sum: 7, squares: 49 }]);
   });
 
   it("tells the same by hour, as a table that adds up to it", async () => {

@@ -1,4 +1,4 @@
-/** A line to a server that can go silent: connections stay open, and nothing passes any more. */
+/** A line to a server that can go silent: connections stay open, and nothing passes any more. It can lead to another server, too. */
 import net from "node:net";
 
 export interface SilentLine {
@@ -7,11 +7,14 @@ export interface SilentLine {
   silence: () => void;
   /** New connections pass again; the old ones stay as they are, as behind a router that has forgotten them. */
   again: () => void;
+  /** New connections lead to another server on this machine. */
+  leadTo: (port: number) => void;
   close: () => void;
 }
 
-/** @param port of the server on this machine that it leads to */
-export async function silentLine(port: number): Promise<SilentLine> {
+/** @param first the port of the server on this machine that it leads to */
+export async function silentLine(first: number): Promise<SilentLine> {
+  let port = first;
   let silent = false;
   const open = new Set<[net.Socket, net.Socket]>();
   const server = net.createServer((near) => {
@@ -44,6 +47,9 @@ export async function silentLine(port: number): Promise<SilentLine> {
     },
     again() {
       silent = false;
+    },
+    leadTo(other) {
+      port = other;
     },
     close() {
       server.close();

@@ -1,4 +1,5 @@
 import * as z from "zod";
+import { unstorable, unstorableWords } from "@/core/formats/storable";
 import { clientAddress, readBlocks } from "@/delivery/client-address";
 import { isOwnRequest, keepSession } from "@/server/session";
 import { join, signIn } from "@/server/people";
@@ -28,7 +29,10 @@ const trustedProxies = readBlocks((process.env.MIRADA_TRUSTED_PROXIES ?? "").spl
 /** Signs in by address and password, takes up an invitation, or sets the installation up. A new session every time: one that was planted is worth nothing. */
 export async function POST(request: Request): Promise<Response> {
   if (!isOwnRequest(request)) return Response.json({ problem: "Only from the sign-in page." }, { status: 403 });
-  const read = entering.safeParse(await request.json().catch(() => undefined));
+  const told: unknown = await request.json().catch(() => undefined);
+  const odd = unstorable(told);
+  if (odd !== undefined) return Response.json({ problem: `${odd.slice(1)} ${unstorableWords}.` }, { status: 422 });
+  const read = entering.safeParse(told);
   if (!read.success) return Response.json({ problem: "Please fill in every field." }, { status: 422 });
   const browser = request.headers.get("user-agent") ?? "";
   const input = read.data;

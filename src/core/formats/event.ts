@@ -1,11 +1,18 @@
 import * as z from "zod";
+import { storable, unstorable, unstorableWords } from "./storable";
 
 /** A short text that groups events: a source, a country, a name of a goal. Longer ones are cut, so that groups stay few. */
 const short = (most: number) =>
   z
     .string()
     .default("")
-    .transform((text) => text.slice(0, most));
+    .transform((text) => storable(text).slice(0, most));
+const named = (least = 0) =>
+  z
+    .string()
+    .min(least)
+    .max(64)
+    .refine((text) => unstorable(text) === undefined, unstorableWords);
 
 /**
  * Something that happened on a page: a variant was seen (`exposure`), something in it was clicked (`click`), or a visitor who had
@@ -18,13 +25,14 @@ export const eventSchema = z.strictObject({
   id: z.uuid().optional(),
   at: z.iso.datetime({ offset: true }).optional(),
   kind: z.enum(["exposure", "click", "conversion"]),
-  slot: z.string().min(1).max(64),
-  variant: z.string().max(64),
-  arm: z.string().max(64),
+  slot: named(1),
+  variant: named(),
+  arm: named(),
   first: z.boolean().default(false),
   name: short(80),
   value: z.number().int().min(0).max(1e12).default(0),
-  source: short(60),
+  /** Where the visit came from, as the answer told it: a word, or several (`partsOfSource`). */
+  source: short(130),
   /** The note that came with what was shown: without a good one the event counts apart. */
   receipt: z.string().max(60).optional(),
   /** Which one of its kind (of a conversion: of its goal, too) it is by this receipt, from 0 on. */
@@ -36,12 +44,44 @@ export type SiteEvent = z.output<typeof eventSchema>;
 export const reasonsApart = ["receipt", "bot"] as const;
 export type Apart = (typeof reasonsApart)[number];
 
-/** An event as it is kept: with where and with what it happened, in groups. */
-export interface KeptEvent extends Omit<SiteEvent, "id" | "at" | "receipt" | "n"> {
-  id: string;
-  at: string;
+/** What is known of a visit that is told with whatever happens on it, in groups; "" where it is not known. */
+export interface VisitGroups {
+  /** The campaign's source, else the kind of referrer. */
+  source: string;
+  /** The campaign's name. */
+  campaign: string;
+  /** Whether the visitor was there before: known of those only who are remembered. */
+  visits: "" | "new" | "back";
+}
+const longestGroup = 60;
+
+/** The groups of a visit in one text: the source, and behind strokes the campaign and `new` or `back`, where they are known. */
+export function sourceText({ source, campaign, visits }: VisitGroups): string {
+  const parts = [source, campaign, visits].map((part) => part.replaceAll("|", " ").slice(0, longestGroup));
+  return parts.join("|").replace(/\|+$/, "");
+}
+/** The same, taken apart. Whatever else was told is a source. */
+export function partsOfSource(text: string): VisitGroups {
+  const [source = "", campaign = "", visits = ""] = text.split("|").map((part) => part.slice(0, longestGroup));
+  return { source, campaign, visits: visits === "new" || visits === "back" ? visits : "" };
+}
+
+/** What is known of whoever tells an event, from the request itself, in groups; "" where it is not known. */
+export interface TellerGroups {
+  /** ISO 3166-1. */
   country: string;
   device: string;
+  /** The language that is wanted most, without its region: pt. */
+  language: string;
+  /** The operating system. */
+  system: string;
+}
+
+/** An event as it is kept: with where, with what and by whom it happened, in groups. */
+export interface KeptEvent
+  extends Omit<SiteEvent, "id" | "at" | "receipt" | "n" | "source">, VisitGroups, TellerGroups {
+  id: string;
+  at: string;
   /** The day (YYYY-MM-DD, UTC) within which its id counts once; that on which it happened, where it is not said. */
   day?: string;
   apart?: Apart;

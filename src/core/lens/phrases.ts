@@ -32,7 +32,8 @@ const devices: Record<string, string> = {
   bot: "a crawler",
   other: "another device",
 };
-const systems: Record<string, string> = {
+/** What operating systems call themselves. */
+export const systemNames: Record<string, string> = {
   windows: "Windows",
   macos: "macOS",
   linux: "Linux",
@@ -51,7 +52,7 @@ export function visitPhrases(
   const url = new URL(visit.url);
   const path = readablePath(url.pathname);
   const device = readDevice(visit.userAgent, visit.hints);
-  const system = device?.os ? systems[device.os] : undefined;
+  const system = device?.os ? systemNames[device.os] : undefined;
   const place = visit.place;
   const languages = languageChoices(visit.acceptLanguage);
   return {

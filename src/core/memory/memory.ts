@@ -77,6 +77,9 @@ function rows(value: unknown, width: number): [string, number[]][] {
   return out;
 }
 
+/** The number of visits that memory knows of, the present one among them; 0: it knows of none. */
+export const visitsIn = (input: unknown): number => count((input as Partial<MemoryJson> | null)?.h?.[0]);
+
 /** Reads memory leniently: what is not as it should be counts as empty, never as an error. */
 export function readMemory(input: unknown): Memory {
   const memory = emptyMemory();

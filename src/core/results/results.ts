@@ -1,14 +1,15 @@
+import { weekday } from "../calendar/calendar";
 import type { Arm } from "../formats/ruleset";
 import { writeTable } from "../formats/table";
 
-/** By what counts are parted: the day (of the site's zone), the country, the source, the kind of device. */
-export const dimensions = ["day", "country", "source", "device"] as const;
+/** By what counts are parted: the day (of the site's zone), and groups of visits and visitors (formats/event.ts). */
+export const dimensions = ["day", "country", "source", "device", "campaign", "language", "system", "visits"] as const;
 export type Dimension = (typeof dimensions)[number];
 
-/** What was counted of a variant and arm, for one day (or country, source, device). */
+/** What was counted of a variant and arm, on one day or of one group. */
 export interface ResultRow {
   of: Dimension;
-  /** The day YYYY-MM-DD, the country code, the source, the kind of device; "" where it is not known. */
+  /** The day YYYY-MM-DD, the country code, the source, …; "" where it is not known. */
   key: string;
   kind: "exposure" | "click" | "conversion";
   /** "" is the fallback. */
@@ -78,6 +79,10 @@ export function outcomes(rows: readonly ResultRow[], goal?: string): Outcome[] {
   return [...out.values()];
 }
 
+/** Days as weekdays, from 0, a Monday, to 6. */
+export const asWeekdays = (rows: readonly ResultRow[]): ResultRow[] =>
+  rows.flatMap((row) => (row.of === "day" ? [{ ...row, key: String(weekday(Date.parse(row.key) / 86_400_000)) }] : []));
+
 /** Parted by the keys of a dimension, most seen first; days in their order. */
 export function parted(
   rows: readonly ResultRow[],
@@ -100,7 +105,7 @@ export function parted(
 export const goalsIn = (rows: readonly ResultRow[]): string[] =>
   [...new Set(rows.filter((row) => row.kind === "conversion").map((row) => row.name))].sort();
 
-/** Every day, country, source and device with what came of each variant and arm, as a CSV. */
+/** Every day and group with what came of each variant and arm, as a CSV. */
 export function resultsToCsv(rows: readonly ResultRow[], slot: string, goal?: string): string {
   const columns = ["slot", "by", "of", "variant", "arm", "exposures", "visitors", "clicks", "clicked", "conversions", "converted", "value"]; // prettier-ignore
   return writeTable(

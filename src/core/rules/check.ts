@@ -19,6 +19,12 @@ export type Forbidden = (signal: string) => string | undefined;
 
 type Report = (path: readonly PropertyKey[], problem: string) => void;
 
+/** How large a rule may be: far more than anybody writes, and little enough to be looked through. */
+const deepestRule = 40;
+const mostConditions = 1000;
+const mostValues = 5000;
+const longestValue = 5000;
+
 /**
  * What is wrong with a rule beyond its shape: signals, ops and values that do not fit, empty groups, unknown names.
  * @param base the path of the rule in its document
@@ -32,9 +38,15 @@ export function checkRule(
 ): Problem[] {
   const problems: Problem[] = [];
   const report: Report = (path, problem) => problems.push({ path: pointer(path), problem });
-  const walk = (inner: Rule, path: readonly PropertyKey[]): void => {
+  let conditions = 0;
+  const walk = (inner: Rule, path: readonly PropertyKey[], depth = 0): void => {
     if (inner === null) return;
+    if (depth > deepestRule) return void report(path, `stands within more than ${deepestRule} groups`);
     if (isCondition(inner)) {
+      conditions += 1;
+      if (conditions === mostConditions + 1)
+        report(base, `has more than ${mostConditions} conditions: make audiences of its parts`);
+      if (conditions > mostConditions) return;
       checkCondition(inner, names, (at, problem) => report([...path, ...at], problem));
       const because = forbidden?.(inner.signal);
       if (because) report([...path, "signal"], because);
@@ -44,7 +56,7 @@ export function checkRule(
     if (members) {
       if (members.rules.length === 0)
         report([...path, members.group], "must not be empty: add a condition or remove the group");
-      members.rules.forEach((member, index) => walk(member, [...path, members.group, index]));
+      members.rules.forEach((member, index) => walk(member, [...path, members.group, index], depth + 1));
       return;
     }
     const { audience } = inner as { audience: string };
@@ -78,6 +90,12 @@ export function signalsOf(rule: Rule, names: Pick<Ruleset, "audiences">, seen = 
 
 function checkCondition(condition: Condition, names: RuleNames, report: Report): void {
   const { signal, op, value, exact } = condition;
+  for (const [index, one] of (Array.isArray(value) ? (value as unknown[]) : [value]).entries()) {
+    if (index === mostValues)
+      return report(["value"], `has more than ${mostValues} values: make a place list or an audience`);
+    if (typeof one === "string" && one.length > longestValue)
+      return report(["value"], `is longer than ${longestValue} signs`);
+  }
   const info = signalInfo(signal, names);
   if (!info) return report(["signal"], signal === "" ? "choose a signal" : `there is no signal "${signal}"`);
   if (!operators[op].kinds.includes(info.kind)) return report(["op"], `"${op}" does not fit ${info.label}`);

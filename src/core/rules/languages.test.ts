@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { truth, visit } from "../testing";
+import { isTypedTag } from "../visit/language";
 import { bestLanguages, languagesIn } from "./languages";
 
 describe("the best of a slot's languages", () => {
@@ -19,5 +20,12 @@ describe("the best of a slot's languages", () => {
   it("is any of them where there is no other", () => {
     expect(bestLanguages(["it"], ["it"])).toEqual({ signal: "language", op: "accepts", value: ["it"] });
     expect(languagesIn([italian, null, { audience: "x" }])).toEqual(["it", "fr", "en"]);
+  });
+});
+
+describe("what is typed as a language", () => {
+  it("is a tag, or else is looked for among names: “italian” is no tag that a browser sends", () => {
+    expect(["it", "pt-PT", "zh-Hant-TW", "nds", "*"].map(isTypedTag)).toEqual([true, true, true, true, true]);
+    expect(["Italian", "Port", "p", "", "pt_PT", "it "].map(isTypedTag)).toEqual(Array(6).fill(false));
   });
 });

@@ -270,3 +270,20 @@ describe("what is refused when a ruleset is read", () => {
     expect(problemsOf(slot(rule))).toEqual([": is nested too deeply"]);
   });
 });
+
+describe("how large a rule may be", () => {
+  const of = (rule: unknown) => problemsOf({ audiences: [{ id: "a", name: "A", rule }] });
+  const nested = (depth: number): object => (depth === 0 ? is("query.q", "x") : { all: [nested(depth - 1)] });
+  it("is said, once, at its place", () => {
+    const some = (count: number) => ({ any: Array.from({ length: count }, () => is("query.q", "x")) });
+    expect(of(some(1000))).toEqual([]);
+    expect(of(some(1200))).toEqual(["/audiences/0/rule: has more than 1000 conditions: make audiences of its parts"]);
+    expect(of(nested(40))).toEqual([]);
+    expect(of(nested(41))).toEqual([`/audiences/0/rule${"/all/0".repeat(41)}: stands within more than 40 groups`]);
+    const values = Array.from({ length: 5001 }, (_, index) => String(index));
+    expect(of({ ...is("query.q", values), op: "isOneOf" })).toEqual([
+      "/audiences/0/rule/value: has more than 5000 values: make a place list or an audience",
+    ]);
+    expect(of(is("query.q", "x".repeat(5001)))).toEqual(["/audiences/0/rule/value: is longer than 5000 signs"]);
+  });
+});

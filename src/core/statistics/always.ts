@@ -36,9 +36,28 @@ const bound = (variance: number, r: number, wrong: number): number =>
 export const halfWidth = (variance: number, seen: number, confidence = usualConfidence): number =>
   bound(variance, tuned(seen, 1 - confidence), 1 - confidence);
 
+/** A difference that was seen between two arms. */
+export interface Gap {
+  by: number;
+  /** Of the difference, as far as it is known. */
+  variance: number;
+  /** Visitors of both arms. */
+  seen: number;
+}
+
 /**
- * The difference b − a of two shares, with an interval and a p that hold at all looks: over all of them the true difference is ever
- * outside with a probability of at most 1 − confidence, and p is ever at or below a level with at most that level.
+ * A difference with an interval and a p that hold at all looks: over all of them the true difference is ever outside with a probability
+ * of at most 1 − confidence, and p is ever at or below a level with at most that level.
+ */
+export function alwaysOf({ by, variance, seen }: Gap, confidence = usualConfidence): { interval: Interval; p: number } {
+  const r = tuned(seen, 1 - confidence);
+  const half = bound(variance, r, 1 - confidence);
+  const p = Math.min(1, Math.sqrt(1 + r) * Math.exp((-(by * by) / variance) * (r / (2 * (1 + r)))));
+  return { interval: [by - half, by + half], p };
+}
+
+/**
+ * The difference b − a of two shares, with an interval and a p that hold at all looks.
  * @returns undefined while one of them was seen by nobody
  */
 export function alwaysDifference(
@@ -48,23 +67,22 @@ export function alwaysDifference(
 ): { by: number; interval: Interval; p: number } | undefined {
   if (!(a.of > 0 && b.of > 0)) return undefined;
   const by = b.hits / b.of - a.hits / a.of;
-  const seen = a.of + b.of;
-  const variance = varianceOf(a) + varianceOf(b);
-  const r = tuned(seen, 1 - confidence);
-  const half = bound(variance, r, 1 - confidence);
-  const p = Math.min(1, Math.sqrt(1 + r) * Math.exp((-(by * by) / variance) * (r / (2 * (1 + r)))));
-  return { by, interval: [Math.max(-1, by - half), Math.min(1, by + half)], p };
+  const gap = { by, variance: varianceOf(a) + varianceOf(b), seen: a.of + b.of };
+  const { interval, p } = alwaysOf(gap, confidence);
+  return { by, interval: [Math.max(-1, interval[0]), Math.min(1, interval[1])], p };
 }
 
 /**
- * How many visitors each of two arms of the same size has seen by the time at which a difference like this one is told, in 4 of 5
- * tests (power 0.8): where the interval, and as far again as chance moves the difference in 4 of 5, keeps off zero.
+ * How many visitors each of two arms of the same size has seen by the time at which a difference is told, in 4 of 5 tests (power 0.8):
+ * where the interval, and as far again as chance moves the difference in 4 of 5, keeps off zero.
+ * @param by the difference; @param spread the variances of one visitor of each arm, added
  */
-export function neededAlways(p: number, q: number, confidence = usualConfidence, power = 0.8): number | undefined {
-  if (p === q) return undefined;
+export function neededFor(by: number, spread: number, confidence = usualConfidence, power = 0.8): number | undefined {
+  if (by === 0) return undefined;
+  const further = normalQuantile(power);
   const reaches = (each: number): boolean => {
-    const variance = (p * (1 - p) + q * (1 - q)) / each;
-    return halfWidth(variance, 2 * each, confidence) + normalQuantile(power) * Math.sqrt(variance) <= Math.abs(p - q);
+    const variance = spread / each;
+    return halfWidth(variance, 2 * each, confidence) + further * Math.sqrt(variance) <= Math.abs(by);
   };
   let high = 16;
   while (!reaches(high)) {
@@ -79,6 +97,10 @@ export function neededAlways(p: number, q: number, confidence = usualConfidence,
   }
   return high;
 }
+
+/** The same of a difference of two shares. */
+export const neededAlways = (p: number, q: number, confidence = usualConfidence): number | undefined =>
+  neededFor(q - p, p * (1 - p) + q * (1 - q), confidence);
 
 /** Below this visitors were not shared out as meant: over all looks a right test is called wrong at most once in a hundred. */
 export const mismatchAlways = 0.01;

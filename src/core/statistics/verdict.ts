@@ -102,7 +102,7 @@ export const tooLong = 730;
  * @param days in which their visitors came
  * @returns undefined: within two years it is not
  */
-export function daysUntil(needed: number, arms: readonly Share[], days: number): number | undefined {
+export function daysUntil(needed: number, arms: readonly Pick<Share, "of">[], days: number): number | undefined {
   const each = arms.map((arm) => Math.max(0, needed - arm.of) / (arm.of / Math.max(1, days)));
   const longest = Math.ceil(Math.max(...each));
   return longest <= tooLong ? longest : undefined;

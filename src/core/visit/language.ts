@@ -19,6 +19,12 @@ export function languageChoices(header: string | undefined): string[] {
 /** Whether a text is a basic language range (RFC 4647, section 2.1). */
 export const isBasicRange = (text: string): boolean => text === "*" || /^[a-z]{1,8}(-[a-z0-9]{1,8})*$/i.test(text);
 
+/**
+ * Whether what somebody types is a language tag, and no name of a language: the first part of those that are in use has two or three
+ * letters (RFC 5646, section 2.2.1), so “italian” is a basic range that no browser ever sends.
+ */
+export const isTypedTag = (text: string): boolean => isBasicRange(text) && /^(\*|[a-z]{2,3})(-|$)/i.test(text);
+
 /** Basic filtering (RFC 4647, section 3.3.1): `pt` matches pt-PT, `pt-PT` does not match pt. Both in lower case. */
 export const matchesRange = (tag: string, range: string): boolean =>
   range === "*" || tag === range || tag.startsWith(`${range}-`);

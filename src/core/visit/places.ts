@@ -1,7 +1,8 @@
 import Papa from "papaparse";
 import type { Place } from "../formats/visit";
 import type { Problem } from "../formats/problem";
-import { parseBlock, type Address } from "./address";
+import { parseBlock, type Address, type Block } from "./address";
+import { openPlaces, packPlaces } from "./place-table";
 import { isZone } from "../calendar/zone";
 
 /** Looks up the place of an address; undefined if it is not known. Passed into the engine, which reads no files. */
@@ -14,7 +15,9 @@ type Column = (typeof placeColumns)[number];
  * Reads place data as CSV (RFC 4180): columns network, country, region, city, zone, lat, lon, in the order of its heading,
  * or in this one without a heading. The longest matching prefix answers. Every wrong line is named.
  */
-export function readPlaceCsv(text: string): { lookup: PlaceLookup; rows: number } | { problems: Problem[] } {
+export function readPlaceCsv(
+  text: string,
+): { lookup: PlaceLookup; rows: number; packed: Uint8Array } | { problems: Problem[] } {
   const parsed = Papa.parse<string[]>(text.replace(/^\uFEFF/, ""), { skipEmptyLines: "greedy" });
   const problems: Problem[] = [];
   const rows = parsed.data;
@@ -26,7 +29,7 @@ export function readPlaceCsv(text: string): { lookup: PlaceLookup; rows: number 
       problems: [{ path: "/1", problem: `expected the columns ${placeColumns.join(", ")}, found ${first.join(", ")}` }],
     };
 
-  const tables = { 4: new Map<number, Map<bigint, Place>>(), 6: new Map<number, Map<bigint, Place>>() };
+  const blocks: { block: Block; place: Place }[] = [];
   rows.slice(headed ? 1 : 0).forEach((row, index) => {
     const line = index + (headed ? 2 : 1);
     const cell = (name: Column): string | undefined => row[columns.indexOf(name)]?.trim() || undefined;
@@ -45,26 +48,11 @@ export function readPlaceCsv(text: string): { lookup: PlaceLookup; rows: number 
       ...(zone ? { zone } : {}),
       ...(Number.isFinite(lat) && Number.isFinite(lon) ? { lat, lon } : {}),
     };
-    const byLength = tables[block.family];
-    let table = byLength.get(block.length);
-    if (!table) byLength.set(block.length, (table = new Map()));
-    const key = block.bits >> BigInt((block.family === 4 ? 32 : 128) - block.length);
-    if (!table.has(key)) table.set(key, place);
+    blocks.push({ block, place });
   });
   if (problems.length > 0) return { problems };
-  const order = (table: Map<number, Map<bigint, Place>>) => [...table].sort((a, b) => b[0] - a[0]);
-  const ordered = { 4: order(tables[4]), 6: order(tables[6]) };
-  return {
-    rows: rows.length - (headed ? 1 : 0),
-    lookup: (address) => {
-      const width = address.family === 4 ? 32 : 128;
-      for (const [length, table] of ordered[address.family]) {
-        const place = table.get(address.bits >> BigInt(width - length));
-        if (place) return place;
-      }
-      return undefined;
-    },
-  };
+  const packed = packPlaces(blocks);
+  return { rows: blocks.length, packed, lookup: openPlaces(packed) };
 }
 
 /** Several sources, one after the other: the first that knows the address answers. */

@@ -6,6 +6,7 @@ import { decisionSchema } from "@/core/formats/decision-schema";
 import { eventSchema } from "@/core/formats/event";
 import { slotPlaceSchema } from "@/core/formats/ruleset";
 import { visitSchema } from "@/core/formats/visit";
+import { storable } from "@/core/formats/storable";
 
 /** By SLOT/VARIANT/ARM, what is told again with whatever happens to it (`receipt` of an event). A pop-up's slot is popup:ID. */
 const receiptsSchema = z.record(z.string(), z.string());
@@ -120,7 +121,9 @@ export const driftSchema = z.strictObject({
 
 export const driftTakenSchema = z.strictObject({ taken: z.number().int() });
 
-/** Events of a page (with its public key) or of a server, which may also tell country and device. */
+const group = (most: number) => z.string().max(most).transform(storable).optional();
+
+/** Events of a page (with its public key) or of a server, which may also tell by whom it was done. */
 export const eventsSchema = z.strictObject({
   key: z.string().max(200).optional(),
   /** What the sender's clock says: should it be wrong, the events' times are put right by it. */
@@ -129,8 +132,13 @@ export const eventsSchema = z.strictObject({
     .array(
       z.strictObject({
         ...eventSchema.shape,
-        country: z.string().max(2).optional(),
-        device: z.string().max(20).optional(),
+        country: group(2),
+        device: group(20),
+        language: z
+          .string()
+          .regex(/^[a-z]{2,3}$/)
+          .optional(),
+        system: group(20),
       }),
     )
     .min(1)

@@ -27,6 +27,8 @@ await liveRulesets()
   .catch(() => undefined);
 await app.listen({ port, host });
 console.log(`delivery ready on ${port}`);
+// What a process left that was killed is taken up.
+eventQueue();
 
 let stopping = false;
 /** No new requests; those that are under way are answered, events that wait are written; then it ends, within ten seconds. */

@@ -3,27 +3,23 @@ import fastify, { type FastifyInstance, type FastifyReply, type FastifyRequest }
 import { createHash } from "node:crypto";
 import { readFileSync } from "node:fs";
 import type { z } from "zod";
-import { parseAddress } from "@/core/visit/address";
 import { countOpened } from "@/core/decision/popups";
 import { sourcesOf } from "@/core/collect/sources";
 import type { Ruleset } from "@/core/formats/ruleset";
 import { parseInstant, readVisit } from "@/core/formats/visit";
-import { digest } from "@/data/secret-names";
-import { goodKeys, siteOfKey } from "@/data/keys";
-import { deliverySettings } from "@/data/delivery";
 import { countDrift } from "@/data/drift";
-import { readSite } from "@/data/sites";
+import { goodKeys } from "@/data/keys";
 import { isTargetTooLong, longestBody as bodyLimit } from "@/front/limits";
 import { clientAddress } from "../client-address";
-import { readDeviceOnce } from "../devices";
 import { decideOrFallBack } from "../decide";
 import { clockError, completed, eventQueue } from "../events";
+import { tellerGroups } from "../groups";
 import { liveRulesets, receiptsOf, type Live } from "../live";
 import { readiness } from "../ready";
 import { answerPass } from "../answer";
 import { lookAnswer } from "../look";
 import { countOpening } from "../opened";
-import { heardFrom, refusedTo } from "../heard";
+import { heardFrom } from "../heard";
 import { decidePage, receiptsFor } from "../page";
 import {
   decideSchema,
@@ -34,6 +30,7 @@ import {
   pageSchema,
   type decidedSchema,
 } from "./formats";
+import { byPublicKey, byServerKey, claimOf, siteByPublicKey, siteOfPublicKey } from "./keys";
 import { makeMetrics, type Metrics } from "./metrics";
 import { openApi } from "./openapi";
 import { problem } from "./problem";
@@ -275,11 +272,10 @@ export async function deliveryServer({
       const { key, sent, events } = read.data;
       const live = key === undefined ? await byServerKey(request, reply) : await byPublicKey(key, request, reply);
       if (!live) return reply;
-      const address = key === undefined ? undefined : parseAddress(addressOf(request, live) ?? "");
-      const here = {
-        country: (address && live.lookup(address)?.country) ?? "",
-        device: key === undefined ? "" : (readDeviceOnce(request.headers["user-agent"], undefined)?.kind ?? ""),
-      };
+      const { "user-agent": userAgent, "accept-language": acceptLanguage } = request.headers;
+      const here =
+        key !== undefined &&
+        tellerGroups({ address: addressOf(request, live), userAgent, acceptLanguage }, live.lookup);
       const at = now();
       const completing = {
         site: live.engine.ruleset.site.id,
@@ -287,10 +283,9 @@ export async function deliveryServer({
         ahead: clockError(sent, at),
         ...(key === undefined ? {} : { receipts: receiptsOf(live) }),
       };
-      const kept = events.flatMap(({ country, device, ...event }) => {
+      const kept = events.flatMap(({ country = "", device = "", language = "", system = "", ...event }) => {
         // Only a server knows better than the request where and with what it was.
-        const known = key === undefined ? { country: country ?? "", device: device ?? "" } : here;
-        return completed(event, known, completing) ?? [];
+        return completed(event, here || { country, device, language, system }, completing) ?? [];
       });
       if (!eventQueue().take(completing.site, kept)) {
         reply.header("retry-after", "5");
@@ -342,16 +337,6 @@ const addressOf = (request: FastifyRequest, live: Live): string | undefined => {
   );
 };
 
-/** The live ruleset of the site that a secret key names; undefined once it has been answered that there is none. */
-async function byServerKey(request: FastifyRequest, reply: FastifyReply): Promise<Live | undefined> {
-  const claim = claimOf(request.headers.authorization ?? "");
-  const live = claim && (liveRulesets().peek(claim.site) ?? (await liveRulesets().get(claim.site)));
-  if (claim && live?.keys.get(claim.digest) === "secret") return live;
-  reply.header("www-authenticate", "Bearer");
-  await problem(reply, 401, "A secret key of the site is needed", "Send it as: Authorization: Bearer server_…");
-  return undefined;
-}
-
 /**
  * What the page script is told beforehand about the site of its key: which parts wait for the answer, because slots were pointed at
  * there. Marked slots are hidden by the tag itself.
@@ -379,83 +364,6 @@ async function lookedAt(request: FastifyRequest, pass: string): Promise<z.input<
   const [answer, live] = await Promise.all([answerPass(claim.site, pass), liveRulesets().get(claim.site)]);
   // A decision is what the schema of decisions makes of it: it is written, not read, here.
   return answer?.look && { release: live?.release ?? 0, decision: answer.decision as never, look: true };
-}
-
-interface Claim {
-  site: string;
-  digest: string;
-}
-/** What the authorizations met last claim: working a digest out for each request costs as much as the answer. */
-const claims = new Map<string, Claim>();
-/** The site of a secret key, and the key's digest: not yet whether the key is good. */
-function claimOf(authorization: string): Claim | undefined {
-  const known = claims.get(authorization);
-  if (known) return known;
-  const key = /^Bearer (server_\S{1,200})$/i.exec(authorization)?.[1];
-  const site = key && siteOfKey(key);
-  if (!key || site === undefined) return undefined;
-  if (claims.size >= 1000) claims.clear();
-  const claim = { site, digest: digest(key) };
-  claims.set(authorization, claim);
-  return claim;
-}
-
-/** What may be asked of a site by public keys. */
-type Grants = Pick<Live, "keys" | "origins">;
-
-const siteOfPublicKey = (key: string): string | undefined => (key.startsWith("page_") ? siteOfKey(key) : undefined);
-
-/** Whether a public key is good and the origin may ask: only then can its page read the answer. Else it has been answered so. */
-async function mayAsk(key: string, grants: Grants | undefined, request: FastifyRequest, reply: FastifyReply) {
-  if (grants?.keys.get(key) !== "public") {
-    await problem(reply, 401, "This key is not good");
-    return false;
-  }
-  const { origin } = request.headers;
-  if (origin === undefined || !grants.origins.has(origin)) {
-    const site = siteOfPublicKey(key);
-    if (site !== undefined && origin !== undefined) refusedTo(site, origin);
-    await problem(reply, 403, "This origin may not ask", "A developer of the site allows it under Settings, Connect.");
-    return false;
-  }
-  reply.header("access-control-allow-origin", origin);
-  return true;
-}
-
-/** The live ruleset of the site that a public key names; undefined once it has been answered that there is none. */
-async function byPublicKey(key: string, request: FastifyRequest, reply: FastifyReply): Promise<Live | undefined> {
-  const site = siteOfPublicKey(key);
-  const live = site === undefined ? undefined : await liveRulesets().get(site);
-  return (await mayAsk(key, live, request, reply)) ? live : undefined;
-}
-
-/** The site that a public key names, also while nothing of it is live: its pages are looked at before they are served. */
-async function siteByPublicKey(key: string, request: FastifyRequest, reply: FastifyReply): Promise<string | undefined> {
-  const site = siteOfPublicKey(key);
-  const grants = site === undefined ? undefined : ((await liveRulesets().get(site)) ?? (await grantsOf(site)));
-  return (await mayAsk(key, grants, request, reply)) ? site : undefined;
-}
-
-/** How long it is believed what may be asked of a site of which nothing is live, in milliseconds: its visitors ask already. */
-const believed = 2000;
-const mostKept = 1000;
-const kept = new Map<string, { grants: Promise<Grants>; until: number }>();
-/** The same of a site of which nothing is live. */
-function grantsOf(site: string): Promise<Grants> {
-  const known = kept.get(site);
-  if (known && known.until > performance.now()) return known.grants;
-  const read = async (): Promise<Grants> => {
-    // Anybody can make a key up that names a site.
-    const row = await readSite(site);
-    if (!row) return { keys: new Map(), origins: new Set() };
-    const [keys, { origins }] = await Promise.all([goodKeys(site), deliverySettings(site)]);
-    return { keys, origins: new Set([...origins, ...row.origins]) };
-  };
-  const grants = read();
-  grants.catch(() => kept.delete(site));
-  if (kept.size >= mostKept) kept.clear();
-  kept.set(site, { grants, until: performance.now() + believed });
-  return grants;
 }
 
 function refused(reply: FastifyReply, error: z.ZodError) {

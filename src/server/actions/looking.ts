@@ -9,10 +9,10 @@ import { parseAddress } from "@/core/visit/address";
 import { tell } from "@/data/audit";
 import { deleteCheck, listChecks, saveChecks } from "@/data/checks";
 import { deleteLens, readLens, saveLens } from "@/data/lenses";
-import { endShare, makePass, makeShare, readShare, type LookSource } from "@/data/passes";
+import { endShare, listShares, makePass, makeShare, type LookSource } from "@/data/passes";
 import { siteLookup } from "@/data/places";
 import { forgetDrift } from "@/data/drift";
-import { of } from "@/data/pool";
+import { of, transaction } from "@/data/pool";
 import { mirrorOf, wayTo } from "../way";
 import { action, Refusal } from "../act";
 import { heardOf, lookAtConnection, type Connection } from "../connection";
@@ -62,17 +62,23 @@ export const lookingActions = {
     }),
   ),
   /** A link by which a look can be seen from elsewhere, at each address of this machine. */
-  share: action("signed in", [shareSchema], async (who, { look, title, minutes }) => {
-    const name = await makeShare(who.site, who.session, look, title, minutes);
-    await tell(who.site, who.id, { kind: "lenses", says: `“${title}” was shared by link` });
-    return { id: name, links: shareAddresses().map((address) => `${address}/shared/${name}`) };
-  }),
-  unshare: action("signed in", [z.string().max(40)], async (who, share) => {
-    const before = await readShare(share, who.site);
-    await endShare(who.site, share);
-    if (before)
-      await tell(who.site, who.id, { kind: "lenses", says: `The shared link of “${before.title}” was ended` });
-  }),
+  share: action("signed in", [shareSchema], (who, { look, title, minutes }) =>
+    transaction(who.site, async (db) => {
+      const name = await makeShare(who.site, { session: who.session, madeBy: who.id }, look, title, minutes, db);
+      await tell(who.site, who.id, { kind: "lenses", says: `“${title}” was shared by link` }, db);
+      return { id: name, links: shareAddresses().map((address) => `${address}/shared/${name}`) };
+    }),
+  ),
+  /** The shared links that are open, whoever made them. */
+  shares: action("signed in", [], (who) => listShares(who.site)),
+  /** Ends one, whoever made it. */
+  unshare: action("signed in", [z.string().max(40)], (who, share) =>
+    transaction(who.site, async (db) => {
+      const title = await endShare(who.site, share, db);
+      if (title !== undefined)
+        await tell(who.site, who.id, { kind: "lenses", says: `The shared link of “${title}” was ended` }, db);
+    }),
+  ),
   /** What the server knows of whoever asks: for a lens that sees as this browser does now. */
   askerAddress: action("signed in", [], async () => {
     const address = (await headers()).get("x-mirada-peer") ?? "";

@@ -132,11 +132,9 @@ export const settingsActions = {
     }),
   ),
   /** Takes up the pages of a sitemap: of a file, or of the site's own. */
-  readPageList: action("build", [z.string().max(55_000_000).nullable()], async (who, xml) => {
-    const read = await readPages(who.site, xml ?? undefined);
-    if (read.ok) await tell(who.site, who.id, { kind: "settings", says: `${read.added} pages were taken up` });
-    return read;
-  }),
+  readPageList: action("build", [z.string().max(55_000_000).nullable()], (who, xml) =>
+    readPages(who.site, xml ?? undefined, who.id),
+  ),
   dropPage: action("build", [z.string().max(2000)], (who, path) =>
     changeList(who.site, "pages", async (db) => {
       await removePage(who.site, path, db);

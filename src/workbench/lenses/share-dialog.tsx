@@ -10,6 +10,7 @@ import { useSnackbar } from "notistack";
 import QRCode from "qrcode";
 import { useState } from "react";
 import { LinkButtons } from "../parts/link-buttons";
+import { OpenShares } from "./open-shares";
 import { useDesk, type Lens } from "../parts/desk/desk";
 
 const lastings = [
@@ -101,6 +102,7 @@ export function ShareDialog({ lens, onClose }: { lens: Pick<Lens, "name" | "visi
             </div>
           </div>
         )}
+        {!made && <OpenShares />}
       </DialogContent>
       <DialogActions sx={{ px: "22px", pb: 4 }}>
         <Button onClick={onClose}>Close</Button>

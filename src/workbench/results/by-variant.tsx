@@ -36,7 +36,9 @@ export function ByVariant({ outcomes, goal, nameOf, indexOf, colour, money }: Pr
           <th>Clicked</th>
           <th>{goal ? `Reached “${goal}”` : "Reached a goal"}</th>
           <th className="num">Value</th>
-          <th className="num">a visitor</th>
+          <th className="num" title="All that was brought, by visitor: tests compare what each brought the first time">
+            a visitor
+          </th>
         </tr>
       </thead>
       <tbody>

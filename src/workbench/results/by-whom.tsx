@@ -1,16 +1,28 @@
-import Button from "@mui/material/Button";
-import { parted, type Dimension, type Outcome, type ResultRow } from "@/core/results/results";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import { systemNames } from "@/core/lens/phrases";
+import { asWeekdays, parted, type Dimension, type Outcome, type ResultRow } from "@/core/results/results";
+import { weekdayNames } from "@/core/rules/phrases";
+import { languageName } from "@/core/rules/sentence";
 import { rateOf } from "@/core/statistics/shares";
 import { countryName } from "@/core/visit/countries";
 import { plain } from "../parts/numbers";
 import { Swatch } from "../parts/variants";
 
-export type Split = Exclude<Dimension, "day">;
-const splits: readonly { of: Split; name: string }[] = [
+export type Split = Exclude<Dimension, "day"> | "weekday";
+const visits: Record<string, string> = { new: "first visit", back: "was there before" };
+const splits: readonly { of: Split; name: string; called?: (key: string) => string | undefined }[] = [
   { of: "source", name: "Source" },
-  { of: "country", name: "Country" },
+  { of: "campaign", name: "Campaign" },
+  { of: "visits", name: "New or returning", called: (key) => visits[key] },
+  { of: "country", name: "Country", called: countryName },
+  { of: "language", name: "Language", called: languageName },
   { of: "device", name: "Device" },
+  { of: "system", name: "Operating system", called: (key) => systemNames[key] },
+  { of: "weekday", name: "Weekday", called: (key) => weekdayNames[Number(key)] },
 ];
+/** So many groups stand on the screen; all of them are in the CSV. */
+const mostGroups = 20;
 
 interface Props {
   rows: readonly ResultRow[];
@@ -24,27 +36,33 @@ interface Props {
   indexOf: (variant: string) => number;
 }
 
-/** By source, country or device: how often each variant was seen, and what came of it. */
+/** By one kind of group: how often each variant was seen, and what came of it. */
 export function ByWhom({ rows, goal, did, split, onSplit, lines, nameOf, indexOf }: Props) {
+  const { name, called } = splits.find((item) => item.of === split) ?? { name: "" };
+  const parts = split === "weekday" ? parted(asWeekdays(rows), "day", goal) : parted(rows, split, goal);
+  const known = parts.some((part) => part.key !== "");
   return (
     <section className="stack" aria-label="By whom">
       <div className="row">
         <h2 style={{ flex: 1 }}>Who saw it</h2>
-        {splits.map((item) => (
-          <Button
-            key={item.of}
-            aria-pressed={split === item.of}
-            variant={split === item.of ? "contained" : "outlined"}
-            onClick={() => onSplit(item.of)}
-          >
-            {item.name}
-          </Button>
-        ))}
+        <TextField
+          select
+          label="By"
+          value={split}
+          onChange={(event) => onSplit(event.target.value as Split)}
+          sx={{ width: 200 }}
+        >
+          {splits.map((item) => (
+            <MenuItem key={item.of} value={item.of}>
+              {item.name}
+            </MenuItem>
+          ))}
+        </TextField>
       </div>
       <table className="grid beside">
         <thead>
           <tr>
-            <th>{splits.find((item) => item.of === split)?.name}</th>
+            <th>{name}</th>
             {lines.map((item) => (
               <th key={`${item.variant}/${item.arm}`} className="num">
                 <span className="shownvariant">
@@ -56,38 +74,42 @@ export function ByWhom({ rows, goal, did, split, onSplit, lines, nameOf, indexOf
           </tr>
         </thead>
         <tbody>
-          {parted(rows, split, goal)
-            .slice(0, 20)
-            .map((part) => (
-              <tr key={part.key}>
-                <td>{part.key === "" ? "not known" : split === "country" ? countryName(part.key) : part.key}</td>
-                {lines.map((item) => {
-                  const own = part.outcomes.find((one) => one.variant === item.variant && one.arm === item.arm);
-                  const rate = own && rateOf({ hits: own.converted, of: own.visitors });
-                  return (
-                    <td key={`${item.variant}/${item.arm}`} className="num">
-                      {own && own.exposures > 0 ? (
-                        <>
-                          {plain(own.exposures)}
-                          {rate !== undefined && own.visitors >= 20 && (
-                            <span className="quiet" title={`${own.converted} of ${own.visitors} visitors`}>
-                              &ensp;{(rate * 100).toFixed(0)} %
-                            </span>
-                          )}
-                        </>
-                      ) : (
-                        <span className="quiet">–</span>
-                      )}
-                    </td>
-                  );
-                })}
-              </tr>
-            ))}
+          {parts.slice(0, mostGroups).map((part) => (
+            <tr key={part.key}>
+              <td>
+                {part.key === "" ? (split === "campaign" ? "none" : "not known") : (called?.(part.key) ?? part.key)}
+              </td>
+              {lines.map((item) => {
+                const own = part.outcomes.find((one) => one.variant === item.variant && one.arm === item.arm);
+                const rate = own && rateOf({ hits: own.converted, of: own.visitors });
+                return (
+                  <td key={`${item.variant}/${item.arm}`} className="num">
+                    {own && own.exposures > 0 ? (
+                      <>
+                        {plain(own.exposures)}
+                        {rate !== undefined && own.visitors >= 20 && (
+                          <span className="quiet" title={`${own.converted} of ${own.visitors} visitors`}>
+                            &ensp;{(rate * 100).toFixed(0)} %
+                          </span>
+                        )}
+                      </>
+                    ) : (
+                      <span className="quiet">–</span>
+                    )}
+                  </td>
+                );
+              })}
+            </tr>
+          ))}
         </tbody>
       </table>
       <span className="quiet">
-        Exposures, and the share of visitors who {did} where at least 20 are known. Among many groups some differ by
-        chance: what looks better in one of them is an idea for a test, and no result.
+        Exposures, and the share of visitors who {did} where at least 20 are known
+        {parts.length > mostGroups ? `; the ${mostGroups} that saw most, all of them in the CSV` : ""}.{" "}
+        {split === "visits" && known
+          ? "Whether somebody was there before is known of those who agreed to be remembered. "
+          : ""}
+        Among many groups some differ by chance: what looks better in one of them is an idea for a test, and no result.
       </span>
     </section>
   );

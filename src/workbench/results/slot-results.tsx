@@ -63,14 +63,18 @@ interface Props {
 /** What came of one slot: by variant and arm, its tests, over time, and by whom. */
 export function SlotResults(props: Props) {
   const { slot, counts, days, goals: declared, site, today, view, onView, onMain, tools, notes, overTime } = props;
-  const { rows, releases, annotations } = counts;
+  const { rows, values, releases, annotations } = counts;
   const reached = useMemo(() => goalsIn(rows), [rows]);
   const goals = [...new Set([...declared.map(({ id }) => id), ...reached])];
   const goal = firstOf([view.goal, slot.goal, reached[0], goals[0]], goals);
   const called = goal === undefined ? undefined : goalName(goal, declared);
   const did = called === undefined ? "reached a goal" : `reached “${called}”`;
-  // Said beforehand, one goal is read as if there were no others.
-  const readBy = goal === slot.goal ? 1 : Math.max(1, goals.length);
+  // Each goal is read, and what it is worth where it is worth anything.
+  const readings = goals.length + new Set(values.map((row) => row.name)).size;
+  // Said beforehand, or the only one, a goal is read as if there were nothing else.
+  const readFirst = slot.goal ?? (goals.length === 1 ? goals[0] : undefined);
+  const readBy = goal === readFirst ? 1 : Math.max(1, readings);
+  const money = (minor: number) => formatMoney(minor, site.currency, site.language);
   const list = useOutcomes(rows, goal);
   const indexOf = (variant: string) => slot.variants.findIndex((item) => item.id === variant);
   const armAt = ({ variant, arm }: Pick<Outcome, "variant" | "arm">) =>
@@ -162,14 +166,7 @@ export function SlotResults(props: Props) {
             day.
           </div>
         ))}
-        <ByVariant
-          outcomes={ordered}
-          goal={called}
-          nameOf={nameOf}
-          indexOf={indexOf}
-          colour={colour}
-          money={(minor) => formatMoney(minor, site.currency, site.language)}
-        />
+        <ByVariant outcomes={ordered} goal={called} nameOf={nameOf} indexOf={indexOf} colour={colour} money={money} />
         <span className="quiet">
           {slot.id === holdoutSlot
             ? "Visitors who agreed to be remembered, shared out by chance: so the difference is what all variants and pop-ups together are worth. Rates with 95 % intervals (Wilson)."
@@ -197,6 +194,9 @@ export function SlotResults(props: Props) {
             days={new Set(rows.flatMap((row) => (row.of === "day" && row.variant === item.id ? [row.key] : []))).size}
             colour={colour(item.id)}
             goals={readBy}
+            values={values.filter((row) => row.variant === item.id && row.name === goal)}
+            readings={readings}
+            money={money}
             armName={(arm) => armName(slot, arm)}
           />
         ))}

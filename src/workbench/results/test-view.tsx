@@ -1,9 +1,12 @@
 import { usualConfidence } from "@/core/statistics/shares";
-import { daysUntil, judgeTest, leastEach, type ArmShare, type ArmVerdict } from "@/core/statistics/verdict";
+import { judgeTest, leastEach, type ArmShare, type ArmVerdict } from "@/core/statistics/verdict";
 import type { Arm } from "@/core/formats/ruleset";
 import { controlOf, type Outcome } from "@/core/results/results";
+import type { ValueRow } from "@/core/results/worth";
 import { plain, share } from "../parts/numbers";
 import { IntervalBar } from "./rate";
+import { TestWorth } from "./test-worth";
+import { sureText, waitText } from "./words";
 
 interface Props {
   name: string;
@@ -15,14 +18,20 @@ interface Props {
   /** On so many days something was counted. */
   days: number;
   colour: string;
-  /** How many goals it may be read by; 1: it was said beforehand which. */
+  /** How many goals and values the goal is read among; 1: it was said beforehand that it is read first. */
   goals: number;
+  /** What visitors brought who reached the goal; empty: it has no worth. */
+  values: readonly ValueRow[];
+  /** How many goals and values there are in all. */
+  readings: number;
+  money: (minor: number) => string;
   /** What an arm is called: "Arm a". */
   armName: (arm: string) => string;
 }
 
 /** What may be said of a test: whether visitors were shared out as meant, and each arm beside the control. */
-export function TestView({ name, arms, outcomes, did, hits, days, colour, goals, armName }: Props) {
+export function TestView(props: Props) {
+  const { name, arms, outcomes, did, hits, days, colour, goals, values, readings, money, armName } = props;
   const shares = arms.map((arm) => {
     const found = outcomes.find((item) => item.arm === arm.id);
     return { id: arm.id, weight: arm.weight, hits: found ? hits(found) : 0, of: found?.visitors ?? 0 };
@@ -30,7 +39,7 @@ export function TestView({ name, arms, outcomes, did, hits, days, colour, goals,
   const control = controlOf(arms);
   const { ratio, mismatch, arms: judged } = judgeTest(shares, control?.id, goals);
   const controlName = !control ? "" : control.content === null ? "the control" : armName(control.id).toLowerCase();
-  const allowed = [judged.length > 1 && "several arms", goals > 1 && `${goals} goals`].filter(Boolean).join(" and ");
+  const allowed = [judged.length > 1 && "several arms", goals > 1 && `${goals} readings`].filter(Boolean).join(" and ");
   const spread = Math.max(0.001, ...judged.flatMap((item) => item.interval.map(Math.abs)));
   const best = judged.filter((item) => item.says === "better").sort((a, b) => b.by - a.by)[0];
   const seen = shares.reduce((sum, item) => sum + item.of, 0);
@@ -93,41 +102,30 @@ export function TestView({ name, arms, outcomes, did, hits, days, colour, goals,
             ? `Expected ${arms.map((arm) => arm.weight).join(" : ")}, seen ${shares.map((item) => plain(item.of)).join(" : ")} (sample ratio check, p = ${ratio.p.toExponential(1)}): look for a redirect, a cache or a bot that reaches one arm more.`
             : `Visitors were shared out as meant: ${shares.map((item) => `${item.id} ${plain(item.of)}`).join(", ")} (sample ratio check, p = ${ratio.p.toFixed(2)}).`}
       </span>
+      {control && !mismatch && values.length > 0 && (
+        <TestWorth
+          control={{ id: control.id, name: controlName }}
+          {...{ arms, outcomes, values, did, readings, days, colour, armName, money }}
+        />
+      )}
     </section>
   );
 }
 
 const signed = (value: number): string => `${value >= 0 ? "+" : "−"}${share(Math.abs(value)).replace(" %", "")}`;
 
-const spanOf = (days: number): string => (days < 14 ? plural(days, "day") : plural(Math.round(days / 7), "week"));
-const plural = (count: number, word: string): string => `${plain(count)} ${word}${count === 1 ? "" : "s"}`;
-
-/** How long it takes until a difference like this one is told, at the traffic that there was. */
-function wait(needed: number, of: readonly (ArmShare | undefined)[], days: number): string {
-  const left = daysUntil(
-    needed,
-    of.flatMap((arm) => arm ?? []),
-    days,
-  );
-  if (left === undefined)
-    return " A difference as small as this one is not told within two years at this traffic: stop, or try something bolder.";
-  return ` A difference of this size is told after about ${plain(needed)} visitors an arm: ${left === 0 ? "any day" : `in about ${spanOf(left)}`}, at this traffic.`;
-}
-
 function verdictText(item: ArmVerdict, shares: readonly ArmShare[], control: string | undefined, days: number): string {
-  const sure = ` One may be ${item.p < 0.0001 ? "more than 99.99" : ((1 - item.p) * 100).toFixed(item.p < 0.01 ? 2 : 0)} % sure that it is no chance.`;
   switch (item.says) {
     case "mismatch":
       return "Not to be read.";
     case "better":
-      return `Better.${sure}`;
+      return `Better. ${sureText(item.p)}`;
     case "worse":
-      return `Worse.${sure}`;
+      return `Worse. ${sureText(item.p)}`;
     case "early": {
-      const both = [item.id, control].map((id) => shares.find((one) => one.id === id));
-      const few = both.some((one) => one && Math.min(one.hits, one.of - one.hits) < leastEach);
-      const needed = item.needed === undefined ? "" : wait(item.needed, both, days);
-      return `Too early to tell: ${few ? `fewer than ${leastEach} did it, or did not` : "it may as well be chance"}.${needed}`;
+      const both = shares.filter(({ id }) => id === item.id || id === control);
+      const few = both.some((one) => Math.min(one.hits, one.of - one.hits) < leastEach);
+      return `Too early to tell: ${few ? `fewer than ${leastEach} did it, or did not` : "it may as well be chance"}.${waitText(item.needed, both, days)}`;
     }
   }
 }

@@ -11,7 +11,7 @@ import { isDate } from "@/core/calendar/calendar";
 import { languageName } from "@/core/rules/sentence";
 import { closedValues, valuesInUse } from "@/core/ruleset/choices";
 import { parseBlock } from "@/core/visit/address";
-import { isBasicRange } from "@/core/visit/language";
+import { isTypedTag } from "@/core/visit/language";
 import { signalInfo } from "@/core/visit/signals";
 import { words } from "@/core/text/words";
 import { useDesk, useNeeded } from "../desk/desk";
@@ -90,7 +90,7 @@ export function ValueEditor({ condition, ruleset, problem, onChange }: Props) {
             value={list}
             problem={problem}
             words={(tag) => `${languageName(tag)} (${tag})`}
-            accept={(tag) => (isBasicRange(tag) ? undefined : `“${tag}” is no language tag such as pt or pt-PT`)}
+            accept={(tag) => (isTypedTag(tag) ? undefined : `“${tag}” is no language tag such as pt or pt-PT`)}
             onChange={onChange}
           />
           <span className="quiet">

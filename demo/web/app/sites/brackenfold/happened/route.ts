@@ -18,6 +18,7 @@ export async function POST(request: Request): Promise<Response> {
     peer: request.headers.get("x-mirada-peer") ?? undefined,
     forwarded: request.headers.get("x-mirada-forwarded") ?? undefined,
     userAgent: request.headers.get("user-agent") ?? undefined,
+    acceptLanguage: request.headers.get("accept-language") ?? undefined,
   });
   return new Response(null, { status });
 }

@@ -1,0 +1,51 @@
+"use client";
+import Button from "@mui/material/Button";
+import { useSnackbar } from "notistack";
+import { useCallback, useEffect, useState } from "react";
+import type { ListedShare } from "@/server/types";
+import { useDesk } from "../parts/desk/desk";
+import { timeWords } from "../parts/times";
+
+/** The links that are open, whoever made them: anybody of the site ends one. */
+export function OpenShares() {
+  const { actions, ruleset } = useDesk();
+  const { enqueueSnackbar } = useSnackbar();
+  const [list, setList] = useState<ListedShare[]>([]);
+  const read = useCallback(
+    () =>
+      actions
+        .shares()
+        .then(setList, () => enqueueSnackbar("The links that are open could not be read.", { variant: "error" })),
+    [actions, enqueueSnackbar],
+  );
+  useEffect(() => void read(), [read]);
+  if (list.length === 0) return null;
+  const end = (id: string, title: string) =>
+    actions.unshare(id).then(
+      () => {
+        enqueueSnackbar(`The link of “${title}” is ended`);
+        return read();
+      },
+      () => enqueueSnackbar("The server could not be reached. The link goes on.", { variant: "error" }),
+    );
+  return (
+    <section className="stack" aria-label="Links that are open">
+      <h3>Links that are open</h3>
+      <ul className="plain">
+        {list.map(({ id, title, by, expiresAt }) => (
+          <li key={id} className="row">
+            <span style={{ flex: 1 }}>
+              {title}
+              <span className="quiet">
+                {by ? `, by ${by}` : ""}, until {timeWords(expiresAt, ruleset.site.zone)}
+              </span>
+            </span>
+            <Button color="error" aria-label={`End the link of ${title}`} onClick={() => void end(id, title)}>
+              End
+            </Button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

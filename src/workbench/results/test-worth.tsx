@@ -1,0 +1,93 @@
+import type { Outcome } from "@/core/results/results";
+import { boundedShare, boundOf, worthOf, type ValueRow } from "@/core/results/worth";
+import { judgeWorth, leastSome, type WorthVerdict } from "@/core/statistics/worth";
+import { plain } from "../parts/numbers";
+import { IntervalBar } from "./rate";
+import { sureText, waitText } from "./words";
+
+interface Props {
+  /** The arm that the others are compared with, and what it is called. */
+  control: { id: string; name: string };
+  arms: readonly { id: string; weight: number }[];
+  outcomes: readonly Outcome[];
+  /** What was brought in this test when each visitor reached the goal for the first time. */
+  values: readonly ValueRow[];
+  did: string;
+  /** How many goals and values the test may be read by. */
+  readings: number;
+  days: number;
+  colour: string;
+  armName: (arm: string) => string;
+  money: (minor: number) => string;
+}
+
+/** By how much a visitor of each arm was worth more than one of the control. */
+export function TestWorth(props: Props) {
+  const { control, arms, outcomes, values, did, readings, days, colour, armName, money } = props;
+  const bound = boundOf(values);
+  const worths = arms
+    .filter((arm) => arm.weight > 0)
+    .map(({ id }) => {
+      const visitors = outcomes.find((item) => item.arm === id)?.visitors ?? 0;
+      return {
+        id,
+        ...worthOf(
+          values.filter((row) => row.arm === id),
+          visitors,
+          bound,
+        ),
+      };
+    });
+  const base = worths.find(({ id }) => id === control.id);
+  const others = worths.filter(({ id }) => id !== control.id);
+  if (!base) return null;
+  const judged = judgeWorth(base, others, others.length * readings);
+  const spread = Math.max(1, ...judged.flatMap((item) => item.interval.map(Math.abs)));
+  const some = worths.reduce((sum, item) => sum + item.some, 0);
+  const signed = (minor: number) => `${minor >= 0 ? "+" : "−"}${money(Math.round(Math.abs(minor)))}`;
+  return (
+    <>
+      <h3>What a visitor was worth</h3>
+      <ul className="plain stack" aria-label="What a visitor was worth">
+        {judged.map((item) => (
+          <li key={item.id} className="testline">
+            <span>
+              <b>{armName(item.id)}</b>
+            </span>
+            <span className={item.says === "better" ? "yes" : item.says === "worse" ? "no" : "quiet"}>
+              {verdictText(item, [base, ...others.filter(({ id }) => id === item.id)], days)}
+            </span>
+            <span className="rate">
+              <b>{signed(item.by)}</b>
+              <IntervalBar interval={item.interval} at={item.by} from={-spread} to={spread} colour={colour} />
+              <span className="quiet">
+                {signed(item.interval[0])} to {signed(item.interval[1])}
+              </span>
+            </span>
+          </li>
+        ))}
+      </ul>
+      <span className="quiet">
+        Beside {control.name}, by what each visitor brought who {did}, the first time. Of {plain(some)} values{" "}
+        {bound === Infinity
+          ? "none is bounded: that begins with a hundred of them"
+          : `the largest, 1 in ${Math.round(1 / boundedShare)} at most, count as ${money(Math.round(bound))}, so that a few very large ones decide nothing`}
+        . Read beside the goal itself, so its intervals are wider ({readings} readings, Bonferroni); they hold at all
+        looks, too.
+      </span>
+    </>
+  );
+}
+
+function verdictText(item: WorthVerdict, both: readonly { of: number }[], days: number): string {
+  switch (item.says) {
+    case "better":
+      return `Worth more. ${sureText(item.p)}`;
+    case "worse":
+      return `Worth less. ${sureText(item.p)}`;
+    case "few":
+      return `Too early to tell: fewer than ${leastSome} in one of the arms brought anything.`;
+    case "early":
+      return `Too early to tell: it may as well be chance.${waitText(item.needed, both, days)}`;
+  }
+}
