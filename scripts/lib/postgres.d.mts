@@ -16,6 +16,8 @@ export function program(
   name: string,
   args: readonly string[],
 ): { status: number | null; stdout: string; stderr: string };
+/** Makes a folder that belongs to that user alone. */
+export function ownFolder(path: string): void;
 /** Where the data of a private database lies. */
 export function dataFolder(name: string): string;
 export function startPostgres(

@@ -36,6 +36,13 @@ export function program(bin, name, args) {
   return spawnSync(...asOwner(join(bin, name), args), { encoding: "utf8", cwd: "/", env });
 }
 
+/** Makes a folder that belongs to that user alone. */
+export function ownFolder(path) {
+  mkdirSync(path, { recursive: true, mode: 0o700 });
+  chmodSync(path, 0o700);
+  if (isRoot()) spawnSync("chown", ["postgres:postgres", path]);
+}
+
 /** Where data lies: in .data/, or, where the postgres user cannot enter the project's folder, beside other services' data. */
 export function dataFolder(name) {
   const own = join(root, ".data");
@@ -110,9 +117,7 @@ export async function startPostgres(name, { reset = false, throwaway = false, du
     const making = `${data}.making`;
     if (existsSync(making)) console.log("The database was not made completely last time: making it anew …");
     rmSync(making, { recursive: true, force: true });
-    mkdirSync(making, { recursive: true, mode: 0o700 });
-    chmodSync(making, 0o700);
-    if (isRoot()) spawnSync("chown", ["postgres:postgres", making]);
+    ownFolder(making);
     const made = program(bin, "initdb", ["-D", making, "-U", "app", "-A", "trust", "-E", "UTF8", "--locale=C.UTF-8"]);
     if (made.status !== 0)
       throw new Stop(

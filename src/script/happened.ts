@@ -61,7 +61,7 @@ const readPast = (): Past =>
 function visitSource(told: string): string {
   const kept = read(sourceKey);
   // Nowhere in particular, and by no campaign.
-  if (kept !== null && /^(direct)?(\|\||$)/.test(told)) return kept;
+  if (kept && /^(direct)?(\|\||$)/.test(told)) return kept;
   if (told) write(sourceKey, told);
   return told;
 }

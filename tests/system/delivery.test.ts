@@ -265,7 +265,7 @@ describe("the delivery server", () => {
     expect(again.split(".")[0]).toBe(remember.split(".")[0]);
     // By what the visit is grouped: its source, its campaign, and whether the visitor, who is remembered, was there before.
     const letter = {
-      url: "https://partner.example/moss?utm_source=Mossmail&utm_campaign=Winter%20|%20light",
+      url: "https://partner.example/moss?utm_source=Mossmail&utm_campaign=Winter|light",
       consent: true,
     };
     expect((await ask(letter)).json().source).toBe("mossmail|winter light|new");

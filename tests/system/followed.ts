@@ -1,6 +1,6 @@
 /** A database with a standby that follows it, behind a line that can go silent and lead to the other one (docs/operations.md). */
 import { rmSync } from "node:fs";
-import { dataFolder, findBin, program, startPostgres } from "../../scripts/lib/postgres.mjs";
+import { dataFolder, findBin, ownFolder, program, startPostgres } from "../../scripts/lib/postgres.mjs";
 import { freePort } from "../../scripts/lib/steps.mjs";
 import { silentLine } from "./silent-line";
 
@@ -22,6 +22,7 @@ export async function followedDatabase(name: string) {
     rmSync(copy, { recursive: true, force: true });
   };
   drop();
+  ownFolder(copy);
   must("pg_basebackup", "-h", host, "-p", String(port), "-U", "app", "-D", copy, "-R", "-X", "stream", "-c", "fast");
   const standbyPort = await freePort();
   const settings = `-p ${standbyPort} -k /tmp -c listen_addresses=${host}`;

@@ -4,7 +4,7 @@ import { chmodSync, mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import net from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { afterAll, beforeAll, describe, expect, it, vi } from "vitest";
 import { asOwner, startPostgres } from "../../scripts/lib/postgres.mjs";
 import { ensureDebian, freePort, isFile } from "../../scripts/lib/steps.mjs";
 import { draftOf, serve, visitors, type Served } from "./served";
@@ -46,7 +46,7 @@ beforeAll(async () => {
   chmodSync(folder, 0o755);
   const [path, args] = asOwner(program, ["-q", join(folder, "pgbouncer.ini")]);
   pooler = spawn(path, args, { stdio: "ignore" });
-  await expect.poll(() => isOpen(port), { timeout: 15_000 }).toBe(true);
+  await vi.waitFor(async () => expect(await isOpen(port)).toBe(true), 15_000);
   process.env.MIRADA_DATABASE_POOLED = "yes";
   process.env.MIRADA_DATABASE_DIRECT = database.url;
   on = await serve(site, Object.assign(new URL(database.url), { port: String(port) }).href);
