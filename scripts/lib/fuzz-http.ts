@@ -75,7 +75,14 @@ export async function fuzzHttp(
     } else if (path === "/v1/events") {
       delete made.url;
       delete made.consent;
-      made.events = maybe(() => Array.from({ length: random(12) }, () => maybe(() => ({ kind: "exposure", slot: value(), variant: "v", arm: "a", receipt: maybe(() => text(50)) })))); // prettier-ignore
+      const event = () => ({
+        kind: "exposure",
+        slot: maybe(() => "a"),
+        variant: "a-v",
+        arm: "x",
+        receipt: maybe(() => text(50)),
+      });
+      made.events = maybe(() => Array.from({ length: 1 + random(random(20) === 0 ? 300 : 3) }, () => maybe(event)));
     } else if (path === "/v1/page")
       Object.assign(made, { remember: maybe(() => text(200)), cart: value(), data: value() });
     if (random(6) === 0) made[text(6, wild)] = value();
