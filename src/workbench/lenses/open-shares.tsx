@@ -29,7 +29,7 @@ export function OpenShares() {
       () => enqueueSnackbar("The server could not be reached. The link goes on.", { variant: "error" }),
     );
   return (
-    <section className="stack" aria-label="Links that are open">
+    <section className="stack openshares" aria-label="Links that are open">
       <h3>Links that are open</h3>
       <ul className="plain">
         {list.map(({ id, title, by, expiresAt }) => (

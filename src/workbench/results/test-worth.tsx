@@ -70,7 +70,9 @@ export function TestWorth(props: Props) {
       <span className="quiet">
         Beside {control.name}, by what each visitor brought who {did}, the first time. Of {plain(some)} values{" "}
         {bound === Infinity
-          ? "none is bounded: that begins with a hundred of them"
+          ? some < 1 / boundedShare
+            ? "none is bounded: that begins with a hundred of them"
+            : "none stands out, so none is bounded"
           : `the largest, 1 in ${Math.round(1 / boundedShare)} at most, count as ${money(Math.round(bound))}, so that a few very large ones decide nothing`}
         . Read beside the goal itself, so its intervals are wider ({readings} readings, Bonferroni); they hold at all
         looks, too.
