@@ -138,11 +138,11 @@ test("what happened is noted, a slot is read by its own goal first, and results 
   await expect(tested).toContainText("Bonferroni for several arms)");
   await page.getByRole("combobox", { name: "Goal" }).click();
   await page.getByRole("option", { name: "Looked into the cart" }).click();
-  await expect(tested).toContainText("Bonferroni for several arms and 2 goals)");
+  await expect(tested).toContainText("Bonferroni for several arms and 3 readings)");
   await page.getByRole("button", { name: "Read by it first" }).click();
   await expect(tested).toContainText("Bonferroni for several arms)");
   await page.getByRole("button", { name: "Undo", exact: true }).click();
-  await expect(tested).toContainText("Bonferroni for several arms and 2 goals)");
+  await expect(tested).toContainText("Bonferroni for several arms and 3 readings)");
   await page.getByText("What a test could tell here").click();
   await expect(page.getByRole("row", { name: /^8 weeks/ })).toContainText("%");
 

@@ -238,6 +238,9 @@ test("results tell of each arm how sure one may be, over time with what went liv
   await expect(tested).toContainText("Arm b is better than the control");
   await expect(tested).toContainText("Too early to tell");
   await expect(tested).toContainText("Visitors were shared out as meant");
+  const worth = tested.getByRole("list", { name: "What a visitor was worth" });
+  await expect(worth.getByRole("listitem")).toHaveCount(2);
+  await expect(worth).toContainText(/\+€\d+\.\d\d/);
   await expect(page.getByRole("region", { name: "By variant" }).getByRole("row")).toHaveCount(4);
   await page.getByRole("combobox", { name: "What" }).click();
   await page.getByRole("option", { name: "Share who reached the goal, %" }).click();
