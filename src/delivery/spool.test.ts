@@ -50,7 +50,9 @@ describe("events on disk", () => {
     two.add([event("c")]);
     two.written([]);
     expect(inFiles()).toBe("");
+    two.add([event("d")]);
     leave();
+    expect(takenUp(new Spool(folder))).toEqual(["d"]);
     expect(takenUp(new Spool(folder))).toEqual([]);
   });
   it("are not those of a process that still runs, nor what is no spool", () => {

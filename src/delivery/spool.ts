@@ -51,7 +51,8 @@ export class Spool {
 
   #open(): void {
     this.#path = join(this.#folder, `${process.pid}-${randomBytes(6).toString("hex")}.jsonl`);
-    this.#file = openSync(this.#path, "wx", 0o600);
+    // Appending: what is added after the file was emptied stands at its beginning.
+    this.#file = openSync(this.#path, "ax", 0o600);
     this.#bytes = 0;
   }
 

@@ -4,9 +4,11 @@
  * single look.
  */
 import normalCdf from "@stdlib/stats-base-dists-normal-cdf";
+import normalQuantileOf from "@stdlib/stats-base-dists-normal-quantile";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { bandOf, boundedShare, boundOf, edgeOf, worthOf, type ValueRow } from "@/core/results/worth";
+import { tightestAt } from "@/core/statistics/always";
 import { randomBy } from "@/core/statistics/random";
 import { judgeWorth, leastSome, meanOf, type Worth } from "@/core/statistics/worth";
 import { hitsOf, normal } from "./draws";
@@ -178,6 +180,42 @@ describe("bands", () => {
     expect(boundOf(rowsOf(Array.from({ length: 99 }, (_, index) => 100 + index)))).toBe(Infinity);
     expect(boundOf(rowsOf([...Array<number>(99).fill(100), 1e9]))).toBeLessThanOrEqual(1e9);
     expect(boundOf([])).toBe(Infinity);
+  });
+});
+
+describe("a second implementation", () => {
+  it("says the same from what every visitor brought, one by one", () => {
+    const random = randomBy(17);
+    /** Visitors one by one, most of whom brought nothing. */
+    const visitors = (of: number) =>
+      Array.from({ length: of }, () => (random() < 0.1 ? 1 + Math.floor(random() * 9000) : 0));
+    const worthOfAll = (list: readonly number[]): Worth => ({
+      of: list.length,
+      some: list.filter((one) => one > 0).length,
+      sum: list.reduce((all, one) => all + one, 0),
+      squares: list.reduce((all, one) => all + one * one, 0),
+    });
+    const cases = Array.from({ length: 200 }, () => [visitors(400 + Math.floor(random() * 3000)), visitors(400 + Math.floor(random() * 3000))] as const); // prettier-ignore
+    const same = cases.filter(([a, b]) => {
+      const [found] = judgeWorth(worthOfAll(a), [{ ...worthOfAll(b), id: "b" }], 2);
+      // Means and variances by their definitions; the bound as theorem 2.2 of the source has it, at 1 − 0.05 / 2.
+      const mean = (list: readonly number[]) => list.reduce((all, one) => all + one, 0) / list.length;
+      const variance = (list: readonly number[]) => {
+        const middle = mean(list);
+        return mean(list.map((one) => (one - middle) ** 2));
+      };
+      const [alpha, t] = [0.025, a.length + b.length];
+      const rho2 = (-2 * Math.log(alpha) + Math.log(-2 * Math.log(alpha) + 1)) / tightestAt;
+      const sd = Math.sqrt(t * (variance(a) / a.length + variance(b) / b.length));
+      const half = sd * Math.sqrt(((2 * (t * rho2 + 1)) / (t ** 2 * rho2)) * Math.log(Math.sqrt(t * rho2 + 1) / alpha));
+      const by = mean(b) - mean(a);
+      const once = (normalQuantileOf(1 - alpha / 2, 0, 1) * sd) / Math.sqrt(t);
+      const wanted = [by, by - half, by + half, by - once, by + once];
+      const got = found ? [found.by, ...found.interval, ...found.once] : [];
+      return wanted.every((one, index) => Math.abs((got[index] ?? NaN) - one) < 1e-6 * Math.max(1, Math.abs(one)));
+    });
+    report("worth beside a plain reckoning over all visitors", same.length, cases.length);
+    expect(same).toHaveLength(cases.length);
   });
 });
 

@@ -10,7 +10,8 @@ export type Interval = readonly [low: number, high: number];
 
 /** The confidence used throughout, unless another is asked for: common practice. */
 export const usualConfidence = 0.95;
-const zOf = (confidence: number): number => normalQuantile(0.5 + confidence / 2);
+/** So many standard deviations to either side hold that much of a normal distribution. */
+export const zOf = (confidence: number): number => normalQuantile(0.5 + confidence / 2);
 
 export const rateOf = ({ hits, of }: Share): number | undefined => (of > 0 ? hits / of : undefined);
 

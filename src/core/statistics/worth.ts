@@ -4,7 +4,7 @@
  * How often it is wrong of values with heavy tails is counted in tests/reference/worth.test.ts.
  */
 import { alwaysOf, neededFor, type Gap } from "./always";
-import { usualConfidence, type Interval } from "./shares";
+import { usualConfidence, zOf, type Interval } from "./shares";
 
 /** What the visitors of an arm were worth, in any unit: sums over all of them, most of whom add nothing. */
 export interface Worth {
@@ -35,6 +35,8 @@ export interface WorthVerdict {
   by: number;
   interval: Interval;
   p: number;
+  /** What may be said by whoever planned to look once, at just so many visitors: the normal approximation for two means. */
+  once: Interval;
   /** `few`: fewer than `leastSome` were worth anything in one of the two; `early`: it may as well be chance. */
   says: "few" | "early" | "better" | "worse";
   /** About how many visitors each arm has seen by the time at which a difference like this one is told; undefined: it is, or never. */
@@ -57,8 +59,19 @@ export function judgeWorth(
     const { interval, p } = alwaysOf(gap, confidence);
     const few = Math.min(control.some, arm.some) < leastSome;
     const sure = !few && (interval[0] > 0 || interval[1] < 0);
+    const half = zOf(confidence) * Math.sqrt(gap.variance);
     const says = few ? "few" : !sure ? "early" : gap.by > 0 ? "better" : "worse";
     const needed = sure ? undefined : neededFor(gap.by, spreadOf(control) + spreadOf(arm), confidence);
-    return [{ id: arm.id, by: gap.by, interval, p: Math.min(1, p * Math.max(1, compared)), says, needed }];
+    return [
+      {
+        id: arm.id,
+        by: gap.by,
+        interval,
+        p: Math.min(1, p * Math.max(1, compared)),
+        once: [gap.by - half, gap.by + half],
+        says,
+        needed,
+      },
+    ];
   });
 }

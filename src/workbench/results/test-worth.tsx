@@ -64,6 +64,11 @@ export function TestWorth(props: Props) {
                 {signed(item.interval[0])} to {signed(item.interval[1])}
               </span>
             </span>
+            <details className="quiet">
+              <summary>If it was planned to be looked at once, now</summary>
+              {signed(item.once[0])} to {signed(item.once[1])}. Whoever looks more often is wrong by this far more often
+              than once in twenty.
+            </details>
           </li>
         ))}
       </ul>
