@@ -2,7 +2,7 @@ import type { Apart } from "@/core/formats/event";
 import type { HourRow } from "@/core/results/hours";
 import type { ResultRow } from "@/core/results/results";
 import type { ValueRow } from "@/core/results/worth";
-import { of } from "./pool";
+import { of, type Queryable } from "./pool";
 
 /** What is counted of a slot (or of a pop-up: `popup:ID`) from a day of the site's calendar until another: by day, and by each group of visitors. */
 export async function resultRows(site: string, slot: string, from: string, until: string): Promise<ResultRow[]> {
@@ -83,4 +83,27 @@ export async function countedSlots(
     [site, from, until],
   );
   return found.rows.map((row) => ({ slot: row.slot, exposures: Number(row.exposures) }));
+}
+
+/** Deletes all that was counted of a slot from a day of the site's calendar until another. @returns how many exposures those were */
+export async function forgetCounts(
+  site: string,
+  slot: string,
+  from: string,
+  until: string,
+  db: Queryable,
+): Promise<number> {
+  const gone = await db.query<{ exposures: string }>(
+    `with gone as (
+       delete from event_days where site = $1 and slot = $2 and day between $3::date and $4::date returning of, kind, count)
+     select coalesce(sum(count), 0) as exposures from gone where of = 'day' and kind = 'exposure'`,
+    [site, slot, from, until],
+  );
+  const where = [site, slot, from, until];
+  await db.query("delete from event_values where site = $1 and slot = $2 and day between $3::date and $4::date", where);
+  const within = (at: string) =>
+    `${at} >= $3::date::timestamp at time zone site_zone($1) and ${at} < ($4::date + 1)::timestamp at time zone site_zone($1)`;
+  await db.query(`delete from event_hours where site = $1 and slot = $2 and ${within("hour")}`, where);
+  await db.query(`delete from events where site = $1 and slot = $2 and ${within("at")}`, where);
+  return Number(gone.rows[0]?.exposures ?? 0);
 }

@@ -1,5 +1,5 @@
 import type { Account } from "./accounts";
-import { of, pool, type Queryable } from "./pool";
+import { allSites, of, pool, transaction, type Queryable } from "./pool";
 import { digest, secretName } from "./secret-names";
 
 /** A session ends after so many hours without use, and after so many days in any case. */
@@ -133,24 +133,32 @@ export async function whoIsHere(site: string): Promise<Present[]> {
   ).rows;
 }
 
-/** After so many failures within the quarter of an hour, signing in waits. */
-const mostFailures = 8;
+/**
+ * Counts a try to sign in, before it is known whether it is a good one, so that of many at once no more get through than one after the
+ * other.
+ * @param who by what it is counted (hashed); @param most so many within a quarter of an hour are let through
+ * @returns how many seconds are to be waited; 0: it may be tried
+ */
+export const countTry = (who: string, most: number): Promise<number> =>
+  transaction(allSites, async (db) => {
+    await db.query("select pg_advisory_xact_lock(hashtextextended($1, 0))", [who]);
+    await db.query("delete from failed_sign_ins where at < now() - interval '1 day'");
+    await db.query("insert into failed_sign_ins (who) values ($1)", [who]);
+    const found = await db.query<{ tries: number; wait: number }>(
+      `select count(*)::int as tries, greatest(1, extract(epoch from min(at) + interval '15 minutes' - now()))::int as wait
+       from failed_sign_ins where who = $1 and at > now() - interval '15 minutes'`,
+      [who],
+    );
+    const row = found.rows[0];
+    return row && row.tries > most ? row.wait : 0;
+  });
 
-/** How many seconds are to be waited until one of these (hashed) may try again; 0: now. */
-export async function signInWait(who: readonly string[]): Promise<number> {
-  const found = await pool().query<{ wait: number }>(
-    `select coalesce(max(extract(epoch from oldest + interval '15 minutes' - now())), 0)::int as wait
-     from (select who, min(at) as oldest, count(*) as failures from failed_sign_ins
-           where who = any($1) and at > now() - interval '15 minutes' group by who) lately
-     where failures >= $2 * case when starts_with(who, 'net:') then 5 else 1 end`,
-    [who, mostFailures],
+/** Takes the last try back by which nothing was guessed. */
+export async function takeTryBack(who: string): Promise<void> {
+  await pool().query(
+    "delete from failed_sign_ins where ctid = (select ctid from failed_sign_ins where who = $1 order by at desc limit 1)",
+    [who],
   );
-  return found.rows[0]?.wait ?? 0;
-}
-
-export async function noteFailure(who: readonly string[]): Promise<void> {
-  await pool().query("delete from failed_sign_ins where at < now() - interval '1 day'");
-  await pool().query("insert into failed_sign_ins (who) select unnest($1::text[])", [who]);
 }
 
 export async function forgetFailures(who: readonly string[]): Promise<void> {

@@ -16,6 +16,7 @@ import { listPages } from "@/data/pages";
 import { createHash } from "node:crypto";
 import { setTimeout as wait } from "node:timers/promises";
 import { readBlocks } from "./client-address";
+import { logFailure } from "./decide";
 import { readDeviceOnce } from "./devices";
 
 /** What is live of one site, ready to decide. */
@@ -64,6 +65,8 @@ class LiveRulesets {
   readonly #sites = new Map<string, Live>();
   /** Sites of which nothing was found, and when: they are not asked for again at once. */
   readonly #missing = new Map<string, number>();
+  /** Releases of which it was said that they are damaged: once, however often they are looked at. */
+  readonly #damaged = new Set<string>();
   readonly #loading = new Map<string, Promise<Live | undefined>>();
   #listening = false;
 
@@ -117,8 +120,15 @@ class LiveRulesets {
       this.#sites.delete(site);
       return undefined;
     }
-    const read = readRuleset(release.ruleset);
-    if (!read.ok) throw new Error(`release ${release.number} of ${site} is damaged`);
+    const read = readRuleset(release.ruleset, false);
+    if (!read.ok) {
+      const { path, problem } = read.problems[0] ?? { path: "", problem: "" };
+      const damaged = new Error(`release ${release.number} of ${site} is damaged`);
+      if (!this.#damaged.has(damaged.message))
+        logFailure("what is live cannot be read", { site, release: release.number, path, problem }, damaged);
+      this.#damaged.add(damaged.message);
+      throw damaged;
+    }
     const lookup = await siteLookup(site);
     const { trustedProxies, otherHosts, origins, secret, eventDays } = await deliverySettings(site);
     const [keys, pages, row] = await Promise.all([goodKeys(site), listPages(site), readSite(site)]);

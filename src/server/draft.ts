@@ -81,7 +81,13 @@ function step(who: SignedIn, way: "undo" | "redo"): Promise<Changed> {
     if (!change) return { ok: false, problem: `There is nothing to ${way}.` };
     const says = way === "undo" ? `Undone: ${change.says}` : `Done again: ${change.says}`;
     const done = await apply(who, says, way === "undo" ? invertAll(change.edits) : change.edits, db);
-    if (!done.ok) return done;
+    if (!done.ok) {
+      if (!done.stale) return done;
+      // What somebody else has set since stays, and is no wall: the next step goes on behind it.
+      await markUndone(who.site, change.number, way === "undo", db);
+      const { where, by } = done.stale;
+      return { ...done, problem: `${where} was set by ${by} since, and stays. The next step goes on behind it.` };
+    }
     await markUndone(who.site, change.number, way === "undo", db);
     return { ...done, says: change.says, ...(await marks(who.site, who.id, db)) };
   });

@@ -22,12 +22,12 @@ import { allSites, transaction, type Queryable } from "@/data/pool";
 import {
   announceDesk,
   beginSession,
+  countTry,
   endSession,
   endSessionsOf,
   forgetFailures,
   listSessions,
-  noteFailure,
-  signInWait,
+  takeTryBack,
   type SessionRow,
 } from "@/data/sessions";
 import { holdSite, listSites } from "@/data/sites";
@@ -45,25 +45,34 @@ const counted = (kind: string, text: string): string =>
   `${kind}:${createHash("sha256").update(text.toLowerCase()).digest("base64url").slice(0, 22)}`;
 
 /**
- * Signs somebody in by e-mail address and password. Failures are counted by address and by network, in the database, so that
- * no number of processes gives more tries.
+ * So many wrong passwords within a quarter of an hour: for one address from one network, from one network for any address, and for one
+ * address from anywhere. The last is far above the first: who is locked out is the network that guesses, and not the person.
+ */
+const mostTries = { pair: 8, network: 40, address: 100 };
+
+const waitWords = (seconds: number): string =>
+  `Too many attempts. Try again in ${Math.ceil(seconds / 60)} ${seconds <= 60 ? "minute" : "minutes"}.`;
+
+/**
+ * Signs somebody in by e-mail address and password. Tries are counted in the database, so that no number of processes gives more.
  */
 export async function signIn(email: string, password: string, network: string, browser: string): Promise<Entered> {
-  const who = [counted("mail", email), counted("net", network)];
-  const wait = await signInWait(who);
-  if (wait > 0)
-    return {
-      ok: false,
-      status: 429,
-      problem: `Too many attempts. Try again in ${Math.ceil(wait / 60)} ${wait <= 60 ? "minute" : "minutes"}.`,
-    };
+  const [pair, from, address] = [
+    counted("pair", `${email} ${network}`),
+    counted("net", network),
+    counted("mail", email),
+  ];
+  const wait =
+    (await countTry(pair, mostTries.pair)) ||
+    (await countTry(from, mostTries.network)) ||
+    (await countTry(address, mostTries.address));
+  if (wait > 0) return { ok: false, status: 429, problem: waitWords(wait) };
   const person = await accountByEmail(email.trim());
   const right = await verify(person?.password ?? (await nobodysHash()), password).catch(() => false);
-  if (!person || !right) {
-    await noteFailure(who);
+  if (!person || !right)
     return { ok: false, status: 401, problem: "This address and password do not belong together." };
-  }
-  await forgetFailures(who.slice(0, 1));
+  await forgetFailures([pair, address]);
+  await takeTryBack(from);
   const session = await transaction(allSites, async (db) => {
     for (const site of await listSites(person.id, db))
       await tell(site.id, person.id, { kind: "session", says: `${person.name} signed in` }, db);
@@ -268,8 +277,12 @@ export async function signOutSession(who: SignedIn, id: string, keeps: boolean):
 export async function changePassword(who: SignedIn, old: string, fresh: string): Promise<string | undefined> {
   const wrong = passwordProblem(fresh);
   if (wrong) return wrong;
+  const tries = counted("change", who.id);
+  const wait = await countTry(tries, mostTries.pair);
+  if (wait > 0) return waitWords(wait);
   const account = await accountByEmail(who.email);
   if (!account || !(await verify(account.password, old).catch(() => false))) return "This is not your password of now.";
+  await forgetFailures([tries]);
   const password = await hashPassword(fresh);
   await transaction(allSites, async (db) => {
     await setPassword(who.id, password, db);

@@ -1,16 +1,23 @@
 import { forgetOldEvents, tendPartitions } from "@/data/events";
-import { allSites, longTransaction } from "@/data/pool";
+import { allSites, isDatabaseAway, longTransaction } from "@/data/pool";
 import { lookAtAll } from "./drift";
 import { releaseDue } from "./reviews";
 
-/** Does something again and again; one failure (the database is away, say) is no reason to stop. */
-function every(milliseconds: number, work: () => Promise<unknown>): void {
+/** Does something again and again; one failure (the database is away, say) is no reason to stop. @param what in words, for the log */
+function every(milliseconds: number, what: string, work: () => Promise<unknown>): void {
   let busy = false;
+  /** The failure that was logged last: each second's is not said again. */
+  let said = "";
   const go = () => {
     if (busy) return;
     busy = true;
     work()
-      .catch(() => undefined)
+      .catch((error: unknown) => {
+        if (isDatabaseAway(error)) return;
+        const text = String(error);
+        if (text !== said) console.error(JSON.stringify({ level: "error", what: `${what}: failed`, error: text }));
+        said = text;
+      })
       .finally(() => {
         busy = false;
       });
@@ -21,10 +28,10 @@ function every(milliseconds: number, work: () => Promise<unknown>): void {
 
 /** Several processes may do the same beside each other: each of these takes care that only one of them does it. */
 export function startTimers(): void {
-  every(1000, releaseDue);
-  every(3_600_000, async () => {
+  every(1000, "putting live what is due", releaseDue);
+  every(3_600_000, "tending events", async () => {
     await longTransaction(allSites, tendPartitions);
     await longTransaction(allSites, forgetOldEvents);
   });
-  every(600_000, lookAtAll);
+  every(600_000, "looking for parts that are gone", lookAtAll);
 }

@@ -102,8 +102,13 @@ test("contact sheet and shared lens show it, too", async ({ page, browser }) => 
   const cell = page.frameLocator(".sitecell iframe").first();
   await expect(cell.locator("h1").first()).toBeVisible({ timeout: 20_000 });
   await page.goto(at("/lenses"));
-  await page.getByRole("button", { name: "Share A first-time visitor" }).click();
-  await page.getByRole("button", { name: "Make the link" }).click();
+  // A press before the page’s scripts are there is none.
+  const make = page.getByRole("button", { name: "Make the link" });
+  await expect(async () => {
+    await page.getByRole("button", { name: "Share A first-time visitor" }).click();
+    await expect(make).toBeVisible({ timeout: 3000 });
+  }).toPass({ timeout: 60_000 });
+  await make.click();
   const link = (await page.getByRole("link", { name: "Open it" }).getAttribute("href")) as string;
   const context = await browser.newContext({ storageState: { cookies: [], origins: [] } });
   const guest = await context.newPage();

@@ -47,6 +47,10 @@ describe("actions", () => {
   afterAll(() => pool().end());
 
   describe("how a site is served", () => {
+    it("no visitor is sent into a private network, nor shown a frame from there", async () => {
+      for (const host of ["192.168.1.4", "10.0.0.1:8080", "[::1]", "localhost:3000", "app.localhost"])
+        expect(await ask("allowHosts", developer, [host])).toContain("private network");
+    });
     it.each([
       ["trustProxies", "trustedProxies", ["10.0.0.0/8", "2001:db8::/32"], ["10.0.0.0/33"], "10.0.0.0/33"],
       [

@@ -153,11 +153,22 @@ describe("reviews", () => {
       before: { "slots/s/variants/a/name": "fourth" },
       after: { "slots/s/variants/a/name": "mine" },
     });
-    // A lost change of one's own cannot be taken back over somebody else's.
+    // A lost change of one's own cannot be taken back over somebody else's: it is said, and what was before it can.
+    const name = (await loadDraft(id))!.ruleset.slots[0]!.name;
+    const renamed = await changeDraft(editor, "The slot renamed", [
+      { do: "set", at: ["slots", "s", "name"], before: name, after: "Another name" },
+    ]);
+    expect(renamed).toMatchObject({ ok: true });
     await rename(both, "theirs");
     await rename(editor, "again mine");
     await rename(both, "theirs again");
-    expect(await undoChange(editor)).toMatchObject({ ok: false, stale: { by: "both" } });
+    expect(await undoChange(editor)).toMatchObject({
+      ok: false,
+      stale: { by: "both" },
+      problem: expect.stringContaining("was set by both since, and stays") as unknown,
+    });
+    expect(await undoChange(editor)).toMatchObject({ ok: true, says: "The slot renamed" });
+    expect((await loadDraft(id))!.ruleset.slots[0]).toMatchObject({ name, variants: [{ name: "theirs again" }] });
   });
 
   it("a pass ends with the session that made it", async () => {

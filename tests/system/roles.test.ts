@@ -14,9 +14,9 @@ import { listLenses, saveLens } from "@/data/lenses";
 import { makePass, makeShare, readPass, readShare } from "@/data/passes";
 import { listPeople } from "@/data/people";
 import { listSessions } from "@/data/sessions";
-import { newPerson, somebody, uniqueId } from "./support";
+import { bySession, newPerson, somebody, uniqueId } from "./support";
 import { actions } from "@/server/actions";
-import { hashPassword } from "@/server/people";
+import { changePassword, hashPassword, signIn } from "@/server/people";
 
 const site = uniqueId("roles");
 let port = 0;
@@ -275,9 +275,22 @@ describe("roles over HTTP", () => {
       for (let count = 0; count < 9; count++) seen.push((await enter(who, "wrong wrong wrong")).status);
       expect([who, seen]).toEqual([who, [...Array(8).fill(401), 429]]);
     }
-    // Even the right one waits now.
+    // Even the right one waits now, from here: from elsewhere the person is not locked out by whoever guessed.
     expect((await enter("approver")).status).toBe(429);
     expect((await enter("editor")).status).toBe(204);
+    const elsewhere = await signIn(`approver@${site}.example`, password, "198.51.100.7", "a test");
+    expect(elsewhere.ok).toBe(true);
+    // Sixty at once are no more than sixty after one another.
+    const at = "203.0.113.77";
+    const guess = () => signIn(`sixty@${site}.example`, "wrong wrong wrong", at, "a test");
+    const all = await Promise.all(Array.from({ length: 60 }, guess));
+    expect(all.filter((one) => !one.ok && one.status === 401)).toHaveLength(8);
+    // Nor is one's own password guessed by whoever has a session.
+    const own = (await bySession(site, elsewhere.ok ? elsewhere.session : ""))!;
+    const said = [];
+    for (let count = 0; count < 9; count++)
+      said.push(await changePassword(own, "wrong wrong wrong", "a new one for me"));
+    expect(said.map((text) => /Too many/.test(text ?? ""))).toEqual([...Array<boolean>(8).fill(false), true]);
   });
 
   it("is not served under another name, and believes no header about its own", async () => {

@@ -196,6 +196,26 @@ describe("sending people, and what came of it", () => {
     expect(rows.filter((row) => row.name === "letter")).toMatchObject([{ arm: "b", count: 1, sum: 7, squares: 49 }]);
   });
 
+  it("deletes what was counted of one slot, on its days alone, with a line in the audit trail", async () => {
+    const at = (days: number) => new Date(now() - days * 86_400_000).toISOString();
+    const seen = (slot: string, days: number) => ({
+      ...{ site: id, id: randomUUID(), at: at(days), kind: "exposure" as const, slot, variant: "a", arm: "a" },
+      ...{ first: true, name: "", value: 0, ...ofNobody },
+    });
+    const bought = { ...seen("junk", 1), id: randomUUID(), kind: "conversion" as const, name: "order", value: 900 };
+    await keepEvents([seen("junk", 1), seen("junk", 1), bought, seen("junk", 9), seen("kept", 1)]);
+    const day = (days: number) => at(days).slice(0, 10);
+    await resultActions.forgetCounts.run(who, "junk", day(2), nowText().slice(0, 10));
+    const rows = async (slot: string) =>
+      (await resultRows(id, slot, day(12), nowText().slice(0, 10))).filter((row) => row.of === "day");
+    expect(await rows("junk")).toMatchObject([{ kind: "exposure", count: 1 }]);
+    expect(await rows("kept")).toMatchObject([{ kind: "exposure", count: 1 }]);
+    expect(await valueRows(id, "junk", day(12), nowText().slice(0, 10))).toEqual([]);
+    const left = await everything.query("select slot from events where site = $1 and slot in ('junk', 'kept')", [id]);
+    expect(left.rows).toHaveLength(2);
+    expect((await readAudit(id, { kind: "results" }))[0]?.says).toMatch(/^What was counted of junk .* 2 exposures/);
+  });
+
   it("tells the same by hour, as a table that adds up to it", async () => {
     const [from, until] = [new Date(now() - 20 * 86_400_000).toISOString().slice(0, 10), nowText().slice(0, 10)];
     const rows = await hourRows(id, "s", from, until);
@@ -214,7 +234,7 @@ describe("sending people, and what came of it", () => {
     await resultActions.dropAnnotation.run(who, one!.id);
     await resultActions.dropAnnotation.run(who, one!.id);
     expect((await read()).annotations).toEqual([]);
-    const said = (await readAudit(id, { kind: "results" })).map((line) => line.says);
+    const said = (await readAudit(id, { kind: "results" })).slice(0, 2).map((line) => line.says);
     expect(said).toEqual([
       `The note on ${today} was deleted: The price went down`,
       `On ${today} was noted: The price went down`,

@@ -35,18 +35,21 @@ export function checkRule(
   names: RuleNames,
   base: readonly PropertyKey[] = [],
   forbidden?: Forbidden,
+  bounded = true,
 ): Problem[] {
   const problems: Problem[] = [];
   const report: Report = (path, problem) => problems.push({ path: pointer(path), problem });
   let conditions = 0;
   const walk = (inner: Rule, path: readonly PropertyKey[], depth = 0): void => {
     if (inner === null) return;
-    if (depth > deepestRule) return void report(path, `stands within more than ${deepestRule} groups`);
+    if (bounded && depth > deepestRule) return void report(path, `stands within more than ${deepestRule} groups`);
     if (isCondition(inner)) {
       conditions += 1;
-      if (conditions === mostConditions + 1)
+      if (bounded && conditions === mostConditions + 1)
         report(base, `has more than ${mostConditions} conditions: make audiences of its parts`);
-      if (conditions > mostConditions) return;
+      if (bounded && conditions > mostConditions) return;
+      const large = bounded ? tooLarge(inner.value) : undefined;
+      if (large) return void report([...path, "value"], large);
       checkCondition(inner, names, (at, problem) => report([...path, ...at], problem));
       const because = forbidden?.(inner.signal);
       if (because) report([...path, "signal"], because);
@@ -88,14 +91,17 @@ export function signalsOf(rule: Rule, names: Pick<Ruleset, "audiences">, seen = 
   return out;
 }
 
+/** What is too large of a condition's value; undefined: nothing. */
+function tooLarge(value: unknown): string | undefined {
+  const all = Array.isArray(value) ? (value as unknown[]) : [value];
+  if (all.length > mostValues) return `has more than ${mostValues} values: make a place list or an audience`;
+  return all.some((one) => typeof one === "string" && one.length > longestValue)
+    ? `is longer than ${longestValue} signs`
+    : undefined;
+}
+
 function checkCondition(condition: Condition, names: RuleNames, report: Report): void {
   const { signal, op, value, exact } = condition;
-  for (const [index, one] of (Array.isArray(value) ? (value as unknown[]) : [value]).entries()) {
-    if (index === mostValues)
-      return report(["value"], `has more than ${mostValues} values: make a place list or an audience`);
-    if (typeof one === "string" && one.length > longestValue)
-      return report(["value"], `is longer than ${longestValue} signs`);
-  }
   const info = signalInfo(signal, names);
   if (!info) return report(["signal"], signal === "" ? "choose a signal" : `there is no signal "${signal}"`);
   if (!operators[op].kinds.includes(info.kind)) return report(["op"], `"${op}" does not fit ${info.label}`);

@@ -11,11 +11,14 @@ import { parseBlock } from "../visit/address";
 
 type Path = readonly PropertyKey[];
 
-/** Reads a ruleset: its shape by the schema, then its meaning. Every problem is at its path. */
-export function readRuleset(input: unknown): Read<Ruleset> {
+/**
+ * Reads a ruleset: its shape by the schema, then its meaning. Every problem is at its path.
+ * @param bounded whether rules may be too large: what is live already is served, however large it is
+ */
+export function readRuleset(input: unknown, bounded = true): Read<Ruleset> {
   const read = readBy(rulesetSchema, input);
   if (!read.ok) return read;
-  const problems = checkRuleset(read.value);
+  const problems = checkRuleset(read.value, bounded);
   return problems.length === 0 ? read : { ok: false, problems };
 }
 
@@ -25,11 +28,11 @@ export const offerForbidden: Forbidden = (signal) =>
   traitsOf(signal)?.byOffers ? `an offer’s rule may not use ${signal}` : undefined;
 
 /** What is wrong with a ruleset whose shape is right (docs/engine.md, sections 3 to 12). */
-export function checkRuleset(ruleset: Ruleset): Problem[] {
+export function checkRuleset(ruleset: Ruleset, bounded = true): Problem[] {
   const problems: Problem[] = [];
   const report = (path: Path, problem: string) => problems.push({ path: pointer(path), problem });
   const rule = (value: Parameters<typeof checkRule>[0], path: Path, forbidden?: Forbidden) =>
-    problems.push(...checkRule(value, ruleset, path, forbidden));
+    problems.push(...checkRule(value, ruleset, path, forbidden, bounded));
 
   const unique = (items: readonly { id: string }[], path: Path, what: string) => {
     const seen = new Set<string>();

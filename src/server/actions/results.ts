@@ -2,9 +2,9 @@ import * as z from "zod";
 import { hoursToCsv } from "@/core/results/hours";
 import { annotate, dropAnnotation } from "@/data/annotations";
 import { tell } from "@/data/audit";
-import { transaction } from "@/data/pool";
+import { longTransaction, transaction } from "@/data/pool";
 import { endResultLink, listResultLinks, makeResultLink } from "@/data/result-links";
-import { countedSlots, hourRows } from "@/data/results";
+import { countedSlots, forgetCounts, hourRows } from "@/data/results";
 import { action, Refusal } from "../act";
 import { slotCounts, type SlotCounts } from "../results";
 
@@ -40,6 +40,15 @@ export const resultActions = {
   resultHours: action("signed in", [counted, day, day], async (who, slot, from, until) => {
     checkSpan(from, until);
     return hoursToCsv(slot, await hourRows(who.site, slot, from, until));
+  }),
+  /** Deletes what was counted of a slot on some days: what was tried by hand, or what a machine made. */
+  forgetCounts: action("build", [counted, day, day], async (who, slot, from, until) => {
+    checkSpan(from, until);
+    await longTransaction(who.site, async (db) => {
+      const exposures = await forgetCounts(who.site, slot, from, until, db);
+      const says = `What was counted of ${slot} from ${from} to ${until} was deleted: ${exposures} exposures, and what came of them`;
+      await tell(who.site, who.id, { kind: "results", says }, db);
+    });
   }),
   /** Notes what happened on a day. */
   annotate: action("signed in", [day, z.string().trim().min(1).max(200)], async (who, on, says) => {

@@ -1,6 +1,8 @@
 import * as z from "zod";
 import { id } from "@/core/formats/basics";
-import { parseBlock } from "@/core/visit/address";
+import { parseAddress, parseBlock } from "@/core/visit/address";
+import { isLoopback } from "@/core/visit/origins";
+import { isSpecial } from "@/core/visit/special";
 import { hostProblem, originProblem } from "@/core/formats/origin";
 import { tell } from "@/data/audit";
 import { deletePlaceFile, deliverySettings, listPlaceFiles, saveDelivery, type PlaceFile } from "@/data/delivery";
@@ -42,6 +44,16 @@ async function set<K extends Parameters<typeof saveDelivery>[1]>(
   });
 }
 
+/** Visitors are not sent into private networks, nor shown frames from there; a demo's and tests' hosts are all of this machine. */
+function privateProblem(host: string): string | undefined {
+  const { hostname } = new URL(`https://${host}/`);
+  const address = parseAddress(hostname.replace(/^\[|\]$/g, ""));
+  const isPrivate = isLoopback(hostname) || (address !== undefined && isSpecial(address));
+  return isPrivate && process.env.MIRADA_PRIVATE_HOSTS !== "yes"
+    ? `“${host}” is an address of this machine or of a private network`
+    : undefined;
+}
+
 /** How a site is served, beside its rules: a developer's. */
 export const settingsActions = {
   servedBy: action("signed in", [], async (who): Promise<ServedBy> => {
@@ -64,7 +76,9 @@ export const settingsActions = {
   }),
   /** Names the other hosts that visitors may be sent to, and whose pages may stand in a frame. A problem in words, or nothing. */
   allowHosts: action("build", [z.array(z.string().max(260)).max(100)], async (who, hosts) => {
-    const wrong = hosts.map(hostProblem).find((problem) => problem !== undefined);
+    const wrong = hosts
+      .map((host) => hostProblem(host) ?? privateProblem(host))
+      .find((problem) => problem !== undefined);
     if (wrong) return wrong;
     await set(who, "otherHosts", "Other hosts are others", hosts);
     return undefined;

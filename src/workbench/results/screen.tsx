@@ -16,6 +16,7 @@ import { saveFile } from "../parts/files";
 import { goalName } from "../parts/goal-words";
 import { plain } from "../parts/numbers";
 import { AnnotationList, NoteForm } from "./annotations";
+import { ForgetCounts } from "./forget-counts";
 import { ShareResults } from "./share-results";
 import { SlotResults } from "./slot-results";
 import { firstView } from "./view";
@@ -36,6 +37,7 @@ export function ResultsScreen() {
   const [problem, setProblem] = useState<string>();
   const [view, setView] = useState(firstView);
   const [sharing, setSharing] = useState<{ goal: string }>();
+  const [forgetting, setForgetting] = useState(false);
   const [turn, setTurn] = useState(0);
 
   const known = useMemo(() => countedThings(ruleset, live?.ruleset), [ruleset, live]);
@@ -170,9 +172,16 @@ export function ResultsScreen() {
             onView={setView}
             onMain={mainOf}
             tools={(goal) => (
-              <Button className="noprint" onClick={() => setSharing({ goal: goal ?? "" })}>
-                Share
-              </Button>
+              <>
+                <Button className="noprint" onClick={() => setSharing({ goal: goal ?? "" })}>
+                  Share
+                </Button>
+                {may("build") && (
+                  <Button className="noprint" color="error" onClick={() => setForgetting(true)}>
+                    Delete …
+                  </Button>
+                )}
+              </>
             )}
             overTime={
               <Button
@@ -209,6 +218,22 @@ export function ResultsScreen() {
           />
         )}
       </div>
+      {forgetting && result && (
+        <ForgetCounts
+          name={slot.name}
+          from={from}
+          until={until}
+          exposures={result.slots.find((one) => one.slot === open)?.exposures ?? 0}
+          onForget={() => {
+            setForgetting(false);
+            void ask(async () => {
+              await actions.forgetCounts(open, from, until);
+              enqueueSnackbar("What was counted is deleted");
+            });
+          }}
+          onClose={() => setForgetting(false)}
+        />
+      )}
       {sharing && (
         <ShareResults
           slot={slot}
