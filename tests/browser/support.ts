@@ -39,7 +39,7 @@ const slow = Number(process.env.SLOW ?? "1");
  * A test in which nothing may be kept back by a content security policy, on whatever origin; the first of each file begins with the
  * demo as it was at first.
  */
-export const test = plain.extend<{ policy: void; first: void }>({
+export const test = plain.extend<{ policy: void; first: void; trouble: void }>({
   page: async ({ page }, give) => {
     if (slow > 1) {
       const session = await page.context().newCDPSession(page);
@@ -51,6 +51,29 @@ export const test = plain.extend<{ policy: void; first: void }>({
     async ({ request }, use, { file }) => {
       await beginFile(request, file);
       await use();
+    },
+    { auto: true },
+  ],
+  // What else went wrong is told where a test fails: a page that dies or a request that is never answered leaves no trace in it.
+  trouble: [
+    async ({ context }, use, info) => {
+      const began = performance.now();
+      const lines: string[] = [];
+      const open = new Map<object, string>();
+      const note = (what: string) => void lines.push(`${((performance.now() - began) / 1000).toFixed(1)} s: ${what}`);
+      context.on("page", (page) => page.on("crash", () => note(`a page died: ${page.url()}`)));
+      context.on("weberror", (error) => note(`error in a page: ${error.error().message}`));
+      context.on("console", (message) => message.type() === "error" && note(`console: ${message.text()}`));
+      context.on("request", (request) => open.set(request, `${request.method()} ${request.url()}`));
+      context.on("requestfinished", (request) => open.delete(request));
+      context.on("requestfailed", (request) => {
+        open.delete(request);
+        note(`failed: ${request.method()} ${request.url()} (${request.failure()?.errorText})`);
+      });
+      await use();
+      if (info.status === info.expectedStatus) return;
+      for (const line of lines.slice(-40)) console.log(line);
+      for (const request of open.values()) console.log(`not answered: ${request}`);
     },
     { auto: true },
   ],
