@@ -1,7 +1,7 @@
 /**
  * npm run chaos [-- --short]: breaks the built product in every way that broke it once, while visitors look and an editor types, and
  * prints a line for each: what was sent, how it was answered, what was lost or doubled, the slowest answer to an innocent visitor.
- * On loopback, on a database of its own, for about two minutes.
+ * On loopback, on a database of its own, for about a minute.
  */
 import { chaos } from "./lib/chaos";
 

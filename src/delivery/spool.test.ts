@@ -1,5 +1,14 @@
 import { spawnSync } from "node:child_process";
-import { appendFileSync, mkdtempSync, readdirSync, readFileSync, renameSync, rmSync, writeFileSync } from "node:fs";
+import {
+  appendFileSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  writeFileSync,
+} from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
@@ -68,6 +77,16 @@ describe("events on disk", () => {
     appendFileSync(join(folder, readdirSync(folder)[0]!), '{"site":"shop","id":"half');
     leave();
     expect(takenUp(new Spool(folder))).toEqual(["a"]);
+  });
+  it("that cannot be read, or written any more, keep nobody from going on", () => {
+    mkdirSync(join(folder, `${gone()}-00ff.jsonl`));
+    const spool = new Spool(folder);
+    expect(takenUp(spool)).toEqual([]);
+    for (const name of readdirSync(folder)) rmSync(join(folder, name), { recursive: true });
+    spool.add([event("a")]);
+    for (let time = 0; time < 2; time++) spool.close();
+    expect(() => spool.add([event("b")])).not.toThrow();
+    expect(() => spool.written([])).not.toThrow();
   });
   it("do not grow for ever while some always wait", () => {
     const spool = new Spool(folder);

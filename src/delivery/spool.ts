@@ -56,32 +56,40 @@ export class Spool {
     this.#bytes = 0;
   }
 
-  /** Keeps events; a disk that is full keeps none, and stops nobody. */
-  add(events: readonly SiteKept[]): void {
+  /** Does something with the file. What a disk cannot do (it is full, say) ends the spool, and stops nobody. */
+  #use(work: (file: number) => void): void {
     if (this.#file === undefined) return;
-    const text = lines(events);
     try {
-      writeSync(this.#file, text);
-      this.#bytes += text.length;
+      work(this.#file);
     } catch (error) {
+      this.#file = undefined;
       console.error(`Events are not kept on disk any more: ${(error as Error).message}`);
-      this.close();
     }
+  }
+
+  /** Keeps events. */
+  add(events: readonly SiteKept[]): void {
+    this.#use((file) => {
+      const text = lines(events);
+      writeSync(file, text);
+      this.#bytes += text.length;
+    });
   }
 
   /** Told whenever some were written. @param waiting those that still wait */
   written(waiting: readonly SiteKept[]): void {
-    if (this.#file === undefined) return;
-    if (waiting.length === 0) {
-      if (this.#bytes > 0) ftruncateSync(this.#file);
-      this.#bytes = 0;
-    } else if (this.#bytes > longest) {
-      const [file, path] = [this.#file, this.#path];
-      this.#open();
-      this.add(waiting);
-      closeSync(file);
-      unlinkSync(path);
-    }
+    this.#use((file) => {
+      if (waiting.length === 0) {
+        if (this.#bytes > 0) ftruncateSync(file);
+        this.#bytes = 0;
+      } else if (this.#bytes > longest) {
+        const path = this.#path;
+        this.#open();
+        this.add(waiting);
+        closeSync(file);
+        unlinkSync(path);
+      }
+    });
   }
 
   /** What processes left that are gone. What is answered is on disk under our own name first: `take` adds it. */
@@ -97,21 +105,26 @@ export class Spool {
       } catch {
         continue;
       }
-      const left = readFileSync(claimed, "utf8").split("\n").flatMap(readLine);
-      if (left.length > 0) {
-        console.error(`${left.length} events are taken up that a process left which was killed`);
-        take(left);
+      try {
+        const left = readFileSync(claimed, "utf8").split("\n").flatMap(readLine);
+        if (left.length > 0) {
+          console.error(`${left.length} events are taken up that a process left which was killed`);
+          take(left);
+        }
+        unlinkSync(claimed);
+      } catch (error) {
+        console.error(`What a process left in ${claimed} could not be read: ${(error as Error).message}`);
       }
-      unlinkSync(claimed);
     }
   }
 
   /** Ends it; what waits stays for whoever comes next. */
   close(): void {
-    if (this.#file === undefined) return;
-    closeSync(this.#file);
-    this.#file = undefined;
-    if (this.#bytes === 0) unlinkSync(this.#path);
+    this.#use((file) => {
+      closeSync(file);
+      this.#file = undefined;
+      if (this.#bytes === 0) unlinkSync(this.#path);
+    });
   }
 }
 

@@ -26,7 +26,7 @@ export interface Fetched {
 export type Fetching = Fetched | { ok: false; problem: string };
 
 /** Whether addresses of this machine and of private networks may be asked: in a demo and in tests they must be. */
-const mayAskPrivate = (): boolean => process.env.MIRADA_PRIVATE_HOSTS === "yes";
+export const mayAskPrivate = (): boolean => process.env.MIRADA_PRIVATE_HOSTS === "yes";
 
 /** The address of a host, resolved once: what is connected to is what was judged. */
 async function addressOf(hostname: string): Promise<{ address: string } | { problem: string }> {

@@ -15,7 +15,7 @@ interface Claim {
   asked: number;
   since: number;
 }
-/** So often is answered by one key: above what a process can do of small rulesets, unless it is told otherwise. */
+/** So often is answered by one key, unless it is told otherwise: a choice. */
 const perSecond = Number(process.env.MIRADA_PER_KEY) || 20_000;
 
 /** Whether a key is used more often than that; each call counts. */

@@ -12,6 +12,7 @@ import { transaction } from "@/data/pool";
 import { announceDesk } from "@/data/sessions";
 import { readSite } from "@/data/sites";
 import { action, Refusal } from "../act";
+import { mayAskPrivate } from "../fetch-page";
 import { changeList } from "../lists";
 import { readPages } from "../page-list";
 import { deliveryAddress } from "../delivery-address";
@@ -44,14 +45,12 @@ async function set<K extends Parameters<typeof saveDelivery>[1]>(
   });
 }
 
-/** Visitors are not sent into private networks, nor shown frames from there; a demo's and tests' hosts are all of this machine. */
+/** Visitors are not sent into private networks, nor shown frames from there, unless the installation allows it. */
 function privateProblem(host: string): string | undefined {
   const { hostname } = new URL(`https://${host}/`);
   const address = parseAddress(hostname.replace(/^\[|\]$/g, ""));
   const isPrivate = isLoopback(hostname) || (address !== undefined && isSpecial(address));
-  return isPrivate && process.env.MIRADA_PRIVATE_HOSTS !== "yes"
-    ? `“${host}” is an address of this machine or of a private network`
-    : undefined;
+  return isPrivate && !mayAskPrivate() ? `“${host}” is an address of this machine or of a private network` : undefined;
 }
 
 /** How a site is served, beside its rules: a developer's. */

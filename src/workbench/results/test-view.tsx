@@ -4,7 +4,7 @@ import type { Arm } from "@/core/formats/ruleset";
 import { controlOf, type Outcome } from "@/core/results/results";
 import type { ValueRow } from "@/core/results/worth";
 import { plain, share } from "../parts/numbers";
-import { IntervalBar } from "./rate";
+import { TestLine } from "./test-line";
 import { TestWorth } from "./test-worth";
 import { sureText, waitText } from "./words";
 
@@ -61,34 +61,26 @@ export function TestView(props: Props) {
       </p>
       <ul className="plain stack">
         {judged.map((item) => (
-          <li key={item.id} className="testline">
-            <span>
-              <b>{armName(item.id)}</b>
-            </span>
-            <span className={item.says === "better" ? "yes" : item.says === "worse" ? "no" : "quiet"}>
-              {verdictText(item, shares, control?.id, days)}
-            </span>
-            <span className="rate">
-              <b>
-                {item.by >= 0 ? "+" : "−"}
-                {share(Math.abs(item.by)).replace(" %", "")} points
-              </b>
-              <IntervalBar interval={item.interval} at={item.by} from={-spread} to={spread} colour={colour} />
-              <span className="quiet">
-                {signed(item.interval[0])} to {signed(item.interval[1])}
-              </span>
-            </span>
-            <details className="quiet">
-              <summary>If it was planned to be looked at once, now</summary>
-              {signed(item.once.interval[0])} to {signed(item.once.interval[1])} points
-              {item.once.p === undefined
-                ? ""
-                : `, p = ${item.once.p < 0.0001 ? "under 0.0001" : item.once.p.toFixed(4)}`}{" "}
-              (Newcombe
-              {item.once.needed === undefined ? "" : `; one plans for about ${plain(item.once.needed)} visitors an arm`}
-              ). Whoever looks more often is wrong by these far more often than once in twenty.
-            </details>
-          </li>
+          <TestLine
+            key={item.id}
+            name={armName(item.id)}
+            verdict={verdictText(item, shares, control?.id, days)}
+            {...{ says: item.says, by: item.by, interval: item.interval, spread, colour, signed }}
+            unit=" points"
+            once={
+              <>
+                {signed(item.once.interval[0])} to {signed(item.once.interval[1])} points
+                {item.once.p === undefined
+                  ? ""
+                  : `, p = ${item.once.p < 0.0001 ? "under 0.0001" : item.once.p.toFixed(4)}`}{" "}
+                (Newcombe
+                {item.once.needed === undefined
+                  ? ""
+                  : `; one plans for about ${plain(item.once.needed)} visitors an arm`}
+                ). Whoever looks more often is wrong by these far more often than once in twenty.
+              </>
+            }
+          />
         ))}
       </ul>
       <span className="quiet">

@@ -2,7 +2,7 @@ import type { Outcome } from "@/core/results/results";
 import { boundedShare, boundOf, worthOf, type ValueRow } from "@/core/results/worth";
 import { judgeWorth, leastSome, type WorthVerdict } from "@/core/statistics/worth";
 import { plain } from "../parts/numbers";
-import { IntervalBar } from "./rate";
+import { TestLine } from "./test-line";
 import { sureText, waitText } from "./words";
 
 interface Props {
@@ -50,26 +50,13 @@ export function TestWorth(props: Props) {
       <h3>What a visitor was worth</h3>
       <ul className="plain stack" aria-label="What a visitor was worth">
         {judged.map((item) => (
-          <li key={item.id} className="testline">
-            <span>
-              <b>{armName(item.id)}</b>
-            </span>
-            <span className={item.says === "better" ? "yes" : item.says === "worse" ? "no" : "quiet"}>
-              {verdictText(item, [base, ...others.filter(({ id }) => id === item.id)], days)}
-            </span>
-            <span className="rate">
-              <b>{signed(item.by)}</b>
-              <IntervalBar interval={item.interval} at={item.by} from={-spread} to={spread} colour={colour} />
-              <span className="quiet">
-                {signed(item.interval[0])} to {signed(item.interval[1])}
-              </span>
-            </span>
-            <details className="quiet">
-              <summary>If it was planned to be looked at once, now</summary>
-              {signed(item.once[0])} to {signed(item.once[1])}. Whoever looks more often is wrong by this far more often
-              than once in twenty.
-            </details>
-          </li>
+          <TestLine
+            key={item.id}
+            name={armName(item.id)}
+            verdict={verdictText(item, [base, ...others.filter(({ id }) => id === item.id)], days)}
+            {...{ says: item.says, by: item.by, interval: item.interval, spread, colour, signed }}
+            once={`${signed(item.once[0])} to ${signed(item.once[1])}. Whoever looks more often is wrong by this far more often than once in twenty.`}
+          />
         ))}
       </ul>
       <span className="quiet">
