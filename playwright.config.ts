@@ -1,4 +1,5 @@
 import { defineConfig } from "@playwright/test";
+import { oneProcess } from "./tests/browser/launch";
 
 const port = process.env.PORT ?? "4300";
 
@@ -17,19 +18,6 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     // Moving parts cost a fifth of a run's processor; outcome.spec.ts is done with them.
     contextOptions: { reducedMotion: "reduce" },
-    launchOptions: {
-      executablePath: "/usr/bin/chromium",
-      // Where the clock of the tests is set (scripts/days.mjs), the browser keeps its own: it takes the time from the server.
-      env: { ...(process.env as Record<string, string>), LD_PRELOAD: "" },
-      args: [
-        "--no-sandbox",
-        "--disable-gpu",
-        "--disable-quic",
-        "--no-first-run",
-        "--disable-background-networking",
-        "--disable-component-update",
-        "--disable-sync",
-      ],
-    },
+    launchOptions: oneProcess,
   },
 });

@@ -1,7 +1,7 @@
 /** Through any eyes: why a place is empty, lenses with steps, shared by link, a contact sheet, checks that fail and are mended. */
 import { expect, type Page } from "@playwright/test";
 import http from "node:http";
-import { openScreen, openWorkbench, port, row, site, test } from "./support";
+import { at, openScreen, openWorkbench, port, row, shopPort, site, test } from "./support";
 
 async function look(page: Page, address: string): Promise<void> {
   await page.getByPlaceholder("Paste a link").fill(address);
@@ -163,6 +163,8 @@ test("a shared lens is seen on a phone, says what is made up, changes nothing, a
   await page.getByRole("button", { name: "Share the lens at hand" }).click();
   const open = page.getByRole("region", { name: "Links that are open" });
   const ending = open.getByRole("button", { name: "End the link of Berlin, searching for shade" });
+  // The list is asked for when the dialog opens.
+  await expect(ending.first()).toBeVisible();
   const before = await ending.count();
   await ending.last().click();
   await expect(ending).toHaveCount(before - 1);
@@ -170,6 +172,25 @@ test("a shared lens is seen on a phone, says what is made up, changes nothing, a
   await phone.reload();
   await expect(phone.getByText("This link has expired")).toBeVisible();
   await phone.close();
+});
+
+test("a link that is pressed before the page's scripts are there leads on once they are", async ({ page }) => {
+  let release = (): void => undefined;
+  const held = new Promise<void>((resolve) => (release = resolve));
+  await page.route(
+    (url) => url.port === String(shopPort) && url.pathname.endsWith(".js"),
+    async (route) => {
+      await held;
+      await route.continue();
+    },
+  );
+  await page.goto(at("/pages?page=/advice"));
+  // The page stands as the server has made it; nothing listens on it yet.
+  await site(page).getByRole("link", { name: "Fetos" }).press("Enter");
+  await expect(page.locator(".pagebar .where")).toContainText("/advice");
+  release();
+  await expect(page.locator(".pagebar .where")).toHaveText("brackenfold.example/ferns");
+  await expect(site(page).getByRole("heading", { name: "Ferns", exact: true })).toBeVisible();
 });
 
 test("a contact sheet puts pages side by side, marks what differs, tells a variant's reach, and becomes a picture", async ({

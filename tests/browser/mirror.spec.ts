@@ -8,6 +8,7 @@ import { createServer, type Server } from "node:http";
 import type { AddressInfo } from "node:net";
 import { extname, join, normalize } from "node:path";
 import { pagesRoot, wholePages } from "../generated/whole-pages";
+import { launch } from "./launch";
 import { makeSite, port, removeSite, site, test } from "./support";
 
 const types: Record<string, string> = {
@@ -31,6 +32,10 @@ const hostile: Record<string, string> = {
   "/circle": `<h1>Circle</h1><script>setInterval(() => { document.querySelector("h1").textContent += "."; history.replaceState(null, "", "?n=" + Math.random()) }, 50)</script>`,
   "/worker": `<h1>Worker</h1><script>navigator.serviceWorker?.register("/sw.js").then(() => { document.querySelector("h1").textContent = "Installed" }, () => undefined)</script>`,
 };
+
+// As people's browsers are: what a page does to itself is its own process's matter.
+test.use({ launchOptions: launch });
+plain.use({ launchOptions: launch });
 
 let server: Server;
 let origin: string;

@@ -64,7 +64,11 @@ export const test = plain.extend<{ policy: void; first: void; trouble: void }>({
       context.on("page", (page) => page.on("crash", () => note(`a page died: ${page.url()}`)));
       context.on("weberror", (error) => note(`error in a page: ${error.error().message}`));
       context.on("console", (message) => message.type() === "error" && note(`console: ${message.text()}`));
-      context.on("request", (request) => open.set(request, `${request.method()} ${request.url()}`));
+      context.on("request", (request) => {
+        open.set(request, `${request.method()} ${request.url()}`);
+        if (request.isNavigationRequest()) note(`asked: ${request.url()}`);
+      });
+      context.on("page", (page) => page.on("framenavigated", (frame) => note(`opened: ${frame.url()}`)));
       context.on("requestfinished", (request) => open.delete(request));
       context.on("requestfailed", (request) => {
         open.delete(request);
@@ -74,6 +78,13 @@ export const test = plain.extend<{ policy: void; first: void; trouble: void }>({
       if (info.status === info.expectedStatus) return;
       for (const line of lines.slice(-40)) console.log(line);
       for (const request of open.values()) console.log(`not answered: ${request}`);
+      for (const frame of context.pages().flatMap((page) => page.frames())) {
+        const says = await Promise.race([
+          frame.evaluate(() => `${document.readyState}, ${document.body?.innerText.slice(0, 200)}`).catch(String),
+          new Promise<string>((resolve) => setTimeout(resolve, 3000, "does not answer")),
+        ]);
+        console.log(`frame ${frame.url()}: ${says.replaceAll("\n", " ")}`);
+      }
     },
     { auto: true },
   ],

@@ -92,7 +92,7 @@ export type ToPage = z.output<typeof toPageSchema>;
 
 /** What a page tells the workbench. */
 export const fromPageSchema = z.discriminatedUnion("mirada", [
-  /** The page is there, and waits for a look. */
+  /** The page is there, and waits for a look, or tells at once which one its address has led to. */
   z.strictObject({ mirada: z.literal("hello"), version: count, path }),
   /** A look stands: the slots that have a place on the page, in their order there. */
   z.strictObject({ mirada: z.literal("ready"), slots: z.array(z.string()), path, turn: count }),

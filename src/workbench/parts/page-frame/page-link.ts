@@ -28,6 +28,10 @@ export function pageLink(origin: string, by: Way["by"], target: () => Window | n
   /** The turn of the look that was sent last: a page that then comes anew has been led to where it stands. */
   let sent = -1;
   let isThere = false;
+  /** The turn of the look whose address was given out last. */
+  let opened = 0;
+  /** Whether a page that is led by its own address has come anew and has not told yet which look it shows. */
+  let isNew = false;
   const tell = (message: ToPage) => target()?.postMessage(message, origin);
   const pathOf = ({ url }: WantedLook): string => {
     const { pathname, search } = new URL(url);
@@ -39,6 +43,17 @@ export function pageLink(origin: string, by: Way["by"], target: () => Window | n
     const { pass, shared, turn } = wanted;
     tell({ mirada: "look", path, turn, ...(pass ? { pass } : {}), ...(shared ? { shared } : {}) });
   };
+  /** What a page says that its own address has led; undefined: it is being left for a later look, and is heard no more. */
+  const heard = (message: FromPage): FromPage | undefined => {
+    if (message.mirada === "hello") isNew = true;
+    if (message.mirada !== "ready" || latest?.shared) return message;
+    if (message.turn < opened) return undefined;
+    isThere = true;
+    // What was told to the page that stood here before went with it.
+    if (isNew && latest && message.turn < latest.turn) send(latest);
+    isNew = false;
+    return message;
+  };
   return {
     tell,
     look(wanted) {
@@ -48,6 +63,7 @@ export function pageLink(origin: string, by: Way["by"], target: () => Window | n
         send(wanted);
         return undefined;
       }
+      opened = wanted.turn;
       const path = pathOf(wanted);
       if (by !== "process") return `${origin}${path}${lookMark}`;
       const query = new URLSearchParams(
@@ -58,6 +74,7 @@ export function pageLink(origin: string, by: Way["by"], target: () => Window | n
     read(event) {
       if (event.origin !== origin || event.source !== target()) return undefined;
       const message = readFromPage(event.data);
+      if (by === "process") return message && heard(message);
       if (message?.mirada === "hello" && latest) {
         isThere = true;
         // Where the site itself has led on (from /rooms to /rooms/, say), it is looked at where it stands.

@@ -48,6 +48,7 @@ export default async function Page({ params }: { params: Promise<{ path?: string
           workbench={incoming.get("x-mirada-workbench") ?? ""}
           path={path}
           turn={Number(query.get("turn") ?? 0)}
+          nonce={incoming.get("x-nonce") ?? ""}
         />
       ) : (
         answer.consent === "not asked" && <ConsentBar path={pathAndQuery(answer.visit.url)} />
