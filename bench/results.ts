@@ -10,33 +10,46 @@ const million = 1_000_000;
 const days = 60;
 const slots = 8;
 
-/** A part of them as they were told, in a statement of its own: so many, over 60 days and 8 slots, by power laws as traffic is. */
+const sums = "slot, day, of, key, kind, variant, arm, name";
+/** A part of them as they were told, summed up: so many, over 60 days and 8 slots, by power laws as traffic is. */
 const part = `
   with told as (
-    select timestamptz '2026-09-01T00:00Z' + interval '1 hour' * (random() * ($3 * 24 - 1))::int as hour,
+    select timestamptz '2026-09-01T00:00Z' + interval '1 hour' * (random() * ($2 * 24 - 1))::int as hour,
       case when a < 0.9 then 'exposure' when a < 0.98 then 'click' else 'conversion' end as kind,
-      's' || (power(random(), 2) * ($4 - 0.001))::int as slot, 'v' || (random() * 2.99)::int as variant,
+      's' || (power(random(), 2) * ($3 - 0.001))::int as slot, 'v' || (random() * 2.99)::int as variant,
       case when random() < 0.5 then 'a' else 'b' end as arm, 'C' || (power(random(), 4) * 40)::int as country,
       'source-' || (power(random(), 3) * 15)::int as source,
       case when random() < 0.6 then 'phone' else 'desktop' end as device, 'letter-' || (power(random(), 3) * 20)::int as campaign,
       'l' || (power(random(), 4) * 12)::int as language, 'system-' || (random() * 5)::int as system,
       case when random() < 0.4 then 'new' else 'back' end as visits, random() < 0.4 as first
-    from (select random() as a from generate_series(1, $2)) one)
-  insert into event_days (site, slot, day, of, key, kind, variant, arm, name, count, firsts, value)
-  select $1, slot, (hour at time zone 'Europe/Lisbon')::date, k.of, k.key, kind, variant, arm,
-    case kind when 'conversion' then 'order' else '' end, count(*), count(*) filter (where first),
+    from (select random() as a from generate_series(1, $1)) one)
+  insert into parts
+  select slot, (hour at time zone 'Europe/Lisbon')::date as day, k.of, k.key, kind, variant, arm,
+    case kind when 'conversion' then 'order' else '' end as name, count(*), count(*) filter (where first),
     sum(case kind when 'conversion' then 2500 else 0 end)
   from told cross join lateral event_keys(country, source, device, campaign, language, system, visits, '') k
-  group by 1, 2, 3, 4, 5, 6, 7, 8, 9
-  on conflict (site, slot, day, of, key, kind, variant, arm, name) do update set
-    count = event_days.count + excluded.count, firsts = event_days.firsts + excluded.firsts,
-    value = event_days.value + excluded.value`;
+  group by ${sums}`;
 
 /** Makes the sums that so many millions of events leave. @returns how many rows they are */
 async function fill(millions: number): Promise<number> {
   const { allSites, of } = await import("@/data/pool");
   const db = of(allSites);
-  for (let done = 0; done < millions; done++) await db.query(part, [site, million, days, slots]);
+  await db.query(
+    `create unlogged table parts (slot text, day date, of text, key text, kind text, variant text, arm text, name text,
+       count bigint, firsts bigint, value bigint)`,
+  );
+  let left = millions;
+  const work = async () => {
+    while (left-- > 0) await db.query(part, [million, days, slots]);
+  };
+  await Promise.all([work(), work()]);
+  // Day after day, as they come.
+  await db.query(
+    `insert into event_days (site, ${sums}, count, firsts, value)
+     select $1, ${sums}, sum(count), sum(firsts), sum(value) from parts group by ${sums} order by day`,
+    [site],
+  );
+  await db.query("drop table parts");
   await db.query("analyze event_days");
   const { rows } = await db.query<{ count: number }>("select count(*)::int as count from event_days where site = $1", [
     site,
@@ -65,7 +78,7 @@ async function figures(): Promise<void> {
   const asked = (first: string) =>
     timed(() =>
       Promise.all([
-        resultRows(site, "s0", first, until),
+        resultRows(site, "s0", first, until, ["day", "source"]),
         countedApart(site, "s0", first, until),
         countedSlots(site, first, until),
       ]),

@@ -6,6 +6,9 @@ export type Queryable = Pick<pg.Pool, "query">;
 /** A build may carry this module several times in one process (its proxy and its pages): what is known of connections is one. */
 const shared = globalThis as { miradaPool?: pg.Pool; miradaUsedFor?: WeakMap<pg.PoolClient, string> };
 
+/** Whoever hears of connections that were lost while nobody used them (failures.ts). */
+export const poolFailures: { hear?: (error: Error) => void } = {};
+
 /**
  * So long a statement waits for its answer, and a transaction for its next statement, in milliseconds: a database, or the line to
  * it, may go silent without a word. What is known to take longer has an hour.
@@ -38,7 +41,7 @@ export function pool(): pg.Pool {
       keepAliveInitialDelayMillis: 10_000,
     });
     // A connection lost while idle is no reason to end the process: the next query makes another.
-    shared.miradaPool.on("error", () => undefined);
+    shared.miradaPool.on("error", (error) => poolFailures.hear?.(error));
     // Nor is one that is lost between two statements of somebody who has it: their next statement fails.
     shared.miradaPool.on("connect", (client) => client.on("error", () => undefined));
   }

@@ -1,19 +1,25 @@
 import type { Apart } from "@/core/formats/event";
 import type { HourRow } from "@/core/results/hours";
-import type { ResultRow } from "@/core/results/results";
+import { dimensions, type Dimension, type ResultRow } from "@/core/results/results";
 import type { ValueRow } from "@/core/results/worth";
 import { of, type Queryable } from "./pool";
 
-/** What is counted of a slot (or of a pop-up: `popup:ID`) from a day of the site's calendar until another: by day, and by each group of visitors. */
-export async function resultRows(site: string, slot: string, from: string, until: string): Promise<ResultRow[]> {
+/** What is counted of a slot (or of a pop-up: `popup:ID`) from a day of the site's calendar until another: by day, and by groups of visitors. */
+export async function resultRows(
+  site: string,
+  slot: string,
+  from: string,
+  until: string,
+  by: readonly Dimension[] = dimensions,
+): Promise<ResultRow[]> {
   const found = await of(site).query<
     Omit<ResultRow, "count" | "firsts" | "value"> & Record<"count" | "firsts" | "value", string>
   >(
     `select of, case of when 'day' then to_char(day, 'YYYY-MM-DD') else key end as key, kind, variant, arm, name,
        sum(count) as count, sum(firsts) as firsts, sum(value) as value
-     from event_days where site = $1 and slot = $2 and day between $3::date and $4::date and of <> 'apart'
+     from event_days where site = $1 and slot = $2 and of = any($5) and day between $3::date and $4::date
      group by 1, 2, 3, 4, 5, 6 order by 1, 2, 3, 4, 5, 6`,
-    [site, slot, from, until],
+    [site, slot, from, until, by],
   );
   return found.rows.map((row) => ({
     ...row,
@@ -78,8 +84,15 @@ export async function countedSlots(
   until: string,
 ): Promise<{ slot: string; exposures: number }[]> {
   const found = await of(site).query<{ slot: string; exposures: string }>(
-    `select slot, coalesce(sum(count) filter (where kind = 'exposure'), 0) as exposures from event_days
-     where site = $1 and day between $2::date and $3::date and of = 'day' group by slot order by slot`,
+    // From one slot to the next: of each its days alone are read.
+    `with recursive seen as (
+       (select slot from event_days where site = $1 order by slot limit 1)
+       union all
+       select (select next.slot from event_days next where next.site = $1 and next.slot > seen.slot order by next.slot limit 1)
+       from seen where seen.slot is not null)
+     select slot, coalesce(sum(count) filter (where kind = 'exposure'), 0) as exposures
+     from event_days join seen using (slot)
+     where site = $1 and of = 'day' and day between $2::date and $3::date group by slot order by slot`,
     [site, from, until],
   );
   return found.rows.map((row) => ({ slot: row.slot, exposures: Number(row.exposures) }));

@@ -134,15 +134,22 @@ export async function decideReview(
   );
 }
 
-/** Approved reviews whose time has come; each is held by whoever takes it, so that one of several processes does. */
-export async function dueReviews(db: Queryable): Promise<{ site: string; number: number }[]> {
+/**
+ * An approved review whose time has come; it is held by whoever takes it, so that one of several processes does.
+ * @param beside none of these, by site and number
+ */
+export async function dueReview(
+  beside: readonly string[],
+  db: Queryable,
+): Promise<{ site: string; number: number } | undefined> {
   return (
     await db.query<{ site: string; number: number }>(
       `select site, number from reviews where state = 'approved' and live_at <= now()
-         and site in (select site from sites where archived_at is null)
+         and site in (select site from sites where archived_at is null) and site || ' ' || number <> all($1)
        order by live_at limit 1 for update skip locked`,
+      [beside],
     )
-  ).rows;
+  ).rows[0];
 }
 
 export async function addComment(

@@ -1,19 +1,11 @@
 /** What a page is told so that it counts: its goals, and on which side of the holdout its visitor is. */
 import { isHeldOut } from "@/core/decision/holdout";
 import type { Engine } from "@/core/decision/engine";
-import type { GoalWay } from "@/core/formats/goal";
+import type { PageGoal } from "@/core/formats/goal";
 import type { Visit } from "@/core/formats/visit";
-import { toMinor } from "@/core/money/currency";
-import { logFailure } from "./decide";
+import { exponentOf, toMinor } from "@/core/money/currency";
+import { logFailure } from "@/data/failures";
 
-/** A goal as a page watches for it; `value` in minor units of the site's currency. */
-export interface PageGoal {
-  id: string;
-  way: GoalWay;
-  at?: { selector: string; within?: string[] };
-  value: number;
-  days: number;
-}
 export interface Counting {
   goals: PageGoal[];
   /** Missing: the site has no holdout, or the visitor is not remembered. */
@@ -30,11 +22,12 @@ export function countingOf({ ruleset, goals }: Engine, visit: Visit): Counting {
   const side = sideOf(holdout, visit);
   let found: PageGoal[] = [];
   try {
-    found = goals(visit).map(({ id, way, at, value, days }) => ({
+    found = goals(visit).map(({ id, way, at, value, worth, days }) => ({
       id,
       way,
-      ...(at ? { at: { selector: at.selector, ...(at.within ? { within: at.within } : {}) } } : {}),
+      ...(at ? { at } : {}),
       value: (value === undefined ? 0 : toMinor(value, currency)) ?? 0,
+      ...(worth ? { worth: { ...worth, digits: exponentOf(currency) ?? 2 } } : {}),
       days,
     }));
   } catch (error) {

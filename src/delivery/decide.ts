@@ -1,12 +1,7 @@
 import type { DecideOptions, Engine } from "@/core/decision/engine";
 import type { Decision } from "@/core/decision/decision";
 import type { Visit } from "@/core/formats/visit";
-
-/** Writes a line for whoever runs this: what failed where. Never who asked: neither address, query nor body. */
-export function logFailure(what: string, more: Record<string, unknown>, error: unknown): void {
-  const message = error instanceof Error ? error.message : String(error);
-  console.error(JSON.stringify({ level: "error", what, ...more, error: message }));
-}
+import { logFailure } from "@/data/failures";
 
 /** How often the same failure of a site is logged, in milliseconds: visitors come by the thousand. */
 const quiet = 10_000;

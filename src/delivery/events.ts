@@ -1,7 +1,10 @@
 import { randomUUID } from "node:crypto";
 import { setTimeout as wait } from "node:timers/promises";
+import { now as timeNow } from "@/clock";
 import { partsOfSource, type KeptEvent, type SiteEvent, type TellerGroups } from "@/core/formats/event";
+import { toMinor } from "@/core/money/currency";
 import { daysBack, keepEvents, type SiteKept } from "@/data/events";
+import type { Live } from "./live";
 import { idByReceipt, mostByReceipt, readReceipt } from "./receipts";
 import { ownSpool, type Spool } from "./spool";
 
@@ -42,16 +45,35 @@ export interface Completing {
   ahead?: number;
   /** Undefined: a server tells it by its secret key, and needs no receipt. */
   receipts?: { secret: Uint8Array; /** For so many days events are kept. */ days: number };
+  /** In minor units of the site's currency: with a higher value they count apart. Undefined: none is too large. */
+  largest?: number | undefined;
+}
+
+/** By what events are completed that one request tells. @param sent what its clock said; @param byPage a page tells them, not a server */
+export function completingOf(
+  { engine, secret, eventDays }: Live,
+  sent: string | undefined,
+  byPage: boolean,
+): Completing {
+  const { id, currency, largestValue } = engine.ruleset.site;
+  const at = timeNow();
+  return {
+    site: id,
+    now: at,
+    ahead: clockError(sent, at),
+    ...(byPage ? { receipts: { secret, days: eventDays } } : {}),
+    largest: largestValue === undefined ? undefined : toMinor(largestValue, currency),
+  };
 }
 
 /**
- * An event made complete; undefined: it is so old, or so far in the future, that it cannot be placed, or one too many by its receipt. By its receipt it counts once,
- * whoever sends it how often; without a good one it counts apart.
+ * An event made complete; undefined: it is so old, or so far in the future, that it cannot be placed, or one too many by its
+ * receipt. By its receipt it counts once, whoever sends it how often; without a good one, or with too large a value, it counts apart.
  */
 export function completed(
   { receipt, n, source, ...event }: SiteEvent,
   known: TellerGroups,
-  { site, now, ahead = 0, receipts }: Completing,
+  { site, now, ahead = 0, receipts, largest = Infinity }: Completing,
 ): KeptEvent | undefined {
   const at = event.at === undefined ? now : Date.parse(event.at) - ahead;
   if (at < now - daysBack * day || at > now + day) return undefined;
@@ -61,6 +83,7 @@ export function completed(
     ...partsOfSource(source),
     id: event.id ?? randomUUID(),
     at: new Date(at).toISOString(),
+    ...(event.value > largest ? { apart: "value" } : {}),
   };
   if (known.device === "bot") return { ...kept, apart: "bot" };
   if (!receipts) return kept;

@@ -2,10 +2,9 @@ import { LRUCache } from "lru-cache";
 import * as z from "zod";
 import { eventSchema } from "@/core/formats/event";
 import { clientAddress } from "./client-address";
-import { clockError, completed, eventQueue } from "./events";
+import { completed, completingOf, eventQueue } from "./events";
 import { tellerGroups } from "./groups";
-import { liveRulesets, receiptsOf } from "./live";
-import { now } from "@/clock";
+import { liveRulesets } from "./live";
 
 /** What a page tells: events, and what its clock said when it sent them. */
 export const toldSchema = z.strictObject({
@@ -42,8 +41,7 @@ export async function takeEvents(site: string, told: z.output<typeof toldSchema>
   const address = clientAddress(from.peer, from.forwarded, live.trustedProxies);
   if (isTooOften(`${site} ${address ?? ""}`)) return 429;
   const known = tellerGroups({ ...from, address }, live.lookup);
-  const at = now();
-  const completing = { site, now: at, ahead: clockError(told.sent, at), receipts: receiptsOf(live) };
+  const completing = completingOf(live, told.sent, true);
   const events = told.events.flatMap((event) => completed(event, known, completing) ?? []);
   return eventQueue().take(site, events) ? 202 : 503;
 }

@@ -1,7 +1,7 @@
 /** Notes where the tag was heard from: for the workbench, which tells pages that have it from those that have lost it. */
 import { originProblem } from "@/core/formats/origin";
 import { noteTagSeen } from "@/data/tag-seen";
-import { logFailure } from "./decide";
+import { logFailure } from "@/data/failures";
 
 /** A place is noted again after so many milliseconds. */
 const again = 60_000;

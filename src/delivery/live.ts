@@ -16,7 +16,7 @@ import { listPages } from "@/data/pages";
 import { createHash } from "node:crypto";
 import { setTimeout as wait } from "node:timers/promises";
 import { readBlocks } from "./client-address";
-import { logFailure } from "./decide";
+import { logFailure } from "@/data/failures";
 import { readDeviceOnce } from "./devices";
 
 /** What is live of one site, ready to decide. */
@@ -42,9 +42,6 @@ export interface Live {
   /** For so many days events are kept. */
   eventDays: number;
 }
-
-/** By what events of the site's pages are known to be of what was shown. */
-export const receiptsOf = ({ secret, eventDays }: Live) => ({ secret, days: eventDays });
 
 /** Of so many sites at most what is live is read at the start; the others' is read when their first visitor comes. */
 const mostAtStart = 500;

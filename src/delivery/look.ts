@@ -1,5 +1,5 @@
 import type { z } from "zod";
-import { sourcesOf } from "@/core/collect/sources";
+import { lookSources } from "@/core/collect/sources";
 import { readPage } from "@/data/pages";
 import { answerPass, answerShare } from "./answer";
 import type { lookAnswerSchema, lookSchema } from "./http/formats";
@@ -22,7 +22,7 @@ export async function lookAnswer(
         ...shownOn(found.ruleset, found.decision),
         opens: found.look.popup?.split("/")[0] ?? null,
         plain: found.look.plain === true,
-        sources: sourcesOf(found.ruleset).map((source) => ({ ...source })),
+        sources: lookSources(found.ruleset).map((source) => ({ ...source })),
       }
     : undefined;
 }

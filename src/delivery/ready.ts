@@ -1,5 +1,6 @@
 import { setTimeout as wait } from "node:timers/promises";
 import { pool } from "@/data/pool";
+import { otherProcesses, type ProcessState } from "@/data/processes";
 import { eventQueue } from "./events";
 import { liveRulesets } from "./live";
 
@@ -8,7 +9,7 @@ const soon = 200;
 
 let asking: Promise<boolean> | undefined;
 /** Whether the database answers. One question at a time is under way: one that is not answered keeps no more connections busy. */
-function isDatabaseThere(): Promise<boolean> {
+export function isDatabaseThere(): Promise<boolean> {
   asking ??= pool()
     .query("select 1")
     .then(
@@ -25,5 +26,17 @@ export async function readiness() {
   const database = await isDatabaseThere();
   // What is live is read for the next who asks; this one does not wait for it.
   if (database && !live.isReady) await Promise.race([live.begin().catch(() => undefined), wait(soon)]);
-  return { ready: live.isReady, sites: live.count, database, eventsWaiting: eventQueue().waiting };
+  return {
+    ready: live.isReady,
+    sites: live.count,
+    database,
+    eventsWaiting: eventQueue().waiting,
+    others: otherProcesses(),
+  };
+}
+
+/** What a process that serves visitors tells of itself to the others. */
+export async function ownState(): Promise<ProcessState> {
+  const { waiting, counts } = eventQueue();
+  return { ready: (await readiness()).ready, waiting, refused: counts.refused, dropped: counts.dropped };
 }

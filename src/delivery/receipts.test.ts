@@ -122,4 +122,15 @@ describe("what is told", () => {
   it("has ids that are UUIDs of version 8 (RFC 9562, section 5.8)", () => {
     expect(idByReceipt("r", "click", 0)).toMatch(/^[0-9a-f]{8}-[0-9a-f]{4}-8[0-9a-f]{3}-a[0-9a-f]{3}-[0-9a-f]{12}$/);
   });
+  it("with a value above the site's largest an event counts apart, whoever tells it", () => {
+    const goal = (value: number, receipt?: string) => event({ kind: "conversion", name: "order", value, receipt });
+    const bound = { site: "shop", now: at, largest: 50_000 };
+    const byPage = { ...bound, receipts: { secret, days: 35 } };
+    expect(completed(goal(50_000, make()), known, byPage)?.apart).toBeUndefined();
+    expect(completed(goal(50_001, make()), known, byPage)?.apart).toBe("value");
+    expect(completed(goal(50_001), known, bound)?.apart).toBe("value");
+    // What it came without is said first.
+    expect(completed(goal(50_001), known, byPage)?.apart).toBe("receipt");
+    expect(completed(goal(1e12, make()), known, { ...byPage, largest: undefined })?.apart).toBeUndefined();
+  });
 });

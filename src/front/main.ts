@@ -2,12 +2,15 @@
  * The workbench as a process. PORT, DATABASE_URL and MIRADA_ROOT (the product's folder) come from the environment. It listens on
  * this machine alone: a proxy in front of it brings it to others.
  */
+import { announce } from "@/data/processes";
+import { ownState } from "@/delivery/ready";
 import { accountOfCookies } from "@/server/sealed-session";
 import { serve } from "./serve";
 
 const port = Number(process.env.PORT ?? 4300);
 
 await serve({
+  onServing: () => announce("application", port, ownState),
   name: "application",
   port,
   folder: process.env.MIRADA_ROOT ?? process.cwd(),

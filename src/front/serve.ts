@@ -28,6 +28,8 @@ interface Options {
   places: readonly Place[];
   /** Whether somebody is signed in, by the Cookie header: whoever is may send files. */
   isSignedIn: (cookies: string | undefined) => Promise<boolean>;
+  /** Done once it serves. @returns what is done when it ends */
+  onServing?: () => () => Promise<void>;
 }
 
 /** Whether a request may pass where only some addresses are served: it only reads, and its path, dots resolved, is one of them. */
@@ -109,7 +111,8 @@ async function listen({ port, folder, places, isSignedIn }: Options): Promise<()
 export async function serve(options: Options): Promise<void> {
   const stop = await listen(options);
   console.log(`${options.name} ready on ${options.port}`);
+  const leave = options.onServing?.();
   // "disconnect": whoever started it is gone, and nobody could stop it later.
   for (const end of ["SIGINT", "SIGTERM", "disconnect"])
-    process.once(end, () => void stop().finally(() => process.exit(0)));
+    process.once(end, () => void Promise.all([stop(), leave?.()]).finally(() => process.exit(0)));
 }

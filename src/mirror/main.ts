@@ -1,4 +1,5 @@
 /** The mirror as a process. PORT, HOST and DATABASE_URL come from the environment. */
+import { announce } from "@/data/processes";
 import { mirrorServer } from "./server";
 
 const port = Number(process.env.PORT ?? 4303);
@@ -10,10 +11,13 @@ const server = mirrorServer({
 });
 await new Promise<void>((ready) => server.listen(port, host, ready));
 console.log(`mirror ready on ${port}`);
+// It serves no visitors, and has no events.
+const leave = announce("mirror", port, () => Promise.resolve({ ready: true, waiting: 0, refused: 0, dropped: 0 }));
 
 /** No new requests; those under way have a moment to end. */
 function stop(): void {
-  server.close(() => process.exit(0));
+  const left = leave();
+  server.close(() => void left.finally(() => process.exit(0)));
   server.closeIdleConnections();
   setTimeout(() => process.exit(0), 3000).unref();
 }

@@ -9,10 +9,13 @@ import sniff from "html-encoding-sniffer";
 import { LRUCache } from "lru-cache";
 import { CookieJar } from "tough-cookie";
 import { mirrorMap, mirrorPaths, readMirrorHost, type MirrorMap } from "@/core/preview/mirror";
+import { logFailure } from "@/data/failures";
 import { readMirror } from "@/data/mirrors";
+import { otherProcesses } from "@/data/processes";
 import { ownOrigins, readSite } from "@/data/sites";
 import { lookSchema } from "@/delivery/http/formats";
 import { lookAnswer } from "@/delivery/look";
+import { isDatabaseThere } from "@/delivery/ready";
 import { isTargetTooLong } from "@/front/limits";
 import { fetchOnce } from "@/server/fetch-page";
 import { KeptAnswers } from "./kept-answers";
@@ -250,6 +253,7 @@ export function mirrorServer({ pattern, workbench, look }: Options): Server {
     const target = request.url ?? "/";
     if (isTargetTooLong(target)) return refuse(414, "The address is too long.");
     if (target === "/~mirada/health") return refuse(200, "ok");
+    if (target === "/~mirada/ready") return tellReady(response);
     const named = readMirrorHost(pattern, request.headers.host ?? "");
     const mirror = named && (await mirrorOf(named.id));
     if (!named || !mirror) return refuse(421, "There is no mirror under this name, or it has ended.");
@@ -279,9 +283,17 @@ export function mirrorServer({ pattern, workbench, look }: Options): Server {
     }
   }
 
+  /** Whether lookers can be answered: who may look is asked of the database. */
+  async function tellReady(response: ServerResponse): Promise<void> {
+    const ready = await isDatabaseThere();
+    response
+      .writeHead(ready ? 200 : 503, headersOf({ "content-type": "application/json" }))
+      .end(JSON.stringify({ ready, database: ready, others: otherProcesses() }));
+  }
+
   const server = createServer((request, response) => {
     answer(request, response).catch((error: unknown) => {
-      console.error("The mirror could not answer", error);
+      logFailure("the mirror could not answer", {}, error);
       if (response.headersSent) response.destroy();
       else response.writeHead(500, headersOf({})).end();
     });

@@ -66,17 +66,6 @@ function visitSource(told: string): string {
   return told;
 }
 
-/** A goal of the site, as the server tells it: a page view that reaches it, or the part that is clicked in or sent. */
-export interface PageGoal {
-  id: string;
-  way: "page" | "click" | "form";
-  at?: { selector: string; within?: readonly string[] };
-  /** In minor units of the site's currency. */
-  value: number;
-  /** For how many days a variant is given it. */
-  days: number;
-}
-
 /** Tells a goal for whatever was seen within so many days; false: nothing was. */
 export type Reach = (name: string, value: number, days: number) => boolean;
 

@@ -4,7 +4,8 @@
  * own content stands, and nothing else happens.
  */
 import { isFillable, type Drifted, type Fillable } from "./fill";
-import { holdoutSeen, watch, type Happened, type PageGoal, type Reach, type Seen } from "./happened";
+import type { PageGoal } from "@/core/formats/goal";
+import { holdoutSeen, watch, type Happened, type Reach, type Seen } from "./happened";
 import { keepFilled, onOtherAddress } from "./keep";
 import { popUp, type PagePopup } from "./popup";
 import { lasting, read, readJson, write } from "./store";

@@ -1,3 +1,4 @@
+import { readFile } from "node:fs/promises";
 import { addPlaceFile, listPlaceFiles, type PlaceFile } from "@/data/delivery";
 import { tell } from "@/data/audit";
 import type { SignedIn } from "@/data/people";
@@ -9,19 +10,19 @@ import { now } from "@/clock";
 type PlacesRead =
   { ok: true; format: "csv" | "mmdb"; says: string; packed?: Uint8Array } | { ok: false; problem: string };
 
-/** Reads a file of place data on a thread of its own: a large one takes seconds. */
-export const readPlaces = (bytes: Uint8Array): Promise<PlacesRead> =>
-  inWorker<PlacesRead>("places", bytes).catch((error: unknown) => ({
+/** Reads a file of place data, by its path or its bytes, on a thread of its own: a large one takes seconds. */
+export const readPlaces = (file: string | Uint8Array): Promise<PlacesRead> =>
+  inWorker<PlacesRead>("places", file).catch((error: unknown) => ({
     ok: false,
     problem: `This file could not be read: ${(error as Error).message}. Nothing was changed.`,
   }));
 
 export type PlacesAdded = { ok: true; files: PlaceFile[]; says: string } | { ok: false; problem: string };
 
-/** Adds an uploaded file of place data to a site. What is no place data is refused with what was expected. */
-export async function addPlaces(who: SignedIn, name: string, bytes: Uint8Array): Promise<PlacesAdded> {
+/** Adds an uploaded file of place data to a site, by its path. What is no place data is refused with what was expected. */
+export async function addPlaces(who: SignedIn, name: string, path: string): Promise<PlacesAdded> {
   const { site } = who;
-  const read = await readPlaces(bytes);
+  const read = await readPlaces(path);
   if (!read.ok) return read;
   const shown = name.replace(/[^\p{L}\p{N} ._-]/gu, "").slice(0, 100) || `places.${read.format}`;
   const file = {
@@ -31,6 +32,7 @@ export async function addPlaces(who: SignedIn, name: string, bytes: Uint8Array):
     says: read.says,
     packed: read.packed,
   };
+  const bytes = await readFile(path);
   await longTransaction(site, async (db) => {
     await addPlaceFile(site, file, bytes, db);
     await tell(site, who.id, { kind: "settings", says: `Place data was added: ${shown}, ${read.says}` }, db);

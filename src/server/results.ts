@@ -2,7 +2,7 @@
 import { formatDate } from "@/core/calendar/calendar";
 import { zoneOf } from "@/core/calendar/zone";
 import { countedThings, withoutContent, type Counted } from "@/core/results/counted";
-import type { ResultRow } from "@/core/results/results";
+import { groups, resultsToCsv, type Group, type ResultRow } from "@/core/results/results";
 import type { ValueRow } from "@/core/results/worth";
 import type { Apart } from "@/core/formats/event";
 import type { Goal } from "@/core/formats/goal";
@@ -18,7 +18,9 @@ const day = 86_400_000;
 
 /** What was counted of one slot, and what happened meanwhile. */
 export interface SlotCounts {
+  /** By day, and by one kind of group of visitors. */
   rows: ResultRow[];
+  by: Group;
   /** What those were worth who reached a goal. */
   values: ValueRow[];
   /** What went live in this time, oldest first. */
@@ -35,10 +37,16 @@ const around = (from: string, until: string): [start: Date, end: Date] => [
 ];
 
 /** @param from and until: whole days (YYYY-MM-DD) of the site's calendar */
-export async function slotCounts(site: string, slot: string, from: string, until: string): Promise<SlotCounts> {
+export async function slotCounts(
+  site: string,
+  slot: string,
+  from: string,
+  until: string,
+  by: Group,
+): Promise<SlotCounts> {
   const [start, end] = around(from, until);
   const [rows, values, apart, live, annotations, people] = await Promise.all([
-    resultRows(site, slot, from, until),
+    resultRows(site, slot, from, until, ["day", by]),
     valueRows(site, slot, from, until),
     countedApart(site, slot, from, until),
     wentLive(site),
@@ -47,6 +55,7 @@ export async function slotCounts(site: string, slot: string, from: string, until
   ]);
   return {
     rows,
+    by,
     values,
     apart,
     releases: live
@@ -74,18 +83,34 @@ export interface SharedResultsNow {
   site: { name: string; zone: string; currency: string; language: string };
 }
 
-/** What the link of a name shows; undefined: there is none, or it has ended. */
-export async function sharedResults(name: string): Promise<SharedResultsNow | undefined> {
+/** A link by its name, with the draft of its site and the days that it shows; undefined: there is none, or it has ended. */
+async function openLink(name: string) {
   const link = await readResultLink(name);
   const draft = link && (await loadDraft(link.site))?.ruleset;
   if (!link || !draft) return undefined;
-  const live = await liveRelease(link.site);
+  const today = formatDate(Math.floor(zoneOf(draft.site.zone).toLocal(Date.parse(nowText())) / day));
+  return { link, draft, today, until: link.until ?? today };
+}
+
+/** What the link of a name shows as a CSV, by a goal ("": any); undefined: there is none, or it has ended. */
+export async function sharedTable(name: string, goal: string): Promise<string | undefined> {
+  const open = await openLink(name);
+  if (!open) return undefined;
+  const { site, slot, from } = open.link;
+  return resultsToCsv(await resultRows(site, slot, from, open.until), slot, goal || undefined);
+}
+
+/** What the link of a name shows, its visitors parted by one kind of group; undefined: there is none, or it has ended. */
+export async function sharedResults(name: string, asked?: string): Promise<SharedResultsNow | undefined> {
+  const open = await openLink(name);
+  if (!open) return undefined;
+  const { link, draft, today, until } = open;
   const { site } = draft;
-  const today = formatDate(Math.floor(zoneOf(site.zone).toLocal(Date.parse(nowText())) / day));
-  const until = link.until ?? today;
+  const live = await liveRelease(link.site);
+  const by = groups.find((one) => one === asked) ?? "source";
   const slot = countedThings(draft, live?.ruleset).get(link.slot);
   return {
-    counts: await slotCounts(link.site, link.slot, link.from, until),
+    counts: await slotCounts(link.site, link.slot, link.from, until, by),
     slot: slot ? withoutContent(slot) : { id: link.slot, name: link.slot, variants: [] },
     goals: draft.goals.map(({ id, name: called }) => ({ id, name: called })),
     goal: link.goal,

@@ -15,8 +15,9 @@ import { loadDraft } from "@/data/draft";
 import { listPages } from "@/data/pages";
 import { addPause, endPause, listPauses, type KeptPause } from "@/data/pauses";
 import type { SignedIn } from "@/data/people";
+import { logFailure } from "@/data/failures";
 import { siteLookup } from "@/data/places";
-import { allSites, transaction, type Queryable } from "@/data/pool";
+import { allSites, isDatabaseAway, transaction, type Queryable } from "@/data/pool";
 import {
   goLive,
   liveRelease,
@@ -31,7 +32,7 @@ import {
   addComment,
   addReview,
   decideReview,
-  dueReviews,
+  dueReview,
   listComments,
   listReviews,
   readReview,
@@ -235,29 +236,47 @@ async function release(
   return number;
 }
 
-/** Puts live what was approved for a time that has come. Whichever process asks first does it. */
+/** What could not go live, by site and number, with the failure that was logged: each second's is not said again. */
+const couldNot = new Map<string, string>();
+
+/**
+ * Puts live what was approved for a time that has come. Whichever process asks first does it; what cannot go live keeps no other
+ * back.
+ */
 export async function releaseDue(): Promise<void> {
+  const failed: string[] = [];
   for (;;) {
-    const more = await transaction(allSites, async (db) => {
-      const [due] = await dueReviews(db);
-      if (!due) return false;
-      const review = await readReview(due.site, due.number, db);
-      const live = await liveRelease(due.site, db);
-      if (review && (live?.number ?? null) === review.basedOn)
-        await release(due.site, review, review.decidedBy ?? "mirada", db);
-      else {
-        await decideReview(due.site, due.number, { state: "outdated", by: "mirada" }, db);
-        await tell(
-          due.site,
-          "mirada",
-          { kind: "release", says: `Review ${due.number} did not go live: another release had, meanwhile` },
-          db,
-        );
-      }
-      return true;
-    });
-    if (!more) return;
+    let due: { site: string; number: number } | undefined;
+    try {
+      await transaction(allSites, async (db) => {
+        due = await dueReview(failed, db);
+        if (due) await releaseOne(due, db);
+      });
+      if (!due) return;
+    } catch (error) {
+      if (!due || isDatabaseAway(error)) throw error;
+      const name = `${due.site} ${due.number}`;
+      failed.push(name);
+      if (couldNot.get(name) !== String(error)) logLate(due, error);
+      couldNot.set(name, String(error));
+    }
   }
+}
+const logLate = ({ site, number }: { site: string; number: number }, error: unknown) =>
+  logFailure("a release could not go live at its time", { site, review: number }, error);
+
+async function releaseOne(due: { site: string; number: number }, db: Queryable): Promise<void> {
+  const { site, number } = due;
+  const review = await readReview(site, number, db);
+  const live = await liveRelease(site, db);
+  if (review && (live?.number ?? null) === review.basedOn) {
+    await release(site, review, review.decidedBy ?? "mirada", db);
+    return;
+  }
+  await decideReview(site, number, { state: "outdated", by: "mirada" }, db);
+  const says = `Review ${number} did not go live: another release had, meanwhile`;
+  await tell(site, "mirada", { kind: "release", says }, db);
+  logLate(due, new Error("another release had gone live meanwhile"));
 }
 
 /** Takes back what one asked for, or what was approved for later. */

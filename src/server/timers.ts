@@ -1,4 +1,5 @@
 import { forgetOldEvents, tendPartitions } from "@/data/events";
+import { forgetFailures, logFailure } from "@/data/failures";
 import { allSites, isDatabaseAway, longTransaction } from "@/data/pool";
 import { lookAtAll } from "./drift";
 import { releaseDue } from "./reviews";
@@ -15,7 +16,7 @@ function every(milliseconds: number, what: string, work: () => Promise<unknown>)
       .catch((error: unknown) => {
         if (isDatabaseAway(error)) return;
         const text = String(error);
-        if (text !== said) console.error(JSON.stringify({ level: "error", what: `${what}: failed`, error: text }));
+        if (text !== said) logFailure(`${what}: failed`, {}, error);
         said = text;
       })
       .finally(() => {
@@ -32,6 +33,7 @@ export function startTimers(): void {
   every(3_600_000, "tending events", async () => {
     await longTransaction(allSites, tendPartitions);
     await longTransaction(allSites, forgetOldEvents);
+    await forgetFailures();
   });
   every(600_000, "looking for parts that are gone", lookAtAll);
 }

@@ -8,6 +8,7 @@ export type { ReleaseNote, WentLive } from "@/data/releases";
 export type { Review, ReviewComment } from "@/data/reviews";
 export type { Present, SessionRow } from "@/data/sessions";
 export type { ServedBy } from "./actions/settings";
+export type { HealthNow } from "./actions/health";
 export type { ResultsNow } from "./actions/results";
 export type { SharedResultsNow, SlotCounts } from "./results";
 export type { ListedShare } from "@/data/passes";

@@ -6,7 +6,7 @@ import { goLive, openScreen, port, site, spot, test } from "./support";
 const blog = `http://stone-and-moss.localhost:${port + 20}`;
 const at = (screen: string) => `/s/stone-and-moss${screen}`;
 
-type Told = { kind: string; name: string; slot: string; arm: string; receipt?: string };
+type Told = { kind: string; name: string; value: number; slot: string; arm: string; receipt?: string };
 /** What a visitor’s pages tell, from the next one on. */
 async function hear(visitor: Page): Promise<Told[]> {
   const told: Told[] = [];
@@ -62,6 +62,16 @@ test("a link that is pointed at becomes a goal; a page does by a rule; both coun
   await page.getByRole("button", { name: "Make the goal" }).click();
   await expect(page).toHaveURL(/\/goals\?open=went-to-the-moss/);
   await expect(page.locator(".listrow").filter({ hasText: "Went to the moss" })).toContainText("Can be reached here");
+  // What it is worth, by pointing at what says it.
+  await page.getByRole("link", { name: "Point at what says it" }).click();
+  await expect(page.getByRole("heading", { name: "What a goal is worth" })).toBeVisible();
+  await expect(site(page).locator("[data-mirada-pointer]").first()).toBeAttached({ timeout: 20_000 });
+  await page.mouse.click(...(await spot(page, ".prints b")));
+  await expect(page.getByRole("status", { name: "How it is read" })).toContainText("read as €24.00");
+  await page.getByRole("button", { name: "Use it for “Went to the moss”" }).click();
+  await expect(page).toHaveURL(/\/goals\?open=went-to-the-moss/);
+  await expect(page.getByText(/It is read from .*, when the goal is reached/)).toBeVisible();
+  await expect(page.getByRole("textbox", { name: "Worth where the page does not say it" })).toBeVisible();
 
   // The holdout goes live with them.
   await page.goto(at("/settings"));
@@ -94,6 +104,7 @@ test("a link that is pointed at becomes a goal; a page does by a rule; both coun
   await visitor.getByRole("link", { name: "Moss", exact: true }).click();
   const reached = (goal: string) => told.filter(({ kind, name: of }) => kind === "conversion" && of === goal);
   await expect.poll(() => reached("went-to-the-moss").map(({ slot }) => slot)).toContain("site:holdout");
+  expect(reached("went-to-the-moss").map(({ value }) => value)).toContain(2400);
   await open(visitor, told, "/about");
   await expect.poll(() => reached("new-goal").map(({ slot }) => slot)).toContain("site:holdout");
   // It counts once a visit.

@@ -6,6 +6,7 @@ import { readAudit } from "@/data/audit";
 import { saveChecks } from "@/data/checks";
 import { saveDelivery } from "@/data/delivery";
 import { createSite, loadDraft } from "@/data/draft";
+import { keepFailures, listFailures } from "@/data/failures";
 import { migrate } from "@/data/migrate";
 import { makePass, readPass } from "@/data/passes";
 import type { SignedIn } from "@/data/people";
@@ -183,5 +184,42 @@ describe("reviews", () => {
     await endSession(guest.session);
     expect(await readPass(id, pass)).toBeUndefined();
     expect(await readPass(id, await makePass(id, "no such session", look))).toBeUndefined();
+  });
+
+  it("one that cannot go live at its time keeps no other back, and is counted among what failed", async () => {
+    const [bad, good] = [uniqueId("reviews"), uniqueId("reviews")];
+    for (const each of [bad, good]) {
+      const made = siteDraftSchema.parse({ ...first, site: { ...first.site, id: each } });
+      await transaction(allSites, (db) => createSite(made, db));
+      const who = await somebody(each, "alone", ["editor", "approver"]);
+      const version = (await loadDraft(each))!.version;
+      await askForReview(who, { note: "", version, reason: "", live: false });
+      await decideOn(who, 1, { approve: true, at: new Date(now() + 60_000).toISOString() });
+      // The one that fails is due before the other.
+      await everything.query("update reviews set live_at = now() - $2::interval where site = $1 and number = 1", [
+        each,
+        each === bad ? "2 minutes" : "1 minute",
+      ]);
+    }
+    await everything.query(
+      `create or replace function refuse_release() returns trigger language plpgsql as $$ begin raise exception 'no room'; end $$;
+       create trigger refuse_release before insert on releases for each row when (new.site = '${bad}') execute function refuse_release()`,
+    );
+    try {
+      await releaseDue();
+      await releaseDue();
+    } finally {
+      await everything.query("drop trigger refuse_release on releases");
+    }
+    expect(await liveRelease(good)).toBeDefined();
+    expect(await liveRelease(bad)).toBeUndefined();
+    await keepFailures();
+    const failed = await listFailures(bad);
+    // Each second's failure is not counted anew.
+    expect(failed.filter(({ site: of }) => of === bad)).toMatchObject([
+      { what: "a release could not go live at its time", error: "no room", count: 1 },
+    ]);
+    await releaseDue();
+    expect(await liveRelease(bad)).toBeDefined();
   });
 });

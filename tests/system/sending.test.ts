@@ -28,7 +28,7 @@ import { changeDraft, undoChange } from "@/server/draft";
 import { calendarByKey } from "@/server/calendar";
 import { resultActions } from "@/server/actions/results";
 import { sendingActions } from "@/server/actions/sending";
-import { sharedResults } from "@/server/results";
+import { sharedResults, sharedTable } from "@/server/results";
 import { everything, somebody, uniqueId } from "./support";
 import { now, nowText } from "@/clock";
 
@@ -157,9 +157,9 @@ describe("sending people, and what came of it", () => {
     expect(await hourRows(elsewhere, "s", day(1), day(1))).toHaveLength(1);
     expect(outcomes(tokyo.filter((row) => row.of === "day"))).toMatchObject([{ variant: "a", exposures: 1 }]);
     expect(await countedSlots(id, day(0), day(2))).toEqual([{ slot: "s", exposures: 4 }]);
-    const answer = await resultActions.results.run(who, "s", day(0), nowText().slice(0, 10));
+    const answer = await resultActions.results.run(who, "s", day(0), nowText().slice(0, 10), "source");
     expect(answer.releases.map((item) => item.why)).toEqual(["First"]);
-    await expect(resultActions.results.run(who, "s", "2026-01-02", "2026-01-01")).rejects.toThrow("400 days");
+    await expect(resultActions.results.run(who, "s", "2026-01-02", "2026-01-01", "source")).rejects.toThrow("400 days");
   });
 
   it("keeps what visitors were worth the first time, in bands whose sums are exact", async () => {
@@ -228,7 +228,7 @@ describe("sending people, and what came of it", () => {
   it("keeps what happened on a day, for those who may be here, with a line in the audit trail", async () => {
     const today = nowText().slice(0, 10);
     await resultActions.annotate.run(who, today, "The price went down");
-    const read = () => resultActions.results.run(who, "s", today, today);
+    const read = () => resultActions.results.run(who, "s", today, today, "source");
     expect((await read()).annotations).toMatchObject([{ day: today, says: "The price went down" }]);
     const [one] = (await read()).annotations;
     await resultActions.dropAnnotation.run(who, one!.id);
@@ -246,6 +246,17 @@ describe("sending people, and what came of it", () => {
     const shown = { slot: "s", goal: "order", from: today, until: null };
     const name = await resultActions.shareResults.run(who, { ...shown, days: 7 });
     expect(name).toMatch(/^[\w-]{32}$/);
+    // Parted by what is asked for; by the source where that is no kind of group.
+    const by = async (asked?: string) => {
+      const counts = (await sharedResults(name, asked))?.counts;
+      expect(new Set(counts?.rows.map((row) => row.of))).toEqual(
+        new Set(counts?.rows.length ? ["day", counts.by] : []),
+      );
+      return counts?.by;
+    };
+    expect([await by(), await by("country"), await by("nothing")]).toEqual(["source", "country", "source"]);
+    expect(await sharedTable(name, "order")).toMatch(/^slot,by,of,variant/);
+    expect(await sharedTable("x".repeat(32), "order")).toBeUndefined();
     expect(await sharedResults(name)).toMatchObject({ slot: { id: "s" }, goal: "order", from: today, until: today });
     for (const other of ["", "x".repeat(32), `${name}x`, digest(name)])
       expect(await sharedResults(other)).toBeUndefined();

@@ -6,7 +6,16 @@ import { pool } from "@/data/pool";
 import { everything } from "./support";
 
 /** Not distributed but the same everywhere: what the installation has as a whole, people’s accounts and the hosts of all sites. */
-const whole = ["migrations", "setup_steps", "installation", "accounts", "sessions", "failed_sign_ins", "site_hosts"];
+const whole = [
+  "migrations",
+  "setup_steps",
+  "installation",
+  "accounts",
+  "sessions",
+  "failed_sign_ins",
+  "processes",
+  "site_hosts",
+];
 
 describe("every key and join carries the site", () => {
   beforeAll(() => migrate());
@@ -55,7 +64,7 @@ describe("every key and join carries the site", () => {
         if (!/^\s*(select|insert into|update|delete from|with)\s/i.test(sql) || allowed.test(sql)) continue;
         seen += 1;
         // What belongs to the installation as a whole names no site.
-        if (/\b(from|into|update)\s+(accounts|sessions|installation|failed_sign_ins)\b/i.test(sql)) continue;
+        if (/\b(from|into|update)\s+(accounts|sessions|installation|failed_sign_ins|processes)\b/i.test(sql)) continue;
         expect([file, sql.slice(0, 80), /\bsite\b/.test(sql)]).toEqual([file, sql.slice(0, 80), true]);
         for (const [join] of sql.matchAll(/\bjoin\s+(?!lateral)[a-z_]+[\s\S]*?(?=\bjoin\b|\bwhere\b|$)/gi))
           if (!/^join (accounts|sessions|people p\s+on p\.id)/.test(join.trim()))

@@ -4,7 +4,7 @@ import { readRuleset } from "../ruleset/check";
 import { createEngine } from "../decision/engine";
 import { asTold, cartOf, gather, saidBy, type PageReader } from "./gather";
 import { follow, inJsonLd } from "./json-ld";
-import { sourcesOf } from "./sources";
+import { lookSources, sourcesOf, worthSignal } from "./sources";
 import { likelyDecimal, readNumber, readValue } from "./values";
 
 describe("numbers as pages write them", () => {
@@ -184,6 +184,20 @@ describe("gathering", () => {
     expect(cartOf(1200, 1, 0)?.lines).toEqual([{ sku: "cart", quantity: 1, unitPrice: 1200 }]);
     expect(cartOf(undefined, 3, 2)).toBeUndefined();
     expect(cartOf(-3, 3, 2)).toBeUndefined();
+  });
+  it("what goals are worth is read beside it while a page is looked at, and is no value of the visit", () => {
+    const goal = {
+      id: "order",
+      name: "Order",
+      way: "click",
+      at: { selector: "a" },
+      worth: { from: { selector: ".sum" } },
+    };
+    const sources = lookSources(rulesetSchema.parse({ ...ruleset, collect: [], goals: [goal] }));
+    const values = gather(sources, reader({ ".sum": ["€24.00"] }));
+    expect([...values]).toEqual([[worthSignal("order"), 24]]);
+    expect(asTold(values, sources)).toEqual({});
+    expect(sourcesOf({ ...ruleset, collect: [] })).toEqual([]);
   });
   it("what an element carries for machines comes before its text", () => {
     const element = (attributes: Record<string, string>, text = "€24") => ({

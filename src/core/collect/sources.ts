@@ -15,6 +15,12 @@ export function kindOfSignal(signal: string, { dataFields }: Fields): ValueKind 
   return dataFields.find((field) => `${field.signal}.${field.name}` === signal)?.kind;
 }
 
+/** By this name the worth of a goal is read from a page, beside the signals. */
+export const worthSignal = (goal: string): string => `goal.${goal}`;
+/** Whether a name is that of a goal's worth. */
+export const isWorth = (signal: string): boolean => signal.startsWith("goal.");
+const digitsOf = ({ currency }: Pick<Ruleset["site"], "currency">): number => exponentOf(currency) ?? 2;
+
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** What can be collected of a site, with its name as rules have it: what is mostly wanted first. */
@@ -31,23 +37,31 @@ export const allCollectable = ({ dataFields }: Fields): { signal: string; name: 
 export const nameOfSignal = (signal: string, ruleset: Fields): string =>
   allCollectable(ruleset).find((item) => item.signal === signal)?.name ?? signal;
 
-/** An entry made ready for pages; undefined: its signal cannot be collected. */
+/** An entry made ready for pages, or where a goal's worth is read; undefined: its signal cannot be collected. */
 export function sourceOf(
   { signal, from, decimal }: Collect,
   ruleset: Pick<Ruleset, "dataFields" | "site">,
 ): Source | undefined {
-  const kind = kindOfSignal(signal, ruleset);
+  const kind = isWorth(signal) ? "money" : kindOfSignal(signal, ruleset);
   if (!kind) return undefined;
   return {
     signal,
     from,
     kind,
     ...(decimal ? { decimal } : {}),
-    ...(kind === "money" ? { digits: exponentOf(ruleset.site.currency) ?? 2 } : {}),
+    ...(kind === "money" ? { digits: digitsOf(ruleset.site) } : {}),
   };
 }
 export const sourcesOf = (ruleset: Pick<Ruleset, "collect" | "dataFields" | "site">): Source[] =>
   ruleset.collect.flatMap((entry) => sourceOf(entry, ruleset) ?? []);
+
+/** What is read from a page that is looked at through a lens: what its goals are worth, too. */
+export const lookSources = (ruleset: Pick<Ruleset, "collect" | "dataFields" | "site" | "goals">): Source[] => [
+  ...sourcesOf(ruleset),
+  ...ruleset.goals.flatMap(
+    ({ id, worth }) => (worth && sourceOf({ signal: worthSignal(id), ...worth }, ruleset)) ?? [],
+  ),
+];
 
 /** Where a value stands, in words. */
 export const fromWords = ({ from }: Pick<Collect, "from">): string =>

@@ -55,6 +55,10 @@ describe("goals", () => {
     expect(problemsOf({ goals: [{ ...letter, value: "2.505" }] })).toEqual([
       "/goals/0/value: has more decimals than EUR, or is too large",
     ]);
+    const worth = { from: { selector: ".sum" }, decimal: "," };
+    expect(problemsOf({ goals: [{ ...call, worth }] })).toEqual([]);
+    expect(problemsOf({ goals: [{ ...call, worth: { from: { selector: "..sum" } } }] })[0]).toContain("/goals/0/worth");
+    expect(problemsOf({ goals: [{ ...call, worth: { ...worth, decimal: "'" } }] })[0]).toContain("/goals/0/worth");
     expect(problemsOf({ goals: [{ ...call, days: 31 }] })[0]).toContain("/goals/0/days");
     expect(problemsOf({ goals: [{ ...call, at: { selector: "a..b" } }] })[0]).toContain("/goals/0/at/selector");
   });

@@ -81,6 +81,8 @@ const partNames: Record<string, string> = {
   holdout: "the share that sees no variant",
   way: "how it is reached",
   value: "what it is worth",
+  worth: "where the page says what it is worth",
+  largestValue: "the largest value that counts",
   popupGapMinutes: "the minutes between pop-ups",
   gain: "when it is gained",
   gainViews: "the page views that it takes",

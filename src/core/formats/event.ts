@@ -40,8 +40,8 @@ export const eventSchema = z.strictObject({
 });
 export type SiteEvent = z.output<typeof eventSchema>;
 
-/** Why an event counts apart from results: it came without a good receipt, or from a crawler. */
-export const reasonsApart = ["receipt", "bot"] as const;
+/** Why an event counts apart from results: it came without a good receipt, from a crawler, or with a value above the site's largest. */
+export const reasonsApart = ["receipt", "bot", "value"] as const;
 export type Apart = (typeof reasonsApart)[number];
 
 /** What is known of a visit that is told with whatever happens on it, in groups; "" where it is not known. */

@@ -187,6 +187,8 @@ export const siteSchema = z.strictObject({
   popupGapMinutes: z.number().min(0).default(0),
   /** Of 100 visitors who are remembered, so many see no variant and no pop-up: what all of it is worth is told beside them. */
   holdout: z.number().gt(0).max(50).optional(),
+  /** What is told with a value above it counts apart from results; without it, nothing is too large. */
+  largestValue: moneyText.optional(),
 });
 export type Site = z.output<typeof siteSchema>;
 

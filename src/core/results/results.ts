@@ -5,6 +5,9 @@ import { writeTable } from "../formats/table";
 /** By what counts are parted: the day (of the site's zone), and groups of visits and visitors (formats/event.ts). */
 export const dimensions = ["day", "country", "source", "device", "campaign", "language", "system", "visits"] as const;
 export type Dimension = (typeof dimensions)[number];
+/** What visitors are parted by, days aside. */
+export const groups = dimensions.filter((of) => of !== "day");
+export type Group = (typeof groups)[number];
 
 /** What was counted of a variant and arm, on one day or of one group. */
 export interface ResultRow {

@@ -139,6 +139,7 @@ export function checkRuleset(ruleset: Ruleset, bounded = true): Problem[] {
     if (minor === undefined) report(path, `has more decimals than ${currency}, or is too large`);
     else if (minor <= 0) report(path, "must be above 0");
   };
+  if (ruleset.site.largestValue !== undefined) amount(ruleset.site.largestValue, ["site", "largestValue"]);
   ruleset.offers.forEach((offer, index) => {
     const path = ["offers", index];
     rule(offer.rule, [...path, "rule"], offerForbidden);

@@ -1,7 +1,7 @@
 /** What the delivery server takes and answers. The OpenAPI description is made from these schemas. */
 import * as z from "zod";
 import { collectFromSchema } from "@/core/formats/collect";
-import { goalWays } from "@/core/formats/goal";
+import { pageGoalSchema } from "@/core/formats/goal";
 import { decisionSchema } from "@/core/formats/decision-schema";
 import { eventSchema } from "@/core/formats/event";
 import { slotPlaceSchema } from "@/core/formats/ruleset";
@@ -67,15 +67,7 @@ export const pageAnswerSchema = shownSchema.extend({
   /** Where the visitor came from, in a word, for events. */
   source: z.string(),
   /** Goals that this page view reaches, or that can be reached on the page; `value` in minor units of the site's currency. */
-  goals: z.array(
-    z.strictObject({
-      id: z.string(),
-      way: z.enum(goalWays),
-      at: z.strictObject({ selector: z.string(), within: z.array(z.string()).optional() }).optional(),
-      value: z.number().int(),
-      days: z.number().int(),
-    }),
-  ),
+  goals: z.array(pageGoalSchema),
   receipts: receiptsSchema,
   /** On which side of the holdout the visitor is. Missing: there is none, or the visitor is not remembered. */
   holdout: z.enum(["in", "out"]).optional(),

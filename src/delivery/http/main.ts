@@ -1,8 +1,10 @@
 /** The delivery server as a process: one of any number beside each other. PORT, HOST and DATABASE_URL come from the environment. */
 import { setTimeout as wait } from "node:timers/promises";
+import { announce } from "@/data/processes";
 import { eventQueue } from "../events";
 import { flush as writeHeard } from "../heard";
 import { liveRulesets } from "../live";
+import { ownState } from "../ready";
 import { deliveryServer } from "./server";
 
 const port = Number(process.env.PORT ?? 4301);
@@ -29,6 +31,7 @@ await app.listen({ port, host });
 console.log(`delivery ready on ${port}`);
 // What a process left that was killed is taken up.
 eventQueue();
+const leave = announce("delivery", port, ownState);
 
 let stopping = false;
 /** No new requests; those that are under way are answered, events that wait are written; then it ends, within ten seconds. */
@@ -38,6 +41,7 @@ async function stop(): Promise<void> {
   await Promise.race([app.close(), wait(2000)]);
   await Promise.race([writeHeard(), wait(1000)]);
   await eventQueue().drain(5000);
+  await leave();
   process.exit(0);
 }
 for (const signal of ["SIGINT", "SIGTERM"] as const) process.on(signal, () => void stop());

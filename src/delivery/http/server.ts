@@ -12,9 +12,9 @@ import { goodKeys } from "@/data/keys";
 import { isTargetTooLong, longestBody as bodyLimit } from "@/front/limits";
 import { clientAddress } from "../client-address";
 import { decideOrFallBack } from "../decide";
-import { clockError, completed, eventQueue } from "../events";
+import { completed, completingOf, eventQueue } from "../events";
 import { tellerGroups } from "../groups";
-import { liveRulesets, receiptsOf, type Live } from "../live";
+import { liveRulesets, type Live } from "../live";
 import { readiness } from "../ready";
 import { answerPass } from "../answer";
 import { lookAnswer } from "../look";
@@ -276,13 +276,7 @@ export async function deliveryServer({
       const here =
         key !== undefined &&
         tellerGroups({ address: addressOf(request, live), userAgent, acceptLanguage }, live.lookup);
-      const at = now();
-      const completing = {
-        site: live.engine.ruleset.site.id,
-        now: at,
-        ahead: clockError(sent, at),
-        ...(key === undefined ? {} : { receipts: receiptsOf(live) }),
-      };
+      const completing = completingOf(live, sent, key !== undefined);
       const kept = events.flatMap(({ country = "", device = "", language = "", system = "", ...event }) => {
         // Only a server knows better than the request where and with what it was.
         return completed(event, here || { country, device, language, system }, completing) ?? [];

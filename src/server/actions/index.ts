@@ -1,4 +1,5 @@
 import { draftActions } from "./draft";
+import { healthActions } from "./health";
 import { lookingActions } from "./looking";
 import { peopleActions } from "./people";
 import { releaseActions } from "./releases";
@@ -15,6 +16,7 @@ export const actions = {
   ...peopleActions,
   ...resultActions,
   ...sendingActions,
+  ...healthActions,
 };
 
 export type ActionName = keyof typeof actions;

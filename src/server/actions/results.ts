@@ -1,10 +1,11 @@
 import * as z from "zod";
 import { hoursToCsv } from "@/core/results/hours";
+import { groups, resultsToCsv } from "@/core/results/results";
 import { annotate, dropAnnotation } from "@/data/annotations";
 import { tell } from "@/data/audit";
 import { longTransaction, transaction } from "@/data/pool";
 import { endResultLink, listResultLinks, makeResultLink } from "@/data/result-links";
-import { countedSlots, forgetCounts, hourRows } from "@/data/results";
+import { countedSlots, forgetCounts, hourRows, resultRows } from "@/data/results";
 import { action, Refusal } from "../act";
 import { slotCounts, type SlotCounts } from "../results";
 
@@ -28,13 +29,22 @@ function checkSpan(from: string, until: string): void {
 /** What came of what was shown, and what is noted and shared of it. */
 export const resultActions = {
   /** What was counted of a slot from a day of the site's calendar on until another, both whole. */
-  results: action("signed in", [counted, day, day], async (who, slot, from, until): Promise<ResultsNow> => {
+  results: action(
+    "signed in",
+    [counted, day, day, z.enum(groups)],
+    async (who, slot, from, until, by): Promise<ResultsNow> => {
+      checkSpan(from, until);
+      const [counts, slots] = await Promise.all([
+        slotCounts(who.site, slot, from, until, by),
+        countedSlots(who.site, from, until),
+      ]);
+      return { ...counts, slots };
+    },
+  ),
+  /** By day and every kind of group, as a CSV. */
+  resultTable: action("signed in", [counted, day, day, z.string().max(80)], async (who, slot, from, until, goal) => {
     checkSpan(from, until);
-    const [counts, slots] = await Promise.all([
-      slotCounts(who.site, slot, from, until),
-      countedSlots(who.site, from, until),
-    ]);
-    return { ...counts, slots };
+    return resultsToCsv(await resultRows(who.site, slot, from, until), slot, goal || undefined);
   }),
   /** The same by hour, as a CSV (docs/formats.md). */
   resultHours: action("signed in", [counted, day, day], async (who, slot, from, until) => {

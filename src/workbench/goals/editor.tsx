@@ -16,18 +16,19 @@ import { useRuleTrace } from "../parts/desk/use-rule-trace";
 import { Field } from "../parts/field";
 import { goalWayNames, worthProblem } from "../parts/goal-words";
 import { NameRow } from "../parts/lists/name-row";
+import { WorthOnPage } from "./worth";
 import { RuleEditor } from "../parts/rule-editor/rule-editor";
 
 /** A page whose path is still to be said. */
 export const anyPath: Rule = { all: [{ signal: "page.path", op: "is" }] };
 
-interface Props {
+export interface GoalProps {
   goal: Goal;
   set: <K extends keyof Goal & string>(goal: Goal, key: K, value: Goal[K] | undefined, says: string) => void;
 }
 
 /** One goal: how it is reached, where, what it is worth, and for how long it counts for what was seen. */
-export function GoalEditor({ goal, set }: Props) {
+export function GoalEditor({ goal, set }: GoalProps) {
   const { ruleset, draft, lookedBy, may } = useDesk();
   const trace = useRuleTrace();
   const { currency } = ruleset.site;
@@ -91,9 +92,11 @@ export function GoalEditor({ goal, set }: Props) {
         trace={trace(goal.pages)}
         empty={byPage ? "No page yet. Say which, by its path, category or words." : "On every page that has the part."}
       />
+      <h3>What it is worth</h3>
+      <WorthOnPage goal={goal} set={set} />
       <div className="row" style={{ alignItems: "flex-start" }}>
         <Field
-          label="What each is worth"
+          label={goal.worth ? "Worth where the page does not say it" : "What each is worth"}
           placeholder="nothing said"
           value={goal.value ?? ""}
           problem={(text) => worthProblem(text, currency)}

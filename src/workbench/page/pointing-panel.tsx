@@ -15,6 +15,7 @@ import type { PlaceSearch } from "@/server/types";
 import { useDesk } from "../parts/desk/desk";
 import { GoalForm } from "./goal-form";
 import { ValueForm } from "./value-form";
+import { WorthForm } from "./worth-form";
 import type { Pointing } from "./use-pointing";
 import { WhichPages, type Where } from "./which-pages";
 
@@ -35,6 +36,7 @@ const ways: Record<How, string> = {
 const uses = {
   value: "It tells a value: of the cart, the page or the visitor",
   goal: "It reaches a goal: a click in it, or sending it",
+  worth: "It says what a goal is worth",
 };
 type Use = keyof typeof uses;
 const isUse = (what: How | Use): what is Use => what in uses;
@@ -42,11 +44,13 @@ const titles: Record<Pointing["wants"], string> = {
   slot: "A new slot",
   value: "A value on the page",
   goal: "A goal on the page",
+  worth: "What a goal is worth",
 };
 const aims: Record<Pointing["wants"], string> = {
   slot: "Click the part of the page that is to have versions.",
   value: "Click what tells the value: the sum in the cart, the name of a category.",
   goal: "Click what reaches the goal: a button, a link, a form.",
+  worth: "Click what says it: the sum of the order, the price of the room.",
 };
 
 /** A part of the page becomes the place of a slot: pointed at, named, and tried on the other pages. */
@@ -118,6 +122,9 @@ function Chosen({ at, pointing, onOpen }: Props & { at: Pointed }) {
   );
   const how = isUse(what) ? "replace" : what;
   const isSlot = !isUse(what);
+  /** Whether it is read, and nothing happens on it. */
+  const tells = what === "value" || what === "worth";
+  const goal = ruleset.goals.find(({ id }) => id === pointing.goal);
   const [each, setEach] = useState(again?.at?.each === true && at.like !== undefined);
   const [where, setWhere] = useState<Where>("every");
   const [searched, setSearched] = useState<{ selector: string; told: PlaceSearch }>();
@@ -177,14 +184,14 @@ function Chosen({ at, pointing, onOpen }: Props & { at: Pointed }) {
       <div className="row">
         <Button onClick={() => pointing.go("again")}>Point at another part</Button>
       </div>
-      {at.like && what !== "value" && (
+      {at.like && !tells && (
         <FormControlLabel
           control={<Checkbox checked={each} onChange={(event) => setEach(event.target.checked)} />}
           label={`Each like it: ${at.like.times} on this page`}
           sx={{ my: -1 }}
         />
       )}
-      {what !== "value" &&
+      {!tells &&
         (within ? (
           <span className="quiet">
             It lies in a part that draws itself apart: on which other pages it stands shows only when they are opened.
@@ -226,16 +233,13 @@ function Chosen({ at, pointing, onOpen }: Props & { at: Pointed }) {
         ))}
         {!again && !at.within && <MenuItem value="value">{uses.value}</MenuItem>}
         {!again && <MenuItem value="goal">{uses.goal}</MenuItem>}
+        {!again && !at.within && ruleset.goals.length > 0 && <MenuItem value="worth">{uses.worth}</MenuItem>}
       </TextField>
       {what === "value" && <ValueForm at={at} onDone={pointing.stop} />}
       {what === "goal" && (
-        <GoalForm
-          at={{ selector, ...(within ? { within } : {}) }}
-          name={at.name}
-          goal={ruleset.goals.find(({ id }) => id === pointing.goal)}
-          onDone={pointing.stop}
-        />
+        <GoalForm at={{ selector, ...(within ? { within } : {}) }} name={at.name} goal={goal} onDone={pointing.stop} />
       )}
+      {what === "worth" && <WorthForm at={at} goal={goal} onDone={pointing.stop} />}
       {!again && isSlot && (
         <>
           <TextField

@@ -20,7 +20,7 @@ import { PointingPanel } from "./pointing-panel";
 import { PopupLine } from "./popup-line";
 import { ToldLine, useTold } from "./told-line";
 import { SlotPanel } from "./slot-panel";
-import { usePointing } from "./use-pointing";
+import { usePointing, wantedFor } from "./use-pointing";
 import { useAddress } from "./use-address";
 import { VariantEditor } from "./variant-editor";
 
@@ -104,7 +104,12 @@ export function PageScreen() {
   const { start } = pointing;
   useEffect(() => {
     if (pointsAt === null) return;
-    if (mayPoint) start(null, pointsAt === "value" || pointsAt === "goal" ? pointsAt : "slot", pointsFor ?? undefined);
+    if (mayPoint)
+      start(
+        null,
+        wantedFor.find((what) => what === pointsAt),
+        pointsFor ?? undefined,
+      );
     go("/pages", { replace: true });
   }, [pointsAt, pointsFor, mayPoint, start, go]);
   // The slot at hand comes into view; what somebody looks at just now is left where it is.

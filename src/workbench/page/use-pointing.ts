@@ -5,15 +5,16 @@ import type { PageLine } from "../parts/page-frame/page-line";
 
 type Way = Extract<ToPage, { mirada: "point" }>["to"];
 
-type Wanted = "slot" | "value" | "goal";
+export const wantedFor = ["slot", "value", "goal", "worth"] as const;
+type Wanted = (typeof wantedFor)[number];
 
 /** Pointing at a part of the page: what is under the pointer, and what was taken. */
 export interface Pointing {
   /** For which slot a place is looked for; null: for a new one; undefined: nobody points. */
   for: string | null | undefined;
-  /** What a part is mostly wanted for: a slot, a value that it tells, a goal that it reaches. */
+  /** What a part is mostly wanted for: a slot, a value that it tells, a goal that it reaches, what that is worth. */
   wants: Wanted;
-  /** The goal that is reached by it; undefined: a new one. */
+  /** The goal that is reached by it, or whose worth it says; undefined: a new one, or one that is chosen yet. */
   goal: string | undefined;
   at: Pointed | undefined;
   chosen: boolean;

@@ -7,7 +7,7 @@ import type { Collect } from "@/core/formats/collect";
 import type { Pointed } from "@/core/preview/messages";
 import { CollectSignal, DecimalSign } from "../parts/collect/fields";
 import { ReadOnPages } from "../parts/collect/on-pages";
-import { valueWords } from "../parts/collect/words";
+import { ReadAs } from "./read-as";
 import { useDesk } from "../parts/desk/desk";
 
 interface Props {
@@ -43,24 +43,7 @@ export function ValueForm({ at, onDone }: Props) {
     <>
       <CollectSignal label="What it tells" value={signal} onChange={setSignal} />
       {counts && <DecimalSign value={decimal} onChange={setDecimal} />}
-      <div className="stack" style={{ gap: 2 }} role="status" aria-label="How it is read">
-        <span>
-          It says “{says.length > 80 ? `${says.slice(0, 78)} …` : says}”
-          {value !== undefined && (
-            <>
-              , read as <b>{valueWords(signal, value, ruleset.site)}</b>
-            </>
-          )}
-        </span>
-        {value === undefined && (
-          <span className="missing">
-            {counts
-              ? "No number can be read in it."
-              : kind === "date"
-                ? "No date such as 2026-11-24 stands in it."
-                : "It says nothing."}
-          </span>
-        )}
+      <ReadAs says={says} kind={kind} signal={signal} value={value}>
         {lacksValue && <span className="missing">A cart is known by its value: point at that first.</span>}
         {before.length > 0 && (
           <span className="quiet">
@@ -68,7 +51,7 @@ export function ValueForm({ at, onDone }: Props) {
             after {before.length === 1 ? "it" : "them"}.
           </span>
         )}
-      </div>
+      </ReadAs>
       <ReadOnPages entry={entry} />
       <div className="row">
         <Button variant="contained" disabled={value === undefined || lacksValue} onClick={save}>

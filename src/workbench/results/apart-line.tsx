@@ -7,6 +7,7 @@ const reasons: Record<Apart, string> = {
   receipt:
     "came without the note that goes out with what is shown: told again, made up, or by pages that were open before there were any",
   bot: "by crawlers",
+  value: "with a value above the largest that counts (Settings)",
 };
 
 /** What was told and is no result, with why. */

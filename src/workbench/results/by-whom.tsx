@@ -1,7 +1,7 @@
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { systemNames } from "@/core/lens/phrases";
-import { asWeekdays, parted, type Dimension, type Outcome, type ResultRow } from "@/core/results/results";
+import { asWeekdays, parted, type Group, type Outcome, type ResultRow } from "@/core/results/results";
 import { weekdayNames } from "@/core/rules/phrases";
 import { languageName } from "@/core/rules/sentence";
 import { rateOf } from "@/core/statistics/shares";
@@ -9,7 +9,7 @@ import { countryName } from "@/core/visit/countries";
 import { plain } from "../parts/numbers";
 import { Swatch } from "../parts/variants";
 
-export type Split = Exclude<Dimension, "day"> | "weekday";
+export type Split = Group | "weekday";
 const visits: Record<string, string> = { new: "first visit", back: "was there before" };
 const splits: readonly { of: Split; name: string; called?: (key: string) => string | undefined }[] = [
   { of: "source", name: "Source" },
@@ -26,6 +26,8 @@ const mostGroups = 20;
 
 interface Props {
   rows: readonly ResultRow[];
+  /** By what those are parted that are no days. */
+  by: Group;
   goal: string | undefined;
   /** What was hoped for, in words: reached “order”. */
   did: string;
@@ -37,9 +39,10 @@ interface Props {
 }
 
 /** By one kind of group: how often each variant was seen, and what came of it. */
-export function ByWhom({ rows, goal, did, split, onSplit, lines, nameOf, indexOf }: Props) {
+export function ByWhom({ rows, by, goal, did, split, onSplit, lines, nameOf, indexOf }: Props) {
   const { name, called } = splits.find((item) => item.of === split) ?? { name: "" };
   const parts = split === "weekday" ? parted(asWeekdays(rows), "day", goal) : parted(rows, split, goal);
+  const isThere = split === "weekday" || split === by;
   const known = parts.some((part) => part.key !== "");
   return (
     <section className="stack" aria-label="By whom">
@@ -59,7 +62,12 @@ export function ByWhom({ rows, goal, did, split, onSplit, lines, nameOf, indexOf
           ))}
         </TextField>
       </div>
-      <table className="grid beside">
+      {!isThere && (
+        <span className="quiet" role="status">
+          Counting …
+        </span>
+      )}
+      <table className="grid beside" aria-busy={!isThere}>
         <thead>
           <tr>
             <th>{name}</th>

@@ -5,6 +5,7 @@ import { useSearchParams } from "next/navigation";
 import { useSnackbar } from "notistack";
 import { useEffect, useMemo, useState } from "react";
 import { countedThings, type Counted } from "@/core/results/counted";
+import type { Group } from "@/core/results/results";
 import { formatDate, parseDate } from "@/core/calendar/calendar";
 import { zoneOf } from "@/core/calendar/zone";
 import type { ResultsNow } from "@/server/types";
@@ -50,10 +51,12 @@ export function ResultsScreen() {
       : Array.from({ length: last - first + 1 }, (_, index) => formatDate(first + index));
   }, [from, until]);
   const key = `${open} ${from} ${until}`;
+  // A weekday is told by the day.
+  const [by, setBy] = useState<Group>("source");
   useEffect(() => {
     if (!days || open === "") return;
     let stale = false;
-    actions.results(open, from, until).then(
+    actions.results(open, from, until, by).then(
       (result) => {
         if (stale) return;
         setTold({ of: key, result });
@@ -64,7 +67,7 @@ export function ResultsScreen() {
     return () => {
       stale = true;
     };
-  }, [actions, open, from, until, days, key, turn]);
+  }, [actions, open, from, until, by, days, key, turn]);
   const result = told?.of === key ? told.result : undefined;
   const slot: Counted = known.get(open) ?? { id: open, name: open, variants: [] };
   /** Asks the server for something, and counts anew; whether it was done. */
@@ -169,7 +172,16 @@ export function ResultsScreen() {
             site={ruleset.site}
             today={formatDate(today)}
             view={view}
-            onView={setView}
+            onView={(next) => {
+              setView(next);
+              if (next.split !== "weekday") setBy(next.split);
+            }}
+            onSave={(goal) =>
+              void ask(async () => {
+                const csv = await actions.resultTable(open, from, until, goal ?? "");
+                saveFile(`results-${open.replaceAll(":", "-")}.csv`, csv, "text/csv");
+              })
+            }
             onMain={mainOf}
             tools={(goal) => (
               <>

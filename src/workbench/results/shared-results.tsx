@@ -1,10 +1,12 @@
 "use client";
 import dynamic from "next/dynamic";
+import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { formatDate, parseDate } from "@/core/calendar/calendar";
 import type { SharedResultsNow } from "@/server/types";
 import { dayLabel } from "../parts/charts";
 import { AnnotationList } from "./annotations";
+import type { Split } from "./by-whom";
 import { firstView } from "./view";
 
 // In the browser alone: its charts take their colours from the page.
@@ -13,9 +15,16 @@ const SlotResults = dynamic(() => import("./slot-results").then((file) => file.S
   loading: () => <p className="quiet">Counting …</p>,
 });
 
+interface Props extends SharedResultsNow {
+  /** The link's. */
+  name: string;
+}
+
 /** The results of one slot, for whoever has a link to them: to be read, and nothing else. */
-export function SharedResults({ counts, slot, goals, goal, from, until, today, endsAt, site }: SharedResultsNow) {
-  const [view, setView] = useState({ ...firstView, goal: goal || undefined });
+export function SharedResults(props: Props) {
+  const { name, counts, slot, goals, goal, from, until, today, endsAt, site } = props;
+  const router = useRouter();
+  const [view, setView] = useState({ ...firstView, split: counts.by as Split, goal: goal || undefined });
   const [first, last] = [parseDate(from) ?? 0, parseDate(until) ?? 0];
   const days = Array.from({ length: Math.max(0, last - first) + 1 }, (_, index) => formatDate(first + index));
   return (
@@ -39,7 +48,12 @@ export function SharedResults({ counts, slot, goals, goal, from, until, today, e
           site={site}
           today={today}
           view={view}
-          onView={(next) => setView({ ...next, goal: next.goal })}
+          onView={(next) => {
+            setView({ ...next, goal: next.goal });
+            if (next.split !== "weekday" && next.split !== counts.by)
+              router.replace(`?by=${next.split}`, { scroll: false });
+          }}
+          onSave={(by) => window.location.assign(`/shared-results/${name}/table?goal=${encodeURIComponent(by ?? "")}`)}
           notes={<AnnotationList annotations={counts.annotations} />}
         />
       )}

@@ -10,11 +10,10 @@ import type { Goal } from "@/core/formats/goal";
 import type { Site } from "@/core/formats/ruleset";
 import { formatMoney } from "@/core/money/currency";
 import { armName, type Counted } from "@/core/results/counted";
-import { goalsIn, outcomes, resultsToCsv, type Outcome, type ResultRow } from "@/core/results/results";
+import { goalsIn, outcomes, type Outcome, type ResultRow } from "@/core/results/results";
 import { spikesIn } from "@/core/results/spikes";
 import type { SlotCounts } from "@/server/types";
 import { dayLabel } from "../parts/charts";
-import { saveFile } from "../parts/files";
 import { goalName } from "../parts/goal-words";
 import { plain } from "../parts/numbers";
 import { colourOf } from "../parts/variants";
@@ -56,14 +55,30 @@ interface Props {
   tools?: (goal: string | undefined) => React.ReactNode;
   /** Notes what happened. */
   notes?: React.ReactNode;
+  /** Saves all that is counted of the slot, by a goal. */
+  onSave: (goal: string | undefined) => void;
   /** Beside the chart's choice of measure. */
   overTime?: React.ReactNode;
 }
 
 /** What came of one slot: by variant and arm, its tests, over time, and by whom. */
 export function SlotResults(props: Props) {
-  const { slot, counts, days, goals: declared, site, today, view, onView, onMain, tools, notes, overTime } = props;
-  const { rows, values, releases, annotations } = counts;
+  const {
+    slot,
+    counts,
+    days,
+    goals: declared,
+    site,
+    today,
+    view,
+    onView,
+    onMain,
+    onSave,
+    tools,
+    notes,
+    overTime,
+  } = props;
+  const { rows, by, values, releases, annotations } = counts;
   const reached = useMemo(() => goalsIn(rows), [rows]);
   const goals = [...new Set([...declared.map(({ id }) => id), ...reached])];
   const goal = firstOf([view.goal, slot.goal, reached[0], goals[0]], goals);
@@ -146,12 +161,7 @@ export function SlotResults(props: Props) {
               Read by it first
             </Button>
           )}
-          <Button
-            className="noprint"
-            onClick={() =>
-              saveFile(`results-${slot.id.replaceAll(":", "-")}.csv`, resultsToCsv(rows, slot.id, goal), "text/csv")
-            }
-          >
+          <Button className="noprint" onClick={() => onSave(goal)}>
             Save as CSV
           </Button>
           <Button className="noprint" onClick={() => window.print()}>
@@ -240,6 +250,7 @@ export function SlotResults(props: Props) {
       </section>
       <ByWhom
         rows={rows}
+        by={by}
         goal={goal}
         did={did}
         split={view.split}

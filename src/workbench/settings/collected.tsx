@@ -1,18 +1,17 @@
 "use client";
 import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
-import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
 import { Trash2 } from "lucide-react";
 import { useSnackbar } from "notistack";
 import { useState } from "react";
 import { fromWords, kindOfSignal, nameOfSignal } from "@/core/collect/sources";
 import type { Edit } from "@/core/draft/edit";
-import { collectSchema, type Collect } from "@/core/formats/collect";
+import type { Collect } from "@/core/formats/collect";
 import type { Suggestion } from "@/server/types";
 import { whyNot } from "../parts/actions";
-import { CollectSignal, DecimalSign } from "../parts/collect/fields";
+import { CollectSignal } from "../parts/collect/fields";
 import { ReadOnPages } from "../parts/collect/on-pages";
+import { PlaceForm } from "../parts/collect/place-form";
 import { valueWords } from "../parts/collect/words";
 import { useDesk } from "../parts/desk/desk";
 import { To } from "../parts/desk/site-address";
@@ -139,100 +138,19 @@ function Suggestions({ onUse }: { onUse: (entry: Collect, field: Suggestion["fie
   );
 }
 
-type Kind = "jsonLd" | "objects" | "selector";
-const kindWords: Record<Kind, string> = {
-  objects: "A list of data objects in the page’s scripts",
-  jsonLd: "Linked data (JSON-LD) in the page",
-  selector: "An element of the page, by its selector",
-};
-
 /** An entry by hand: for whoever knows the pages' code. */
 function ByHand({ onAdd }: { onAdd: (entry: Collect) => void }) {
   const { ruleset } = useDesk();
-  const [kind, setKind] = useState<Kind>("objects");
   const [signal, setSignal] = useState("cart.subtotal");
-  const [first, setFirst] = useState("");
-  const [second, setSecond] = useState("");
-  const [decimal, setDecimal] = useState<"." | ",">(".");
-  const [problem, setProblem] = useState<string>();
-  const valueKind = kindOfSignal(signal, ruleset);
-  const counts = valueKind === "number" || valueKind === "money";
-  const add = () => {
-    const from: Collect["from"] =
-      kind === "jsonLd"
-        ? { jsonLd: first.trim() }
-        : kind === "objects"
-          ? { objects: first.trim(), key: second.trim() }
-          : { selector: first.trim(), ...(second.trim() === "" ? {} : { attribute: second.trim() }) };
-    const lacksValue = signal === "cart.count" && !ruleset.collect.some((item) => item.signal === "cart.subtotal");
-    const read = collectSchema.safeParse({ signal, from, ...(counts && decimal === "," ? { decimal } : {}) });
-    const empty = first.trim() === "" || (kind === "objects" && second.trim() === "");
-    if (empty) return setProblem("Say where it stands.");
-    if (lacksValue) return setProblem("A cart is known by its value: say first where that stands.");
-    if (!read.success) {
-      const issue = read.error.issues[0];
-      const inner = issue && "errors" in issue ? (issue.errors as { message: string }[][]).flat()[0] : issue;
-      return setProblem(`It ${inner?.message ?? "cannot be read"}.`);
-    }
-    onAdd(read.data);
-    setFirst("");
-    setSecond("");
-    setProblem(undefined);
-  };
+  const kind = kindOfSignal(signal, ruleset);
+  const lacksValue = signal === "cart.count" && !ruleset.collect.some((item) => item.signal === "cart.subtotal");
   return (
-    <details>
-      <summary className="quiet">Say by hand where a value stands</summary>
-      <form
-        className="stack"
-        style={{ paddingTop: 10 }}
-        onSubmit={(event) => {
-          event.preventDefault();
-          add();
-        }}
-      >
-        <CollectSignal label="What it tells" value={signal} onChange={setSignal} />
-        <TextField
-          select
-          label="Where it stands"
-          value={kind}
-          onChange={(event) => setKind(event.target.value as Kind)}
-        >
-          {Object.entries(kindWords).map(([key, words]) => (
-            <MenuItem key={key} value={key}>
-              {words}
-            </MenuItem>
-          ))}
-        </TextField>
-        <div className="row">
-          <TextField
-            label={
-              kind === "jsonLd"
-                ? "Type, and the way to the value"
-                : kind === "objects"
-                  ? "Name of the list"
-                  : "Selector"
-            }
-            placeholder={kind === "jsonLd" ? "Product.offers.price" : kind === "objects" ? "siteData" : "header .sum"}
-            value={first}
-            onChange={(event) => setFirst(event.target.value)}
-            fullWidth
-          />
-          {kind !== "jsonLd" && (
-            <TextField
-              label={kind === "objects" ? "Key in it" : "Attribute, if not its text"}
-              placeholder={kind === "objects" ? "cart.value" : "content"}
-              value={second}
-              onChange={(event) => setSecond(event.target.value)}
-              fullWidth
-            />
-          )}
-        </div>
-        {counts && <DecimalSign value={decimal} onChange={setDecimal} />}
-        {problem && <span className="error">{problem}</span>}
-        <div className="row">
-          <Button type="submit">Read it</Button>
-        </div>
-      </form>
-    </details>
+    <PlaceForm
+      counts={kind === "number" || kind === "money"}
+      blocked={lacksValue ? "A cart is known by its value: say first where that stands." : undefined}
+      onAdd={(from, decimal) => onAdd({ signal, from, ...decimal })}
+    >
+      <CollectSignal label="What it tells" value={signal} onChange={setSignal} />
+    </PlaceForm>
   );
 }

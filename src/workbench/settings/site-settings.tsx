@@ -6,6 +6,7 @@ import { siteSchema, type Site } from "@/core/formats/ruleset";
 import { languageName } from "@/core/rules/sentence";
 import { useDesk } from "../parts/desk/desk";
 import { Field } from "../parts/field";
+import { worthProblem } from "../parts/goal-words";
 import { zones } from "../parts/zones";
 import { Section } from "./section";
 
@@ -92,6 +93,14 @@ export function SiteSettings() {
           const holdout = text.trim() === "" ? undefined : Number(text);
           set("holdout", holdout, holdout === undefined ? "No holdout" : `Holdout of ${holdout} in 100`);
         }}
+      />
+      <Field
+        label={`Largest value of one goal that counts, ${site.currency}`}
+        placeholder="none is too large"
+        helperText="What is told with a higher one, by mistake or made up, is counted apart"
+        value={site.largestValue ?? ""}
+        problem={(text) => worthProblem(text, site.currency)}
+        onCommit={(text) => set("largestValue", text.trim() || undefined, "Largest value that counts")}
       />
     </Section>
   );

@@ -1,10 +1,11 @@
 import { exponentOf, formatMoney } from "@/core/money/currency";
+import { isWorth } from "@/core/collect/sources";
 import type { Value } from "@/core/collect/values";
 import type { Site } from "@/core/formats/ruleset";
 
 /** A value that was read from a page, in words: money in the site's currency. */
 export function valueWords(signal: string, value: Value, { currency, language }: Site): string {
-  if (signal === "cart.subtotal" && typeof value === "number")
+  if ((signal === "cart.subtotal" || isWorth(signal)) && typeof value === "number")
     return formatMoney(Math.round(value * 10 ** (exponentOf(currency) ?? 2)), currency, language);
   if (Array.isArray(value)) return value.join(", ");
   if (typeof value === "boolean") return value ? "yes" : "no";

@@ -66,6 +66,7 @@ export const screenGroups: readonly ScreenGroup[] = [
       { path: "/connect", name: "Connect", sameForAll: true },
       { path: "/people", name: "People", sameForAll: true },
       { path: "/audit", name: "Audit trail", sameForAll: true },
+      { path: "/health", name: "Health", sameForAll: true },
       { path: "/exchange", name: "In and out", sameForAll: true, lists: ["links"] },
     ],
   },

@@ -3,13 +3,20 @@ import { SharedResults } from "@/workbench/results/shared-results";
 
 export const metadata = { title: "Results", robots: { index: false } };
 
-export default async function Page({ params }: { params: Promise<{ name: string }> }) {
-  const found = await sharedResults((await params).name);
+interface Props {
+  params: Promise<{ name: string }>;
+  searchParams: Promise<{ by?: string | string[] }>;
+}
+
+export default async function Page({ params, searchParams }: Props) {
+  const { name } = await params;
+  const { by } = await searchParams;
+  const found = await sharedResults(name, typeof by === "string" ? by : undefined);
   if (!found)
     return (
       <main className="sharedresults detail">
         <p className="teaches wide">This link has ended, or never was one. Ask whoever sent it for another.</p>
       </main>
     );
-  return <SharedResults {...found} />;
+  return <SharedResults name={name} {...found} />;
 }

@@ -1,6 +1,8 @@
+import { readFile } from "node:fs/promises";
 import { largestArchive } from "@/core/exchange/archive";
 import { makeArchive, takeArchive } from "@/server/archive";
 import { currentPerson, isOwnRequest } from "@/server/session";
+import { toDisk, TooLarge } from "@/server/upload";
 import { nowText } from "@/clock";
 
 interface Params {
@@ -25,11 +27,11 @@ export async function POST(request: Request, { params }: Params): Promise<Respon
   if (!isOwnRequest(request)) return say(403, { problem: "Only the workbench itself may send files here." });
   const who = await currentPerson((await params).site);
   if (!who) return say(401, { problem: "You are not signed in, or your session has ended." });
-  const tooLarge = () =>
-    say(413, { problem: `This archive is too large: at most ${largestArchive / 1024 / 1024} MB.` });
-  if (Number(request.headers.get("content-length") ?? 0) > largestArchive) return tooLarge();
-  const bytes = new Uint8Array(await request.arrayBuffer());
-  if (bytes.length > largestArchive) return tooLarge();
-  const done = await takeArchive(who, bytes);
-  return say(done.ok ? 200 : 422, done);
+  try {
+    const done = await toDisk(request, largestArchive, async (path) => takeArchive(who, await readFile(path)));
+    return say(done.ok ? 200 : 422, done);
+  } catch (error) {
+    if (!(error instanceof TooLarge)) throw error;
+    return say(413, { problem: `This archive is too large: at most ${largestArchive / 1024 / 1024} MB.` });
+  }
 }

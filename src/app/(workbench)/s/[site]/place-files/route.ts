@@ -1,6 +1,7 @@
 import { addPlaces } from "@/server/place-files";
 import { mayAs, refusal } from "@/core/people/roles";
 import { currentPerson, isOwnRequest } from "@/server/session";
+import { toDisk, TooLarge } from "@/server/upload";
 
 interface Params {
   params: Promise<{ site: string }>;
@@ -15,10 +16,11 @@ export async function POST(request: Request, { params }: Params): Promise<Respon
   if (!who) return say(401, { problem: "You are not signed in, or your session has ended." });
   if (!mayAs(who, "build")) return say(403, { problem: refusal(who.roles, "build") });
   const { searchParams } = new URL(request.url);
-  if (Number(request.headers.get("content-length") ?? 0) > largest)
-    return say(413, { problem: "This file is too large: at most 300 MB." });
-  const bytes = new Uint8Array(await request.arrayBuffer());
-  if (bytes.length > largest) return say(413, { problem: "This file is too large: at most 300 MB." });
-  const done = await addPlaces(who, searchParams.get("name") ?? "", bytes);
-  return say(done.ok ? 200 : 422, done);
+  try {
+    const done = await toDisk(request, largest, (path) => addPlaces(who, searchParams.get("name") ?? "", path));
+    return say(done.ok ? 200 : 422, done);
+  } catch (error) {
+    if (error instanceof TooLarge) return say(413, { problem: "This file is too large: at most 300 MB." });
+    throw error;
+  }
 }

@@ -1,0 +1,8 @@
+import { HealthScreen } from "@/workbench/health/screen";
+import { titleOf } from "@/workbench/parts/desk/screens";
+
+export const metadata = titleOf("/health");
+
+export default function Page() {
+  return <HealthScreen />;
+}

@@ -1,0 +1,40 @@
+"use client";
+import Button from "@mui/material/Button";
+import { fromWords, worthSignal } from "@/core/collect/sources";
+import { ReadOnPages } from "../parts/collect/on-pages";
+import { PlaceForm } from "../parts/collect/place-form";
+import { useDesk } from "../parts/desk/desk";
+import { To } from "../parts/desk/site-address";
+import type { GoalProps } from "./editor";
+
+/** Where pages say what a goal is worth: pointed at, said by hand, or nowhere. */
+export function WorthOnPage({ goal, set }: GoalProps) {
+  const { lookedBy, may } = useDesk();
+  const { worth } = goal;
+  return (
+    <>
+      {worth && (
+        <span className="stack" style={{ gap: 2, overflowWrap: "anywhere" }}>
+          <span>It is read {fromWords(worth)}, when the goal is reached.</span>
+          <ReadOnPages entry={{ signal: worthSignal(goal.id), ...worth }} />
+        </span>
+      )}
+      <div className="row" style={{ flexWrap: "wrap" }}>
+        {lookedBy === "tag" && may("slots") && (
+          <Button component={To} href={`/pages?point=worth&goal=${encodeURIComponent(goal.id)}`}>
+            Point at what says it
+          </Button>
+        )}
+        {worth && (
+          <Button onClick={() => set(goal, "worth", undefined, `${goal.name} is no longer worth what the page says`)}>
+            Stop reading it
+          </Button>
+        )}
+      </div>
+      <PlaceForm
+        counts
+        onAdd={(from, decimal) => set(goal, "worth", { from, ...decimal }, `${goal.name} is worth what the page says`)}
+      />
+    </>
+  );
+}

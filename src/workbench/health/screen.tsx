@@ -1,0 +1,162 @@
+"use client";
+import Button from "@mui/material/Button";
+import { useCallback, useEffect, useState } from "react";
+import type { HealthNow } from "@/server/types";
+import { now as timeNow } from "@/clock";
+import { whyNot } from "../parts/actions";
+import { useDesk } from "../parts/desk/desk";
+import { plain } from "../parts/numbers";
+import { timeWords } from "../parts/times";
+import { agoWords, amiss, processNames, wellOf } from "./well";
+
+/** So often it is looked at again while the screen is open, in milliseconds. */
+const again = 5000;
+
+/** What runs, and what failed lately. */
+export function HealthScreen() {
+  const { actions, may, ruleset } = useDesk();
+  const mayLook = may("build");
+  const [told, setTold] = useState<{ health: HealthNow; at: number }>();
+  const [problem, setProblem] = useState<string>();
+  const look = useCallback(
+    () =>
+      actions.health().then(
+        (health) => {
+          setTold({ health, at: timeNow() });
+          setProblem(undefined);
+        },
+        (error: unknown) => setProblem(whyNot(error)),
+      ),
+    [actions],
+  );
+  useEffect(() => {
+    if (!mayLook) return;
+    void look();
+    const timer = setInterval(() => void look(), again);
+    return () => clearInterval(timer);
+  }, [look, mayLook]);
+  if (!mayLook)
+    return (
+      <main className="settings">
+        <h1>Health</h1>
+        <p className="teaches wide">Whether all that runs is well is looked at by developers of the site.</p>
+      </main>
+    );
+  const wrong = told ? amiss(told.health, told.at) : [];
+  return (
+    <main className="settings">
+      <div className="row">
+        <h1 style={{ flex: 1 }}>Health</h1>
+        <Button onClick={() => void look()}>Look again</Button>
+      </div>
+      {problem && (
+        <p className="error" role="alert">
+          {problem}
+        </p>
+      )}
+      {!told ? (
+        <p className="quiet">{problem ? "" : "Looking …"}</p>
+      ) : (
+        <>
+          <div role="status" className={wrong.length > 0 ? "missing" : ""}>
+            {wrong.length > 0 ? (
+              wrong.map((one) => <div key={one}>{one}</div>)
+            ) : (
+              <b className="yes">All is well: everything answers, and nothing failed within the hour.</b>
+            )}
+          </div>
+          <Processes health={told.health} zone={ruleset.site.zone} />
+          <Failures failures={told.health.failures} at={told.at} site={ruleset.site.name} />
+        </>
+      )}
+    </main>
+  );
+}
+
+function Processes({ health: { processes, took }, zone }: { health: HealthNow; zone: string }) {
+  return (
+    <section className="stack" aria-label="What runs">
+      <h2>What runs</h2>
+      <table className="grid">
+        <thead>
+          <tr>
+            <th>Process</th>
+            <th>Machine</th>
+            <th>State</th>
+            <th>Since</th>
+            <th className="num">Events waiting</th>
+            <th className="num">Not taken</th>
+          </tr>
+        </thead>
+        <tbody>
+          {processes.map((one) => {
+            const well = wellOf(one);
+            return (
+              <tr key={`${one.kind} ${one.machine} ${one.port}`}>
+                <td>{processNames[one.kind]}</td>
+                <td>
+                  {one.machine}, port {one.port}
+                </td>
+                <td>
+                  <span className={`verdict ${well === "answers" ? "yes" : well === "begins" ? "unsure" : "no"}`}>
+                    {well === "answers" ? "Answers" : well === "begins" ? "Begins" : "Silent"}
+                  </span>{" "}
+                  <span className="quiet">{well === "silent" ? `heard of ${agoWords(one.heard)}` : ""}</span>
+                </td>
+                <td>{timeWords(one.started, zone)}</td>
+                <td className="num">{one.kind === "mirror" ? "" : plain(one.waiting)}</td>
+                <td className="num">{one.kind === "mirror" ? "" : plain(one.refused + one.dropped)}</td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+      <span className="quiet">
+        The database answered in {Math.max(1, Math.round(took))} ms. Events that wait are written within seconds; not
+        taken since a process was started are those that there was no room for, and those that could never be written. A
+        process that is silent was killed, or its line is down: it is forgotten after a day.
+      </span>
+    </section>
+  );
+}
+
+function Failures({ failures, at, site }: { failures: HealthNow["failures"]; at: number; site: string }) {
+  return (
+    <section className="stack" aria-label="What failed">
+      <h2>What failed in the last 30 days</h2>
+      {failures.length === 0 ? (
+        <p className="teaches wide">
+          Nothing. A release that could not go live at its time, a rule that could not be decided, a connection that was
+          lost: each is counted here, and has a line in the log of its process.
+        </p>
+      ) : (
+        <table className="grid">
+          <thead>
+            <tr>
+              <th>What</th>
+              <th>Of</th>
+              <th className="num">Times</th>
+              <th>Last</th>
+            </tr>
+          </thead>
+          <tbody>
+            {failures.map((one) => (
+              <tr key={JSON.stringify([one.site, one.what, one.error])}>
+                <td>
+                  {one.what}
+                  <br />
+                  <span className="quiet" style={{ overflowWrap: "anywhere" }}>
+                    {one.error}
+                  </span>
+                </td>
+                <td>{one.site === "" ? "all sites" : site}</td>
+                <td className="num">{plain(one.count)}</td>
+                <td title={one.last}>{agoWords(Math.max(0, (at - Date.parse(one.last)) / 1000))}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,96 @@
+/** What runs and what failed is known: processes of each other, failures by what they were, each site's to its own people. */
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { forgetFailures, keepFailures, listFailures, logFailure } from "@/data/failures";
+import { listProcesses } from "@/data/processes";
+import { migrate } from "@/data/migrate";
+import { actions } from "@/server/actions";
+import { createSite } from "@/data/draft";
+import { allSites, transaction } from "@/data/pool";
+import { draftOf, serve, type Served } from "./served";
+import { everything, somebody, uniqueId } from "./support";
+
+const site = uniqueId("health");
+const other = uniqueId("health");
+let served: Served;
+beforeAll(async () => {
+  await migrate();
+  await transaction(allSites, (db) => createSite(draftOf(other, "text"), db));
+  served = await serve(site, process.env.DATABASE_URL as string);
+});
+afterAll(() => served.end());
+
+interface Ready {
+  others: { process: string; port: number; heard: number; ready: boolean }[];
+}
+const ready = async (port: number) => (await (await fetch(`http://127.0.0.1:${port}/ready`)).json()) as Ready;
+const heardOf = async (port: number, of: number) => (await ready(port)).others.find((one) => one.port === of);
+
+describe("what runs", () => {
+  it("is told by each process of the others; one that ends is gone, one that is killed is silent, and comes back", async () => {
+    const first = await served.startDelivery();
+    const second = await served.startDelivery();
+    await expect.poll(() => heardOf(first.port, second.port), { timeout: 15_000 }).toMatchObject({ ready: true });
+    expect(await heardOf(first.port, first.port)).toBeUndefined();
+    // Killed: as if it had been heard of half a minute ago.
+    second.child.kill("SIGKILL");
+    await everything.query("update processes set seen = seen - interval '30 seconds' where port = $1 and kind <> ''", [
+      second.port,
+    ]);
+    await expect.poll(() => heardOf(first.port, second.port), { timeout: 15_000 }).toMatchObject({ ready: false });
+    expect((await listProcesses()).find(({ port }) => port === second.port)?.silent).toBe(true);
+    const third = await served.startDelivery({ PORT: String(second.port) });
+    expect(third.child.exitCode).toBeNull();
+    await expect.poll(() => heardOf(first.port, second.port), { timeout: 15_000 }).toMatchObject({ ready: true });
+    first.child.kill("SIGTERM");
+    await expect
+      .poll(async () => (await listProcesses()).some(({ port }) => port === first.port), { timeout: 15_000 })
+      .toBe(false);
+  }, 80_000);
+});
+
+describe("what failed", () => {
+  const failing = (what: string, of: string | undefined, error: unknown) =>
+    logFailure(what, of === undefined ? {} : { site: of }, error);
+  it("is counted by what it was, and shown to developers of its site alone", async () => {
+    for (let time = 0; time < 3; time++) failing("a test failed", site, new Error("thrice"));
+    failing("a test failed", other, new Error("elsewhere"));
+    const both = uniqueId("everywhere");
+    failing(both, undefined, "with NUL\0");
+    await keepFailures();
+    failing("a test failed", site, new Error("thrice"));
+    await keepFailures();
+    const found = await listFailures(site);
+    expect(found.filter((one) => one.site === site)).toMatchObject([{ error: "thrice", count: 4 }]);
+    expect(found.some((one) => one.what === both)).toBe(true);
+    expect(found.some((one) => one.site === other)).toBe(false);
+    const developer = await somebody(site, "dev", ["developer"]);
+    const health = await actions.health.run(developer);
+    expect(health.failures.some(({ error }) => error === "thrice")).toBe(true);
+  });
+  it("waits while the database is away, and is added to what came meanwhile", async () => {
+    const what = uniqueId("while it is away");
+    failing(what, site, "first");
+    await everything.query("alter table failures rename to failures_away");
+    try {
+      await keepFailures();
+      failing(what, site, "first");
+    } finally {
+      await everything.query("alter table failures_away rename to failures");
+    }
+    await keepFailures();
+    expect((await listFailures(site)).find((one) => one.what === what)?.count).toBe(2);
+  });
+  it("is forgotten after thirty days", async () => {
+    const what = uniqueId("long ago");
+    failing(what, site, "old");
+    await keepFailures();
+    await everything.query("update failures set last = last - interval '31 days' where site = $1 and what = $2", [
+      site,
+      what,
+    ]);
+    await forgetFailures();
+    const found = await listFailures(site);
+    expect(found.some((one) => one.what === what)).toBe(false);
+    expect(found.some(({ error }) => error === "thrice")).toBe(true);
+  });
+});
