@@ -86,13 +86,13 @@ export async function countedSlots(
   const found = await of(site).query<{ slot: string; exposures: string }>(
     // From one slot to the next: of each its days alone are read.
     `with recursive seen as (
-       (select slot from event_days where site = $1 order by slot limit 1)
+       (select site, slot from event_days where site = $1 order by slot limit 1)
        union all
-       select (select next.slot from event_days next where next.site = $1 and next.slot > seen.slot order by next.slot limit 1)
+       select site, (select next.slot from event_days next where next.site = $1 and next.slot > seen.slot order by next.slot limit 1)
        from seen where seen.slot is not null)
-     select slot, coalesce(sum(count) filter (where kind = 'exposure'), 0) as exposures
-     from event_days join seen using (slot)
-     where site = $1 and of = 'day' and day between $2::date and $3::date group by slot order by slot`,
+     select seen.slot, coalesce(sum(count) filter (where kind = 'exposure'), 0) as exposures
+     from seen join event_days d on d.site = seen.site and d.slot = seen.slot
+     where d.of = 'day' and d.day between $2::date and $3::date group by 1 order by 1`,
     [site, from, until],
   );
   return found.rows.map((row) => ({ slot: row.slot, exposures: Number(row.exposures) }));

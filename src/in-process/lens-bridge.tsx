@@ -2,33 +2,9 @@
 import { useRouter } from "next/navigation";
 import { useEffect, useRef } from "react";
 import { previewVersion } from "@/core/preview/messages";
+import { earlyScript, endEarly } from "@/script/early";
 import { lensMode, slotsHere, type LensMode } from "@/script/lens-mode";
 import "@/script/lens.css";
-
-declare global {
-  interface Window {
-    /** Ends the keeping of what is pressed before the page's scripts are there, and does the last of it. */
-    miradaEarly?: () => void;
-  }
-}
-
-/** By itself a link leads to the page as everybody sees it, which nobody may have in a frame: what is pressed early waits. */
-const early = `(() => {
-  let last;
-  const keep = (event) => {
-    event.preventDefault();
-    event.stopPropagation();
-    last = event;
-  };
-  for (const kind of ["click", "submit"]) addEventListener(kind, keep, true);
-  window.miradaEarly = () => {
-    for (const kind of ["click", "submit"]) removeEventListener(kind, keep, true);
-    delete window.miradaEarly;
-    if (!last?.target.isConnected) return;
-    if (last.type === "click") last.target.click();
-    else last.target.requestSubmit(last.submitter);
-  };
-})()`;
 
 interface Props {
   /** The origin of the workbench. */
@@ -40,7 +16,10 @@ interface Props {
   nonce: string;
 }
 
-/** Runs in a page that is rendered for a lens: its lens mode, and another look without a reload. */
+/**
+ * Runs in a page that is rendered for a lens: its lens mode, and another look without a reload. Pressed before it runs, a link would
+ * lead to the page as everybody sees it, which nobody may have in a frame: it waits.
+ */
 export function LensBridge({ workbench, path, turn, nonce }: Props) {
   const router = useRouter();
   const mode = useRef<LensMode>(undefined);
@@ -57,7 +36,7 @@ export function LensBridge({ workbench, path, turn, nonce }: Props) {
     });
     mode.current = made;
     made.tell({ mirada: "hello", version: previewVersion, path });
-    window.miradaEarly?.();
+    endEarly();
     return () => {
       mode.current = undefined;
       made.stop();
@@ -70,5 +49,5 @@ export function LensBridge({ workbench, path, turn, nonce }: Props) {
     // Told anew whenever another look has been rendered.
   }, [path, turn]);
 
-  return <script nonce={nonce} suppressHydrationWarning dangerouslySetInnerHTML={{ __html: early }} />;
+  return <script nonce={nonce} suppressHydrationWarning dangerouslySetInnerHTML={{ __html: earlyScript }} />;
 }

@@ -193,6 +193,24 @@ test("a link that is pressed before the page's scripts are there leads on once t
   await expect(site(page).getByRole("heading", { name: "Ferns", exact: true })).toBeVisible();
 });
 
+test("what is pressed in the workbench before its scripts are there is done once they are", async ({ page }) => {
+  let release = (): void => undefined;
+  const held = new Promise<void>((resolve) => (release = resolve));
+  await page.route(
+    (url) => url.port === String(port) && url.pathname.endsWith(".js"),
+    async (route) => {
+      await held;
+      await route.continue();
+    },
+  );
+  await page.goto(at("/lenses"), { waitUntil: "commit" });
+  await page.getByRole("button", { name: "Share Berlin, searching for shade" }).click();
+  await expect(page.getByRole("button", { name: "Make the link" })).toHaveCount(0);
+  release();
+  await expect(page.getByRole("button", { name: "Make the link" })).toBeVisible();
+  await page.getByRole("button", { name: "Close" }).click();
+});
+
 test("a contact sheet puts pages side by side, marks what differs, tells a variant's reach, and becomes a picture", async ({
   page,
 }) => {

@@ -192,9 +192,11 @@ describe("reviews", () => {
       const made = siteDraftSchema.parse({ ...first, site: { ...first.site, id: each } });
       await transaction(allSites, (db) => createSite(made, db));
       const who = await somebody(each, "alone", ["editor", "approver"]);
+      await saveDelivery(each, "secondPerson", false);
       const version = (await loadDraft(each))!.version;
-      await askForReview(who, { note: "", version, reason: "", live: false });
-      await decideOn(who, 1, { approve: true, at: new Date(now() + 60_000).toISOString() });
+      expect(await askForReview(who, { note: "", version, reason: "", live: false })).toMatchObject({ ok: true });
+      const at = new Date(now() + 60_000).toISOString();
+      expect(await decideOn(who, 1, { approve: true, at })).toEqual({ ok: true });
       // The one that fails is due before the other.
       await everything.query("update reviews set live_at = now() - $2::interval where site = $1 and number = 1", [
         each,

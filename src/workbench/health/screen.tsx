@@ -37,14 +37,14 @@ export function HealthScreen() {
   }, [look, mayLook]);
   if (!mayLook)
     return (
-      <main className="settings">
+      <main className="settings health">
         <h1>Health</h1>
         <p className="teaches wide">Whether all that runs is well is looked at by developers of the site.</p>
       </main>
     );
   const wrong = told ? amiss(told.health, told.at) : [];
   return (
-    <main className="settings">
+    <main className="settings health">
       <div className="row">
         <h1 style={{ flex: 1 }}>Health</h1>
         <Button onClick={() => void look()}>Look again</Button>
@@ -75,7 +75,7 @@ export function HealthScreen() {
 
 function Processes({ health: { processes, took }, zone }: { health: HealthNow; zone: string }) {
   return (
-    <section className="stack" aria-label="What runs">
+    <section aria-label="What runs">
       <h2>What runs</h2>
       <table className="grid">
         <thead>
@@ -111,18 +111,18 @@ function Processes({ health: { processes, took }, zone }: { health: HealthNow; z
           })}
         </tbody>
       </table>
-      <span className="quiet">
+      <p className="quiet">
         The database answered in {Math.max(1, Math.round(took))} ms. Events that wait are written within seconds; not
         taken since a process was started are those that there was no room for, and those that could never be written. A
         process that is silent was killed, or its line is down: it is forgotten after a day.
-      </span>
+      </p>
     </section>
   );
 }
 
 function Failures({ failures, at, site }: { failures: HealthNow["failures"]; at: number; site: string }) {
   return (
-    <section className="stack" aria-label="What failed">
+    <section aria-label="What failed">
       <h2>What failed in the last 30 days</h2>
       {failures.length === 0 ? (
         <p className="teaches wide">
