@@ -70,8 +70,14 @@ export function mirrorServer({ pattern, workbench, look }: Options): Server {
   const kept = new Map<string, Mirror>();
   const answers = new KeptAnswers();
 
-  /** Pages as they were rewritten: the same page is looked at again and again, by one visitor after the other. */
-  const pages = new LRUCache<string, Buffer>({ maxSize: mostText, sizeCalculation: (page) => page.length + 1 });
+  /**
+   * Pages as they were rewritten: the same page is looked at again and again, by one visitor after the other. As text, which leaves in
+   * one piece with its head; `bytes`: its length.
+   */
+  const pages = new LRUCache<string, { text: string; bytes: number }>({
+    maxSize: mostText,
+    sizeCalculation: ({ bytes }) => bytes + 1,
+  });
   /** The keys of answers that were kept whole: their bytes are not summed up again. */
   const digests = new WeakMap<Buffer, string>();
   const digestOf = (bytes: Buffer): string => {
@@ -84,7 +90,8 @@ export function mirrorServer({ pattern, workbench, look }: Options): Server {
     const known = pages.get(key);
     if (known !== undefined) return known;
     const encoding = sniff(bytes, charset === undefined ? {} : { transportLayerEncodingLabel: charset });
-    const page = Buffer.from(await rewritePage(new TextDecoder(encoding).decode(bytes), { url, map }));
+    const text = await rewritePage(new TextDecoder(encoding).decode(bytes), { url, map });
+    const page = { text, bytes: Buffer.byteLength(text) };
     pages.set(key, page);
     return page;
   }
@@ -168,7 +175,8 @@ export function mirrorServer({ pattern, workbench, look }: Options): Server {
   async function fetched(mirror: Mirror, url: URL, headers: Record<string, string>, cacheControl: string | undefined) {
     const whose = `${mirror.id} ${headers.cookie ?? ""}`;
     const here = cacheControl === undefined ? headers : { ...headers, "cache-control": cacheControl };
-    const known = answers.get(whose, { url: url.href, headers: here });
+    const isAnew = /\bno-cache\b/i.test(cacheControl ?? "");
+    const known = isAnew ? undefined : answers.get(whose, { url: url.href, headers: here });
     if (known) return known;
     // A browser that asks whether its own copy has changed is answered that.
     const own = headers["if-none-match"] ?? headers["if-modified-since"];
@@ -231,8 +239,8 @@ export function mirrorServer({ pattern, workbench, look }: Options): Server {
       delete out["last-modified"];
       const page = await rewritten(mirror, url.href, got.bytes, charset);
       // Its length told, head and page leave as one.
-      out["content-length"] = String(page.length);
-      return void response.writeHead(got.status, headersOf(out)).end(page);
+      out["content-length"] = String(page.bytes);
+      return void response.writeHead(got.status, headersOf(out)).end(page.text);
     }
     if (
       isPage &&
