@@ -1,9 +1,11 @@
 import { randomUUID } from "node:crypto";
 import { setTimeout as wait } from "node:timers/promises";
 import { now as timeNow } from "@/clock";
-import { partsOfSource, type KeptEvent, type SiteEvent, type TellerGroups } from "@/core/formats/event";
+import type { Engine } from "@/core/decision/engine";
+import { partsOfSource, type Apart, type KeptEvent, type SiteEvent, type TellerGroups } from "@/core/formats/event";
 import { toMinor } from "@/core/money/currency";
 import { daysBack, keepEvents, type SiteKept } from "@/data/events";
+import { asApart, isGoal } from "./countable";
 import type { Live } from "./live";
 import { idByReceipt, mostByReceipt, readReceipt } from "./receipts";
 import { ownSpool, type Spool } from "./spool";
@@ -45,6 +47,8 @@ export interface Completing {
   ahead?: number;
   /** Undefined: a server tells it by its secret key, and needs no receipt. */
   receipts?: { secret: Uint8Array; /** For so many days events are kept. */ days: number };
+  /** What is live of the site. */
+  engine: Engine;
   /** In minor units of the site's currency: with a higher value they count apart. Undefined: none is too large. */
   largest?: number | undefined;
 }
@@ -59,6 +63,7 @@ export function completingOf(
   const at = timeNow();
   return {
     site: id,
+    engine,
     now: at,
     ahead: clockError(sent, at),
     ...(byPage ? { receipts: { secret, days: eventDays } } : {}),
@@ -73,7 +78,7 @@ export function completingOf(
 export function completed(
   { receipt, n, source, ...event }: SiteEvent,
   known: TellerGroups,
-  { site, now, ahead = 0, receipts, largest = Infinity }: Completing,
+  { site, engine, now, ahead = 0, receipts, largest = Infinity }: Completing,
 ): KeptEvent | undefined {
   const at = event.at === undefined ? now : Date.parse(event.at) - ahead;
   if (at < now - daysBack * day || at > now + day) return undefined;
@@ -85,12 +90,14 @@ export function completed(
     at: new Date(at).toISOString(),
     ...(event.value > largest ? { apart: "value" } : {}),
   };
-  if (known.device === "bot") return { ...kept, apart: "bot" };
+  const apart = (why: Apart): KeptEvent | undefined => asApart({ ...kept, apart: why }, engine);
+  if (known.device === "bot") return apart("bot");
   if (!receipts) return kept;
   const read = readReceipt(receipt, site, event, { at: now, secret: receipts.secret });
   const shared = read?.kind === "s";
-  if (!receipt || !read || (shared && event.kind === "conversion")) return { ...kept, apart: "receipt" };
+  if (!receipt || !read || (shared && event.kind === "conversion")) return apart("receipt");
   if (n >= mostByReceipt) return undefined;
+  if (event.kind === "conversion" && !isGoal(engine, event.name)) return apart("goal");
   // Many have the same one: each tells under an id of its own, and nothing of it is anybody's first.
   if (shared) return { ...kept, first: false };
   const what = event.kind === "conversion" ? `conversion ${event.name}` : event.kind;

@@ -1,9 +1,12 @@
 import { createHmac, randomUUID } from "node:crypto";
 import { describe, expect, it } from "vitest";
+import { createEngine } from "@/core/decision/engine";
 import type { SiteEvent } from "@/core/formats/event";
+import { ruleset, site, variant } from "@/core/testing";
 import { completed } from "./events";
 import { idByReceipt, mostByReceipt, readReceipt, shownBy, writeReceipts, type ReceiptKind } from "./receipts";
 
+const uniqueShop = "a-shop-of-its-own";
 const secret = new Uint8Array(32).fill(7);
 const at = Date.parse("2026-11-24T23:30:00Z");
 const day = 86_400_000;
@@ -22,8 +25,15 @@ const event = (more: Partial<SiteEvent> = {}): SiteEvent => ({
   ...more,
 });
 const known = { country: "PT", device: "phone", language: "pt", system: "android" };
+const engine = createEngine(
+  ruleset({
+    site: { ...site, id: "shop" },
+    slots: [{ id: "hero", name: "Hero", goal: "order", variants: [variant("mail")] }],
+    goals: [{ id: "letter", name: "Letter", way: "click", at: { selector: "a" } }],
+  }),
+);
 const take = (what: SiteEvent, now = at, days = 35, device = "phone") =>
-  completed(what, { ...known, device }, { site: "shop", now, receipts: { secret, days } });
+  completed(what, { ...known, device }, { site: "shop", engine, now, receipts: { secret, days } });
 
 describe("receipts", () => {
   it("are of one site, slot, variant and arm, and signed by HMAC-SHA-256", () => {
@@ -96,6 +106,7 @@ describe("what is told", () => {
       expect(take(event(receipt === undefined ? {} : { receipt }))?.apart).toBe("receipt");
     const elsewhere = completed(event({ receipt: make() }), known, {
       site: "x",
+      engine,
       now: at,
       receipts: { secret, days: 35 },
     });
@@ -111,7 +122,7 @@ describe("what is told", () => {
   });
   it("counts crawlers apart, and takes servers by their key", () => {
     expect(take(event({ receipt: make() }), at, 35, "bot")?.apart).toBe("bot");
-    expect(completed(event(), known, { site: "shop", now: at })?.apart).toBeUndefined();
+    expect(completed(event(), known, { site: "shop", engine, now: at })?.apart).toBeUndefined();
   });
   it("names no day that is gone already, where events are kept for less long", () => {
     const seen = make("v", at - 10 * day);
@@ -124,7 +135,7 @@ describe("what is told", () => {
   });
   it("with a value above the site's largest an event counts apart, whoever tells it", () => {
     const goal = (value: number, receipt?: string) => event({ kind: "conversion", name: "order", value, receipt });
-    const bound = { site: "shop", now: at, largest: 50_000 };
+    const bound = { site: "shop", engine, now: at, largest: 50_000 };
     const byPage = { ...bound, receipts: { secret, days: 35 } };
     expect(completed(goal(50_000, make()), known, byPage)?.apart).toBeUndefined();
     expect(completed(goal(50_001, make()), known, byPage)?.apart).toBe("value");
@@ -132,5 +143,26 @@ describe("what is told", () => {
     // What it came without is said first.
     expect(completed(goal(50_001), known, byPage)?.apart).toBe("receipt");
     expect(completed(goal(1e12, make()), known, { ...byPage, largest: undefined })?.apart).toBeUndefined();
+  });
+  it("apart, what a stranger makes up is not kept: of an unknown slot nothing, of the others no names", () => {
+    const made = { kind: "conversion", name: "made up", source: "made|up|new" } as const;
+    expect(take(event({ ...made, slot: "elsewhere" }))).toBeUndefined();
+    expect(take(event({ ...made, slot: "elsewhere" }), at, 35, "bot")).toBeUndefined();
+    const nothing = { name: "", source: "", campaign: "" };
+    expect(take(event(made))).toMatchObject({ ...hero, ...nothing, apart: "receipt" });
+    expect(take(event({ ...made, variant: "made up", arm: "x" }))).toMatchObject({ variant: "", arm: "", ...nothing });
+    expect(take(event({ ...made, variant: "", arm: "" }))).toMatchObject({ variant: "", arm: "" });
+  });
+  it("a page's own goals count under their names, the first hundred of a site; those that are declared always do", () => {
+    const elsewhere = createEngine({ ...engine.ruleset, site: { ...engine.ruleset.site, id: uniqueShop } });
+    const receipt = writeReceipts(uniqueShop, [hero], { kind: "v", at, secret })["hero/mail/a"] as string;
+    const reached = (name: string) =>
+      completed(event({ kind: "conversion", name, receipt }), known, {
+        ...{ site: uniqueShop, engine: elsewhere, now: at, receipts: { secret, days: 35 } },
+      });
+    for (let number = 0; number < 100; number++) expect(reached(`goal ${number}`)?.name).toBe(`goal ${number}`);
+    expect(reached("one more")).toMatchObject({ apart: "goal", name: "" });
+    expect(reached("goal 7")?.apart).toBeUndefined();
+    for (const declared of ["order", "letter"]) expect(reached(declared)?.apart).toBeUndefined();
   });
 });

@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
-import { isTargetTooLong, longestBody, longestTarget, refusalByLength } from "./limits";
+import { isPathUnreadable, isTargetTooLong, longestBody, longestTarget, refusalOf } from "./limits";
 
 const refused = (url: string, headers: Record<string, string> = {}, signedIn = false) =>
-  refusalByLength({ url, headers }, () => Promise.resolve(signedIn));
+  refusalOf({ url, headers }, () => Promise.resolve(signedIn));
 
 describe("what is refused before it is read", () => {
   it("a target of more than 8 kB, or of more than 500 parameters", () => {
@@ -11,6 +11,15 @@ describe("what is refused before it is read", () => {
     expect(isTargetTooLong(`/?${Array(500).fill("a=1").join("&")}`)).toBe(false);
     expect(isTargetTooLong(`/?${Array(501).fill("a=1").join("&")}`)).toBe(true);
     expect(isTargetTooLong(`/?${"&".repeat(600)}`)).toBe(true);
+  });
+  it("a path that is no text: RFC 3986, section 2.1, and UTF-8 (RFC 3629)", async () => {
+    for (const path of ["/s/%zz", "/%", "/a%2", "/%ed%a0%80", "/%ff", "/%c0%af"]) {
+      expect([path, isPathUnreadable(path)]).toEqual([path, true]);
+      expect(await refused(path)).toBe(400);
+    }
+    // What a query says is read by whom it concerns.
+    for (const path of ["/", "/caf%C3%A9", "/%2e%2e/%2F", "/?look=%zz", "/#%zz", "/%f0%9f%8c%bf"])
+      expect([path, isPathUnreadable(path)]).toEqual([path, false]);
   });
   it.each<[string, string, Record<string, string>, boolean, number | undefined]>([
     ["a page", "/", {}, false, undefined],
@@ -29,6 +38,6 @@ describe("what is refused before it is read", () => {
   });
   it("a session that cannot be looked up is none", async () => {
     const away = () => Promise.reject(new Error("the database is away"));
-    expect(await refusalByLength({ url: "/s/shop/archive", headers: { "content-length": "100000" } }, away)).toBe(413);
+    expect(await refusalOf({ url: "/s/shop/archive", headers: { "content-length": "100000" } }, away)).toBe(413);
   });
 });

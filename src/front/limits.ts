@@ -26,6 +26,16 @@ export function isTargetTooLong(target: string): boolean {
   return false;
 }
 
+/** Whether the path of a target is no text: percent signs that stand for nothing (RFC 3986, 2.1), or for bytes that are no UTF-8. */
+export function isPathUnreadable(target: string): boolean {
+  try {
+    decodeURIComponent(target.split(/[?#]/, 1)[0] ?? "");
+    return false;
+  } catch {
+    return true;
+  }
+}
+
 /** How many bytes a path takes from whoever is signed in. */
 export const uploadLimit = (target: string): number => {
   const path = target.split("?", 1)[0] ?? "";
@@ -39,15 +49,17 @@ export interface Incoming {
 }
 
 /**
- * How a request is refused by its length: 411 (a body whose length is not told), 413 or 414; undefined: it is not.
+ * How a request is refused: 400 (a path that is no text), or by its length: 411 (a body whose length is not told), 413 or 414;
+ * undefined: it is not.
  * Whoever reads a body gets no more than was told: Node's parser sees to that.
  * @param isSignedIn asked only where the answer depends on it
  */
-export async function refusalByLength(
+export async function refusalOf(
   { url = "", headers }: Incoming,
   isSignedIn: () => Promise<boolean>,
-): Promise<411 | 413 | 414 | undefined> {
+): Promise<400 | 411 | 413 | 414 | undefined> {
   if (isTargetTooLong(url)) return 414;
+  if (isPathUnreadable(url)) return 400;
   if (headers["transfer-encoding"] !== undefined) return 411;
   const told = headers["content-length"];
   if (told === undefined) return undefined;

@@ -5,9 +5,9 @@
 import { createServer, type IncomingMessage, type ServerResponse, type Server } from "node:http";
 import next from "next";
 import type { EventQueue } from "@/delivery/events";
-import { refusalByLength } from "./limits";
+import { refusalOf } from "./limits";
 
-const titles = { 411: "Length Required", 413: "Content Too Large", 414: "URI Too Long" } as const;
+const titles = { 400: "Bad Request", 411: "Length Required", 413: "Content Too Large", 414: "URI Too Long" } as const;
 
 /** Where it listens. */
 export interface Place {
@@ -65,7 +65,7 @@ async function listen({ port, folder, places, isSignedIn }: Options): Promise<()
   const handle = app.getRequestHandler();
 
   async function answer(request: IncomingMessage, response: ServerResponse, only: Place["only"]): Promise<void> {
-    const refusal = await refusalByLength(request, () => isSignedIn(request.headers.cookie));
+    const refusal = await refusalOf(request, () => isSignedIn(request.headers.cookie));
     if (refusal) return refuse(response, refusal, titles[refusal]);
     if (only && !mayPass(request, only)) return refuse(response, 404, "Not Found");
     takeAddress(request);

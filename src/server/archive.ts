@@ -52,7 +52,7 @@ export async function makeArchive(site: string): Promise<Uint8Array | undefined>
   const results: Record<string, string> = {};
   for (const { slot } of await countedSlots(site, from, until)) {
     const rows = await resultRows(site, slot, from, until);
-    results[`${slot.replaceAll(":", "-")}.csv`] = resultsToCsv(rows, slot);
+    results[slot] = resultsToCsv(rows, slot);
   }
   const releases = [];
   for (const { number } of notes) releases.push(await readRelease(site, number));

@@ -53,8 +53,20 @@ export interface SiteArchive {
 export interface ArchiveExtras {
   releases: unknown;
   audit: unknown;
-  /** CSV files by name. */
+  /** CSV files, by what was counted in them. */
   results: Record<string, string>;
+}
+
+/** Names of files for things whose own may be any text: what leads elsewhere in a path stands in none, and no two are alike. */
+export function fileNames(things: readonly string[]): [thing: string, name: string][] {
+  const taken = new Set<string>();
+  return things.map((thing) => {
+    const base = thing.replace(/[^\p{L}\p{N}_-]+/gu, "-").slice(0, 80) || "-";
+    let name = base;
+    for (let number = 2; taken.has(name.toLowerCase()); number++) name = `${base}-${number}`;
+    taken.add(name.toLowerCase());
+    return [thing, name];
+  });
 }
 
 const archiveFormat = "mirada-site/1";
@@ -100,7 +112,12 @@ export function packArchive(site: SiteArchive, extras: ArchiveExtras, madeAt: st
       ...Object.fromEntries(placeFiles.map((file) => [`place-data/${file.id}`, file.bytes])),
       "releases.json": json(extras.releases),
       "audit.json": json(extras.audit),
-      ...Object.fromEntries(Object.entries(extras.results).map(([name, text]) => [`results/${name}`, strToU8(text)])),
+      ...Object.fromEntries(
+        fileNames(Object.keys(extras.results)).map(([slot, name]) => [
+          `results/${name}.csv`,
+          strToU8(extras.results[slot] as string),
+        ]),
+      ),
     },
     { level: 6, mtime: new Date(madeAt) },
   );

@@ -6,7 +6,8 @@ import { siteDraftSchema } from "../formats/site-draft";
 import { outcomes, resultsToCsv, type ResultRow } from "../results/results";
 import { ruleset, variant } from "../testing";
 import { placeListsFromCsv, placeListsToCsv } from "./place-lists";
-import { readTable, tableText } from "../formats/table";
+import { readTable, tableText, writeTable } from "../formats/table";
+import { fileNames } from "./archive";
 import { pathOf } from "./json-logic";
 
 describe("place lists as a table", () => {
@@ -123,5 +124,22 @@ describe("results", () => {
     expect(csv.split("\r\n")[0]).toBe(
       "slot,by,of,variant,arm,exposures,visitors,clicks,clicked,conversions,converted,value",
     );
+    for (const sign of ["\t", "\r"]) {
+      const written = writeTable(["a"], [[`${sign}=cmd()`]]);
+      expect(written).toContain(`'${sign}=cmd()`);
+      const read = readTable(written, { columns: ["a"] });
+      expect("rows" in read && read.rows[0]?.cell("a")).toBe(`${sign}=cmd()`);
+    }
+  });
+  it("has files whose names lead nowhere else, and are never alike", () => {
+    expect(fileNames(["popup:letter", "popup-letter", "../../etc/passwd", "Hero", "hero", "…", "Größe"])).toEqual([
+      ["popup:letter", "popup-letter"],
+      ["popup-letter", "popup-letter-2"],
+      ["../../etc/passwd", "-etc-passwd"],
+      ["Hero", "Hero"],
+      ["hero", "hero-2"],
+      ["…", "-"],
+      ["Größe", "Größe"],
+    ]);
   });
 });

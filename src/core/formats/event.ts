@@ -40,8 +40,11 @@ export const eventSchema = z.strictObject({
 });
 export type SiteEvent = z.output<typeof eventSchema>;
 
-/** Why an event counts apart from results: it came without a good receipt, from a crawler, or with a value above the site's largest. */
-export const reasonsApart = ["receipt", "bot", "value"] as const;
+/**
+ * Why an event counts apart from results: it came without a good receipt, from a crawler, with a value above the site's largest, or
+ * for one goal too many that nobody declared.
+ */
+export const reasonsApart = ["receipt", "bot", "value", "goal"] as const;
 export type Apart = (typeof reasonsApart)[number];
 
 /** What is known of a visit that is told with whatever happens on it, in groups; "" where it is not known. */

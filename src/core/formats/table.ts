@@ -69,7 +69,7 @@ export function readTable(
       });
     rows.push({
       line: here,
-      cell: (column) => cells[heading.indexOf(column)]?.trim().replace(/^'(?=[=+\-@])/, "") ?? "",
+      cell: (column) => cells[heading.indexOf(column)]?.trim().replace(/^'(?=[=+\-@\t\r])/, "") ?? "",
       at: (column) => `line ${here}, column ${column}`,
     });
   }
@@ -78,4 +78,4 @@ export function readTable(
 
 /** Writes a table. A cell that a spreadsheet would run as a formula gets an apostrophe before it (common practice). */
 export const writeTable = (columns: readonly string[], rows: readonly (readonly (string | number)[])[]): string =>
-  `${Papa.unparse({ fields: [...columns], data: rows.map((row) => [...row]) }, { escapeFormulae: /^[=+\-@]/, newline: "\r\n" })}\r\n`;
+  `${Papa.unparse({ fields: [...columns], data: rows.map((row) => [...row]) }, { escapeFormulae: /^[=+\-@\t\r]/, newline: "\r\n" })}\r\n`;

@@ -397,4 +397,14 @@ describe("two rulesets, of which only something small differs", () => {
     );
     expect(run(lines, {}, rules).slots.s).toMatchObject({ fern: { views: 2 }, fallback: { views: 2 } });
   });
+  it("holds no line that never ends, and goes on with the next", () => {
+    const replay = new Replay(ruleset({}), {});
+    const good = '192.0.2.1 - - [24/Nov/2026:10:15:00 +0000] "GET / HTTP/1.1" 200 512 "-" "Mozilla/5.0"\n';
+    replay.take(good + "x".repeat(10));
+    for (let times = 0; times < 200; times++) replay.take("0".repeat(1_000_000));
+    replay.take(`00\n${good}`);
+    replay.end();
+    const { lines, broken } = replay.tally();
+    expect([lines, broken]).toEqual([3, 1]);
+  });
 });

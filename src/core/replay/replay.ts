@@ -9,6 +9,7 @@ import { alikeFor, type Alike } from "./alike";
 import { Decider, type Remembered, type ReplayOptions } from "./decider";
 import { fieldOf, LogReader, ownText } from "./log-line";
 import { isPage } from "./page-view";
+import { longestLine } from "./shares";
 import { emptyTally, mostBroken, resultOf, type Changed, type ReplayResult, type Tally } from "./tally";
 
 export type { ReplayOptions };
@@ -81,6 +82,8 @@ export class Replay {
   /** Between these two instants no schedule of the rules changes. */
   #steady: [number, number] = [NaN, NaN];
   #rest = "";
+  /** Whether the line that has begun was cut: what comes of it goes. */
+  #isCut = false;
   /** The numbers of the lines at hand, if they were told, and how many there were before them. */
   #numbers: Uint32Array | undefined;
   #before = 0;
@@ -104,15 +107,23 @@ export class Replay {
   take(piece: string, numbers?: Uint32Array): void {
     this.#numbers = numbers;
     this.#before = this.#tally.lines;
-    const text = this.#rest === "" ? piece : this.#rest + piece;
+    let text = piece;
+    if (this.#isCut) {
+      const end = piece.indexOf("\n");
+      text = end < 0 ? "" : piece.slice(end);
+      this.#isCut = end < 0;
+    }
+    if (this.#rest !== "") text = this.#rest + text;
     const done = this.#lines(text, (from, to) => this.#line(text, from, to));
-    this.#rest = done === 0 ? text : ownText(text.slice(done));
+    this.#isCut ||= text.length - done > longestLine;
+    this.#rest = this.#isCut || done > 0 ? ownText(text.slice(done, done + longestLine)) : text;
   }
 
   /** Ends a file: its last line need not end with a line break. */
   end(): void {
     const text = this.#rest;
     this.#rest = "";
+    this.#isCut = false;
     if (text !== "") this.line(text);
   }
 

@@ -4,6 +4,8 @@ export interface Lines {
   numbers: Uint32Array<ArrayBuffer>;
 }
 
+/** A line that goes on over more bytes than these from one piece to the next is cut: no line of a log is, and nobody holds it whole. */
+export const longestLine = 1 << 16;
 const lineBreak = 10;
 const space = 32;
 
@@ -20,6 +22,8 @@ function markOf(bytes: Uint8Array, from: number, to: number): number {
  */
 export class LineShares {
   #rest = new Uint8Array(0);
+  /** Whether the line that has begun was cut: what comes of it goes. */
+  #isCut = false;
   #lines = 0;
   constructor(readonly of: number) {}
 
@@ -31,13 +35,20 @@ export class LineShares {
   /** Takes a piece of the log, cut anywhere. @returns the lines that each replay gets */
   take(piece: Uint8Array): Lines[] {
     let bytes = piece;
+    if (this.#isCut) {
+      const end = piece.indexOf(lineBreak);
+      bytes = end < 0 ? new Uint8Array(0) : piece.subarray(end);
+      this.#isCut = end < 0;
+    }
     if (this.#rest.length > 0) {
-      bytes = new Uint8Array(this.#rest.length + piece.length);
+      const more = bytes;
+      bytes = new Uint8Array(this.#rest.length + more.length);
       bytes.set(this.#rest);
-      bytes.set(piece, this.#rest.length);
+      bytes.set(more, this.#rest.length);
     }
     const whole = bytes.lastIndexOf(lineBreak) + 1;
-    this.#rest = bytes.slice(whole);
+    this.#isCut ||= bytes.length - whole > longestLine;
+    this.#rest = bytes.slice(whole, whole + longestLine);
     return this.#share(bytes.subarray(0, whole));
   }
 

@@ -24,12 +24,15 @@ function read(files: Uint8Array[], piece: number, of = 1) {
     });
   for (const file of files)
     for (let from = 0; from === 0 || from < file.length; from += piece) {
-      const found = unpacker.take(file.subarray(from, from + piece), from === 0, from + piece >= file.length);
-      take(found.shares);
-      if (found.damage !== undefined) {
+      const parts = unpacker.parts(file.subarray(from, from + piece), from === 0, from + piece >= file.length);
+      let isDamaged = false;
+      for (const found of parts) {
+        take(found.shares);
+        if (found.damage === undefined) continue;
         damage.push(found.damage);
-        break;
+        isDamaged = true;
       }
+      if (isDamaged) break;
     }
   return { shares, damage, text: shares[0]?.text };
 }
@@ -47,6 +50,26 @@ describe("a log's files", () => {
       Uint8Array.from(named),
     ])
       for (const piece of [2, 7, 64, 4096, 1 << 20]) expect(read([file], piece)).toMatchObject({ text, damage: [] });
+  });
+  it("that unpack to a thousand times as much are read in parts of a bounded size, and a line without an end is cut", () => {
+    const line = `${log(1)[0]}\n`;
+    const many = pack(line.repeat(2_000_000));
+    const endless = pack(`${line}${"0".repeat(100_000_000)}\n${line}`);
+    for (const [file, lines, most] of [
+      [many, 2_000_000, 24_000_000],
+      [endless, 3, 200_000],
+    ] as const) {
+      expect(file.length).toBeLessThan(400_000);
+      let [found, longest] = [0, 0];
+      for (const { shares, damage } of new LogUnpacker(2).parts(file, true, true)) {
+        expect(damage).toBeUndefined();
+        const size = shares.reduce((sum, share) => sum + share.bytes.length, 0);
+        longest = Math.max(longest, size);
+        found += shares.reduce((sum, share) => sum + share.numbers.length, 0);
+      }
+      expect(found).toBe(lines);
+      expect(longest).toBeLessThan(most);
+    }
   });
   it("go on one after the other, a last line without a line break too", () => {
     const [one, two] = [log(3).join("\n"), log(2).join("\r\n")];

@@ -24,6 +24,9 @@ function crc32(crc: number, bytes: Uint8Array): number {
 
 /** So many bytes that came before are kept: where a packed part ends may show only after the whole heading of the next. */
 const kept = 2048;
+/** So many bytes of a piece are unpacked at once (to a thousand times as many, at most); and so many of what came out are enough for a part. */
+const atOnce = 1 << 14;
+const enough = 4 << 20;
 const damaged = "It is damaged: what it unpacks to is not what was packed. What could be read counts.";
 
 /**
@@ -45,6 +48,28 @@ export class LogUnpacker {
     this.#shares = new LineShares(of);
   }
 
+  /**
+   * Takes a piece of a file, as `take` does, and brings what it unpacks to part by part: however small it was packed, no more of it is
+   * held at once than a bound.
+   */
+  *parts(bytes: Uint8Array, first: boolean, last: boolean): Generator<LogPiece> {
+    const isPacked = first ? bytes[0] === 0x1f && bytes[1] === 0x8b : this.#gunzip !== undefined;
+    const step = isPacked ? atOnce : Math.max(1, bytes.length);
+    let held: Lines[][] = [];
+    let size = 0;
+    for (let at = 0; at === 0 || at < bytes.length; at += step) {
+      const isLast = at + step >= bytes.length;
+      const { shares, damage } = this.take(bytes.subarray(at, at + step), first && at === 0, last && isLast);
+      held.push(shares);
+      size += shares.reduce((sum, share) => sum + share.bytes.length, 0);
+      if (size < enough && !isLast && damage === undefined) continue;
+      yield { shares: this.#joined(held), ...(damage === undefined ? {} : { damage }) };
+      if (damage !== undefined) return;
+      held = [];
+      size = 0;
+    }
+  }
+
   /** Takes a piece of a file; `first` (of two bytes or more, if there are so many) begins another one, `last` ends it. After damage a file is not to be read on. */
   take(bytes: Uint8Array, first: boolean, last: boolean): LogPiece {
     this.#found = [];
@@ -53,10 +78,12 @@ export class LogUnpacker {
     else this.#unpack(this.#gunzip, bytes, last);
     const damage = this.#damage;
     if (last || damage !== undefined) this.#found.push(this.#shares.end());
-    const shares = Array.from({ length: this.#shares.of }, (_, share) =>
-      joined(this.#found.flatMap((part) => part[share] ?? [])),
-    );
+    const shares = this.#joined(this.#found);
     return { shares, ...(damage === undefined ? {} : { damage }) };
+  }
+
+  #joined(parts: readonly Lines[][]): Lines[] {
+    return Array.from({ length: this.#shares.of }, (_, share) => joined(parts.flatMap((part) => part[share] ?? [])));
   }
 
   #begin(bytes: Uint8Array): void {

@@ -142,7 +142,9 @@ export function ResultsScreen() {
                   onClick={() => go(addressOf("/results", item.id))}
                 >
                   <b>{item.name}</b> {arms && <span className="pill">test</span>}
-                  <span className="quiet">{count === 0 ? "not seen in this time" : `seen ${plain(count)} times`}</span>
+                  <span className="quiet">
+                    {count === 0 ? "not seen in this time" : count === 1 ? "seen once" : `seen ${plain(count)} times`}
+                  </span>
                 </button>
               </li>
             );

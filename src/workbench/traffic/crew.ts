@@ -1,6 +1,7 @@
 import type { Ruleset } from "@/core/formats/ruleset";
 import type { Place } from "@/core/formats/visit";
 import type { Lines } from "@/core/replay/shares";
+import type { LogPiece } from "@/core/replay/unpack";
 import type { Tally } from "@/core/replay/tally";
 import { whyNot, type Actions } from "../parts/actions";
 import type { SitePage } from "../parts/desk/use-look";
@@ -76,9 +77,10 @@ export class Crew {
     this.#log.say({ do: "start", of });
     for (const decider of this.#deciders) decider.say({ do: "start", ...wanted });
   }
-  /** Unpacks a piece of a file and shares out its lines. */
-  read(bytes: Uint8Array<ArrayBuffer>, first: boolean, last: boolean): Promise<FromLog> {
-    return this.#log.ask({ do: "piece", bytes, first, last }, [bytes.buffer]);
+  /** Unpacks a piece of a file, part by part, and shares out its lines. */
+  async *read(bytes: Uint8Array<ArrayBuffer>, first: boolean, last: boolean): AsyncGenerator<LogPiece> {
+    let said = await this.#log.ask({ do: "piece", bytes, first, last }, [bytes.buffer]);
+    for (; said.part; said = await this.#log.ask({ do: "more" })) yield said.part;
   }
   /** Has lines decided. @returns how far it has come */
   async decide(shares: Lines[]): Promise<{ lines: number; views: number; broken: number }> {

@@ -75,8 +75,8 @@ async function* piecesOf(
 export async function firstTime(file: File, read: (line: string) => { at: number } | undefined): Promise<number> {
   const { LogUnpacker } = await import("@/core/replay/unpack");
   const bytes = new Uint8Array(await file.slice(0, 1 << 16).arrayBuffer());
-  const { shares } = new LogUnpacker(1).take(bytes, true, bytes.length === file.size);
-  const text = new TextDecoder().decode(shares[0]?.bytes);
+  const [part] = new LogUnpacker(1).parts(bytes, true, bytes.length === file.size);
+  const text = new TextDecoder().decode(part?.shares[0]?.bytes);
   for (const line of text.split("\n")) {
     const found = read(line);
     if (found) return found.at;
@@ -116,41 +116,48 @@ export function useReplay(actions: Actions, before?: ReplayState) {
           let open = true;
           // While lines are decided, the next piece is unpacked.
           let deciding = Promise.resolve();
+          const tell = (
+            { lines, views, broken }: { lines: number; views: number; broken: number },
+            readNow: number,
+            wholeNow: number,
+          ) => {
+            if (lines >= mostUnread && broken === lines)
+              throw new Error(
+                `${source.name} is in another format: expected lines of the Combined Log Format, such as 192.0.2.1 - - [24/Nov/2026:10:15:00 +0000] "GET / HTTP/1.1" 200 512 "-" "Mozilla/5.0".`,
+              );
+            const seconds = (performance.now() - began) / 1000;
+            setState((old) =>
+              running.current === own
+                ? {
+                    ...old,
+                    seconds,
+                    progress: {
+                      file: source.name,
+                      read: readNow,
+                      of: wholeNow,
+                      lines,
+                      views,
+                      broken,
+                      speed: lines / seconds,
+                    },
+                  }
+                : old,
+            );
+          };
           const send = async (bytes: Uint8Array<ArrayBuffer>, of: number, last: boolean) => {
             read += bytes.length;
-            const { shares, damage } = await crew.read(bytes, first, last);
+            const parts = crew.read(bytes, first, last);
             first = false;
-            await deciding;
-            const [readNow, wholeNow] = [readBefore + read, of === 0 ? 0 : whole];
-            deciding = crew.decide(shares).then(({ lines, views, broken }) => {
-              if (lines >= mostUnread && broken === lines)
-                throw new Error(
-                  `${source.name} is in another format: expected lines of the Combined Log Format, such as 192.0.2.1 - - [24/Nov/2026:10:15:00 +0000] "GET / HTTP/1.1" 200 512 "-" "Mozilla/5.0".`,
-                );
-              const seconds = (performance.now() - began) / 1000;
-              setState((old) =>
-                running.current === own
-                  ? {
-                      ...old,
-                      seconds,
-                      progress: {
-                        file: source.name,
-                        read: readNow,
-                        of: wholeNow,
-                        lines,
-                        views,
-                        broken,
-                        speed: lines / seconds,
-                      },
-                    }
-                  : old,
-              );
-            });
-            // Should it fail, that is found where it is waited for.
-            deciding.catch(() => undefined);
-            if (damage === undefined) return;
-            problems.push(`${source.name}: ${damage}`);
-            open = false;
+            for await (const { shares, damage } of parts) {
+              await deciding;
+              const [readNow, wholeNow] = [readBefore + read, of === 0 ? 0 : whole];
+              deciding = crew.decide(shares).then((sum) => tell(sum, readNow, wholeNow));
+              // Should it fail, that is found where it is waited for.
+              deciding.catch(() => undefined);
+              if (damage === undefined) continue;
+              problems.push(`${source.name}: ${damage}`);
+              open = false;
+            }
           };
           // The last piece is known by there being no other.
           let held: { bytes: Uint8Array<ArrayBuffer>; of: number } | undefined;
