@@ -16,20 +16,13 @@ const delivery = (port) => ({
   name: "the delivery server",
   file: join(folder, "delivery.mjs"),
   ready: "delivery ready",
-  env: {
-    PORT: String(port),
-    NODE_ENV: "production",
-    MIRADA_SCRIPT: join(folder, "page.js"),
-    MIRADA_COLLECT: join(folder, "collect.js"),
-    MIRADA_GOALS: join(folder, "goals.js"),
-    MIRADA_LOOK: join(folder, "look.js"),
-  },
+  env: { PORT: String(port), NODE_ENV: "production" },
 });
 const mirror = (port) => ({
   name: "the mirror",
   file: join(folder, "mirror.mjs"),
   ready: "mirror ready",
-  env: { PORT: String(port), NODE_ENV: "production", MIRADA_LOOK: join(folder, "look.js") },
+  env: { PORT: String(port), NODE_ENV: "production" },
 });
 /** All that the product runs, by the port of the application: each of the others has its own beside it. */
 export const productPrograms = (port) => [application(port), delivery(port + 1), mirror(port + 3)];

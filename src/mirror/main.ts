@@ -1,4 +1,5 @@
 /** The mirror as a process. PORT, HOST and DATABASE_URL come from the environment. */
+import { join } from "node:path";
 import { announce } from "@/data/processes";
 import { mirrorServer } from "./server";
 
@@ -7,7 +8,7 @@ const host = process.env.HOST ?? "127.0.0.1";
 const server = mirrorServer({
   pattern: process.env.MIRADA_MIRROR ?? `http://*.mirror.localhost:${port}`,
   workbench: process.env.MIRADA_ORIGIN ?? `http://localhost:${port - 3}`,
-  look: process.env.MIRADA_LOOK ?? "",
+  look: join(import.meta.dirname, "look.js"),
 });
 await new Promise<void>((ready) => server.listen(port, host, ready));
 console.log(`mirror ready on ${port}`);

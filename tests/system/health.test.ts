@@ -94,3 +94,20 @@ describe("what failed", () => {
     expect(found.some(({ error }) => error === "thrice")).toBe(true);
   });
 });
+
+describe("a delivery server by itself", () => {
+  it("gives what runs in visitors' pages, packed, as one that is started with the others does", async () => {
+    const { port } = await served.startDelivery();
+    for (const file of ["page.js", "look.js"]) {
+      const answer = await fetch(`http://127.0.0.1:${port}/v1/${file}`, { headers: { "accept-encoding": "gzip" } });
+      expect([answer.status, answer.headers.get("content-encoding")]).toEqual([200, "gzip"]);
+      expect(answer.headers.get("vary")).toBe("Accept-Encoding");
+      expect(await answer.text()).toContain("mirada");
+      const etag = answer.headers.get("etag") as string;
+      const again = await fetch(`http://127.0.0.1:${port}/v1/${file}`, {
+        headers: { "accept-encoding": "gzip", "if-none-match": etag },
+      });
+      expect(again.status).toBe(304);
+    }
+  }, 20_000);
+});

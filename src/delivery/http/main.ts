@@ -1,4 +1,5 @@
 /** The delivery server as a process: one of any number beside each other. PORT, HOST and DATABASE_URL come from the environment. */
+import { join } from "node:path";
 import { setTimeout as wait } from "node:timers/promises";
 import { announce } from "@/data/processes";
 import { eventQueue } from "../events";
@@ -16,10 +17,11 @@ const app = await deliveryServer({
   address,
   perMinute,
   log: process.env.MIRADA_LOG !== "off",
-  ...(process.env.MIRADA_SCRIPT ? { script: process.env.MIRADA_SCRIPT } : {}),
-  ...(process.env.MIRADA_COLLECT ? { collect: process.env.MIRADA_COLLECT } : {}),
-  ...(process.env.MIRADA_GOALS ? { goals: process.env.MIRADA_GOALS } : {}),
-  ...(process.env.MIRADA_LOOK ? { look: process.env.MIRADA_LOOK } : {}),
+  // What runs in visitors' pages is built beside this program.
+  script: join(import.meta.dirname, "page.js"),
+  collect: join(import.meta.dirname, "collect.js"),
+  goals: join(import.meta.dirname, "goals.js"),
+  look: join(import.meta.dirname, "look.js"),
   // The application's port is the one before, unless its address is told.
   workbench: process.env.MIRADA_ORIGIN ?? `http://localhost:${port - 1}`,
 });

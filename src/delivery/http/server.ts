@@ -1,6 +1,5 @@
 import rateLimit from "@fastify/rate-limit";
 import fastify, { type FastifyInstance, type FastifyReply, type FastifyRequest } from "fastify";
-import { createHash } from "node:crypto";
 import { readFileSync } from "node:fs";
 import type { z } from "zod";
 import { countOpened } from "@/core/decision/popups";
@@ -33,6 +32,7 @@ import {
 import { byPublicKey, byServerKey, claimOf, siteByPublicKey, siteOfPublicKey } from "./keys";
 import { makeMetrics, type Metrics } from "./metrics";
 import { openApi } from "./openapi";
+import { packed } from "./packed";
 import { problem } from "./problem";
 import { now } from "@/clock";
 
@@ -294,15 +294,18 @@ export async function deliveryServer({
     app.get(path, async (request, reply) => {
       const { key } = request.query as { key?: unknown };
       const text = await textFor(typeof key === "string" ? key : undefined);
-      const etag = `"${createHash("sha256").update(text).digest("base64url").slice(0, 20)}"`;
+      const accepted = request.headers["accept-encoding"];
+      const { etag, encoding, body } = packed(text, Array.isArray(accepted) ? accepted.join() : accepted);
       reply.headers({
         etag,
+        vary: "Accept-Encoding",
         "cache-control": "public, max-age=300",
         "access-control-allow-origin": "*",
         "cross-origin-resource-policy": "cross-origin",
       });
       if (request.headers["if-none-match"] === etag) return reply.code(304).send();
-      return reply.type("text/javascript; charset=utf-8").send(text);
+      if (encoding) reply.header("content-encoding", encoding);
+      return reply.type("text/javascript; charset=utf-8").send(body);
     });
   };
   if (script !== undefined) {
