@@ -100,17 +100,14 @@ export function announce(kind: ProcessKind, port: number, state: () => Promise<P
   };
 }
 
-/** What is known here of the other processes: from memory, so that it is told at once. */
-export const otherProcesses = (): {
-  process: ProcessKind;
-  machine: string;
-  port: number;
-  heard: number;
-  ready: boolean;
-}[] => {
+/**
+ * What is known here of the other processes: from memory, so that it is told at once. Whoever may ask need not learn how machines are
+ * called.
+ */
+export const otherProcesses = (): { process: ProcessKind; heard: number; ready: boolean }[] => {
   const since = (performance.now() - known.asked) / 1000;
-  return known.others.map(({ kind, machine, port, heard, ready }) => {
+  return known.others.map(({ kind, heard, ready }) => {
     const ago = Math.round(heard + since);
-    return { process: kind, machine, port, heard: ago, ready: ready && ago <= silentAfter };
+    return { process: kind, heard: ago, ready: ready && ago <= silentAfter };
   });
 };
