@@ -34,42 +34,50 @@ export function logFailure(what: string, more: { site?: string } & Record<string
 }
 poolFailures.hear = (error) => logFailure("a connection to the database was lost", {}, error);
 
+/** Adds to what waits, counted with the same that is there. */
+function add(failure: Failure, most = Infinity): void {
+  const key = JSON.stringify([failure.site, failure.what, failure.error]);
+  const known = kept.waiting.get(key);
+  if (!known && kept.waiting.size >= most) return;
+  const [first, last] = [known?.first ?? failure.first, known?.last ?? failure.last];
+  kept.waiting.set(key, {
+    ...failure,
+    first: first < failure.first ? first : failure.first,
+    last: last > failure.last ? last : failure.last,
+    count: failure.count + (known?.count ?? 0),
+  });
+}
+const writeIn = (milliseconds: number): void => {
+  if (process.env.DATABASE_URL) kept.timer ??= setTimeout(() => void keepFailures(), milliseconds).unref();
+};
+
 function note(site: string, what: string, error: string): void {
   const at = new Date(now()).toISOString();
-  const key = JSON.stringify([site, what, error]);
-  const known = kept.waiting.get(key);
-  if (known) Object.assign(known, { last: at, count: known.count + 1 });
-  else if (kept.waiting.size < mostWaiting) kept.waiting.set(key, { site, what, error, first: at, last: at, count: 1 });
-  if (process.env.DATABASE_URL) kept.timer ??= setTimeout(() => void keepFailures(), flushAfter).unref();
+  add({ site, what, error, first: at, last: at, count: 1 }, mostWaiting);
+  writeIn(flushAfter);
 }
 
-/** Writes what waits to the database; what cannot be written waits on. */
+/** Writes what waits to the database; what cannot be written waits on. What comes meanwhile is written after it. */
 export async function keepFailures(): Promise<void> {
   clearTimeout(kept.timer);
-  const list = [...kept.waiting.values()];
-  if (list.length > 0) {
-    kept.waiting.clear();
-    try {
-      await of(allSites).query(
-        `insert into failures (site, what, error, first, last, count)
-         select site, what, error, first, last, count from jsonb_to_recordset($1::jsonb)
-           as f (site text, what text, error text, first timestamptz, last timestamptz, count bigint)
-         on conflict (site, what, error) do update set
-           last = greatest(failures.last, excluded.last), count = failures.count + excluded.count`,
-        [JSON.stringify(list)],
-      );
-    } catch {
-      // The database may be what failed. What came meanwhile is added to it.
-      for (const failure of list) {
-        const key = JSON.stringify([failure.site, failure.what, failure.error]);
-        const since = kept.waiting.get(key);
-        kept.waiting.set(key, since ? { ...failure, last: since.last, count: failure.count + since.count } : failure);
-      }
-      kept.timer = setTimeout(() => void keepFailures(), flushAgain).unref();
-      return;
-    }
-  }
   kept.timer = undefined;
+  const list = [...kept.waiting.values()];
+  if (list.length === 0) return;
+  kept.waiting.clear();
+  try {
+    await of(allSites).query(
+      `insert into failures (site, what, error, first, last, count)
+       select site, what, error, first, last, count from jsonb_to_recordset($1::jsonb)
+         as f (site text, what text, error text, first timestamptz, last timestamptz, count bigint)
+       on conflict (site, what, error) do update set
+         last = greatest(failures.last, excluded.last), count = failures.count + excluded.count`,
+      [JSON.stringify(list)],
+    );
+  } catch {
+    // The database may be what failed.
+    for (const failure of list) add(failure);
+    writeIn(flushAgain);
+  }
 }
 
 /** What failed lately of a site, and of all of them together: the newest first. */
@@ -94,7 +102,7 @@ export const forgetFailures = (): Promise<void> =>
   transaction(allSites, async (db) => {
     await db.query(
       `delete from failures f using (
-         select site, what, error, row_number() over (partition by site order by last desc) as n from failures where site is not null) old
+         select site, what, error, row_number() over (partition by site order by last desc) as n from failures) old
        where f.site = old.site and f.what = old.what and f.error = old.error
          and (old.n > $1 or f.last < now() - make_interval(days => $2))`,
       [mostKept, keptDays],

@@ -9,8 +9,8 @@ describe("a visit", () => {
   const run = createEngine(ruleset());
   const arrival = (url: string, more: object = {}) => visit({ url, ...more });
   it("has the source and name of its campaign, folded; else the kind of referrer", () => {
-    const letter = "https://shop.example/?utm_source=Mossmail&utm_campaign=Winter%20light";
-    expect(groupsOf(run, arrival(letter), null)).toEqual({ source: "mossmail", campaign: "winter light", visits: "" });
+    const letter = "https://shop.example/?utm_source=Letterbox&utm_campaign=Winter%20light";
+    expect(groupsOf(run, arrival(letter), null)).toEqual({ source: "letterbox", campaign: "winter light", visits: "" });
     expect(groupsOf(run, arrival("https://shop.example/"), null).source).toBe("direct");
     expect(groupsOf(run, arrival("https://shop.example/a", { referrer: "https://shop.example/" }), null).source).toBe(
       "",

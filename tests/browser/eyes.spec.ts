@@ -8,6 +8,20 @@ async function look(page: Page, address: string): Promise<void> {
   await page.keyboard.press("Enter");
 }
 
+/** Keeps the scripts of a port's pages from coming. @returns what lets them */
+async function holdScripts(page: Page, of: number): Promise<() => void> {
+  let release = (): void => undefined;
+  const held = new Promise<void>((resolve) => (release = resolve));
+  await page.route(
+    (url) => url.port === String(of) && url.pathname.endsWith(".js"),
+    async (route) => {
+      await held;
+      await route.continue();
+    },
+  );
+  return release;
+}
+
 test("why don't I see it? From a click on an empty place to the condition, and to the smallest change that shows it", async ({
   page,
 }) => {
@@ -175,15 +189,7 @@ test("a shared lens is seen on a phone, says what is made up, changes nothing, a
 });
 
 test("a link that is pressed before the page's scripts are there leads on once they are", async ({ page }) => {
-  let release = (): void => undefined;
-  const held = new Promise<void>((resolve) => (release = resolve));
-  await page.route(
-    (url) => url.port === String(shopPort) && url.pathname.endsWith(".js"),
-    async (route) => {
-      await held;
-      await route.continue();
-    },
-  );
+  const release = await holdScripts(page, shopPort);
   await page.goto(at("/pages?page=/advice"));
   // The page stands as the server has made it; nothing listens on it yet.
   await site(page).getByRole("link", { name: "Fetos" }).press("Enter");
@@ -194,15 +200,7 @@ test("a link that is pressed before the page's scripts are there leads on once t
 });
 
 test("what is pressed in the workbench before its scripts are there is done once they are", async ({ page }) => {
-  let release = (): void => undefined;
-  const held = new Promise<void>((resolve) => (release = resolve));
-  await page.route(
-    (url) => url.port === String(port) && url.pathname.endsWith(".js"),
-    async (route) => {
-      await held;
-      await route.continue();
-    },
-  );
+  const release = await holdScripts(page, port);
   await page.goto(at("/lenses"), { waitUntil: "commit" });
   await page.getByRole("button", { name: "Share Berlin, searching for shade" }).click();
   await expect(page.getByRole("button", { name: "Make the link" })).toHaveCount(0);

@@ -90,6 +90,15 @@ describe("what failed", () => {
     await keepFailures();
     expect((await listFailures(site)).find((one) => one.what === what)?.count).toBe(2);
   });
+  it("is written by itself, also what comes while others are being written", async () => {
+    const what = uniqueId("meanwhile");
+    failing(what, site, "first");
+    const writing = keepFailures();
+    failing(what, site, "second");
+    await writing;
+    const errors = async () => (await listFailures(site)).filter((one) => one.what === what).map(({ error }) => error);
+    await expect.poll(async () => (await errors()).sort(), { timeout: 10_000 }).toEqual(["first", "second"]);
+  });
   it("is forgotten after thirty days", async () => {
     const what = uniqueId("long ago");
     failing(what, site, "old");

@@ -60,7 +60,11 @@ export function HealthScreen() {
         <>
           <div role="status" className={wrong.length > 0 ? "missing" : ""}>
             {wrong.length > 0 ? (
-              wrong.map((one) => <div key={one}>{one}</div>)
+              wrong.map((one) => (
+                <div key={one}>
+                  <b>{one}</b>
+                </div>
+              ))
             ) : (
               <b className="yes">All is well: everything answers, and nothing failed within the hour.</b>
             )}
@@ -135,23 +139,23 @@ function Failures({ failures, at, site }: { failures: HealthNow["failures"]; at:
             <tr>
               <th>What</th>
               <th>Of</th>
-              <th className="num">Times</th>
               <th>Last</th>
+              <th className="num">Times</th>
             </tr>
           </thead>
           <tbody>
             {failures.map((one) => (
               <tr key={JSON.stringify([one.site, one.what, one.error])}>
                 <td>
-                  {one.what}
+                  {one.what.charAt(0).toUpperCase() + one.what.slice(1)}
                   <br />
                   <span className="quiet" style={{ overflowWrap: "anywhere" }}>
                     {one.error}
                   </span>
                 </td>
                 <td>{one.site === "" ? "all sites" : site}</td>
-                <td className="num">{plain(one.count)}</td>
                 <td title={one.last}>{agoWords(Math.max(0, (at - Date.parse(one.last)) / 1000))}</td>
+                <td className="num">{plain(one.count)}</td>
               </tr>
             ))}
           </tbody>

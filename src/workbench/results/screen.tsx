@@ -5,7 +5,6 @@ import { useSearchParams } from "next/navigation";
 import { useSnackbar } from "notistack";
 import { useEffect, useMemo, useState } from "react";
 import { countedThings, type Counted } from "@/core/results/counted";
-import type { Group } from "@/core/results/results";
 import { formatDate, parseDate } from "@/core/calendar/calendar";
 import { zoneOf } from "@/core/calendar/zone";
 import type { ResultsNow } from "@/server/types";
@@ -20,7 +19,7 @@ import { AnnotationList, NoteForm } from "./annotations";
 import { ForgetCounts } from "./forget-counts";
 import { ShareResults } from "./share-results";
 import { SlotResults } from "./slot-results";
-import { firstView } from "./view";
+import { firstView, groupOf } from "./view";
 
 const day = 86_400_000;
 
@@ -51,8 +50,7 @@ export function ResultsScreen() {
       : Array.from({ length: last - first + 1 }, (_, index) => formatDate(first + index));
   }, [from, until]);
   const key = `${open} ${from} ${until}`;
-  // A weekday is told by the day.
-  const [by, setBy] = useState<Group>("source");
+  const by = groupOf(view);
   useEffect(() => {
     if (!days || open === "") return;
     let stale = false;
@@ -174,10 +172,7 @@ export function ResultsScreen() {
             site={ruleset.site}
             today={formatDate(today)}
             view={view}
-            onView={(next) => {
-              setView(next);
-              if (next.split !== "weekday") setBy(next.split);
-            }}
+            onView={setView}
             onSave={(goal) =>
               void ask(async () => {
                 const csv = await actions.resultTable(open, from, until, goal ?? "");

@@ -7,7 +7,7 @@ import type { SharedResultsNow } from "@/server/types";
 import { dayLabel } from "../parts/charts";
 import { AnnotationList } from "./annotations";
 import type { Split } from "./by-whom";
-import { firstView } from "./view";
+import { firstView, groupOf } from "./view";
 
 // In the browser alone: its charts take their colours from the page.
 const SlotResults = dynamic(() => import("./slot-results").then((file) => file.SlotResults), {
@@ -50,8 +50,7 @@ export function SharedResults(props: Props) {
           view={view}
           onView={(next) => {
             setView({ ...next, goal: next.goal });
-            if (next.split !== "weekday" && next.split !== counts.by)
-              router.replace(`?by=${next.split}`, { scroll: false });
+            if (groupOf(next) !== counts.by) router.replace(`?by=${groupOf(next)}`, { scroll: false });
           }}
           onSave={(by) => window.location.assign(`/shared-results/${name}/table?goal=${encodeURIComponent(by ?? "")}`)}
           notes={<AnnotationList annotations={counts.annotations} />}

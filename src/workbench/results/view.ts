@@ -1,3 +1,4 @@
+import type { Group } from "@/core/results/results";
 import type { Split } from "./by-whom";
 import type { Measure } from "./over-days";
 
@@ -8,4 +9,6 @@ export interface View {
   measure: Measure;
   split: Split;
 }
+/** The kind of group that is to be counted for it: a weekday is told by the day, beside any. */
+export const groupOf = ({ split }: Pick<View, "split">): Group => (split === "weekday" ? "source" : split);
 export const firstView: View = { measure: "exposures", split: "source" };
