@@ -6,6 +6,7 @@ export async function validate(args: string[]): Promise<number> {
   const { positionals } = readArgs(args, ["RULESET"], {});
   const file = positionals[0] as string;
   const read = readRuleset(parseJson(readText(file), file));
-  process.stdout.write(`${JSON.stringify(read.ok ? [] : read.problems)}\n`);
+  const problems = read.ok ? [] : read.problems.map(({ path, problem }) => ({ path, problem }));
+  process.stdout.write(`${JSON.stringify(problems)}\n`);
   return read.ok ? 0 : 2;
 }

@@ -33,10 +33,10 @@ export function ruleset(parts: Record<string, unknown> = {}): Ruleset {
   return read.value;
 }
 
-/** The problems of a ruleset made of parts, each as "path: problem". */
+/** The problems of a ruleset made of parts, each as "path code". */
 export function problemsOf(parts: Record<string, unknown>): string[] {
   const read = readRuleset({ format: "mirada-ruleset/1", site, ...parts });
-  return read.ok ? [] : read.problems.map((item) => `${item.path}: ${item.problem}`);
+  return read.ok ? [] : read.problems.map((item) => `${item.path} ${item.code}`);
 }
 
 export const visit = (parts: Record<string, unknown> = {}): Visit => {

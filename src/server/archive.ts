@@ -83,7 +83,11 @@ export async function takeArchive(who: SignedIn, bytes: Uint8Array): Promise<Arc
   const { archive, name, madeAt } = read;
   const odd = unstorable(archive);
   if (odd !== undefined)
-    return { ok: false, problem: "Nothing was changed.", problems: [{ path: odd, problem: unstorableWords }] };
+    return {
+      ok: false,
+      problem: "Nothing was changed.",
+      problems: [{ path: odd, code: "form", problem: unstorableWords }],
+    };
   const placeFiles: { file: Parameters<typeof addPlaceFile>[1]; own: Uint8Array }[] = [];
   for (const { bytes: own, ...file } of archive.placeFiles) {
     const found = await readPlaces(own);

@@ -1,6 +1,6 @@
 /** Campaign links as a CSV (RFC 4180), in and out. */
 import { freshIdIn } from "../draft/lists";
-import type { Problem } from "../formats/problem";
+import { problemsOf, type Problem } from "../formats/problem";
 import { readTable, writeTable } from "../formats/table";
 import { campaignTags, inOrder, linkSchema, linkText, queryText, readLink, type CampaignLink, type Tag } from "./link";
 
@@ -40,7 +40,7 @@ export function linksFromCsv(text: string): { links: CampaignLink[] } | { proble
     const cell = row.cell;
     const told = cell("link") === "" ? undefined : readLink(cell("link"));
     if (cell("link") !== "" && !told)
-      problems.push({ path: row.at("link"), problem: `“${cell("link").slice(0, 60)}” is no link` });
+      problems.push({ path: row.at("link"), code: "form", problem: `“${cell("link").slice(0, 60)}” is no link` });
     const more = cell("more") === "" ? [] : (readLink(cell("more").replace(/^\??/, "?"))?.tags ?? []);
     const columns = own.flatMap((name): Tag[] => (cell(name) === "" ? [] : [{ name, value: cell(name) }]));
     // What stands in its own column comes before what the link or the rest say.
@@ -48,7 +48,7 @@ export function linksFromCsv(text: string): { links: CampaignLink[] } | { proble
       (tag, index, all) => all.findIndex((item) => item.name === tag.name) === index,
     );
     const id = cell("id") || freshIdIn(cell("name"), taken, "link");
-    if (taken.has(id)) problems.push({ path: row.at("id"), problem: `there is another “${id}” above` });
+    if (taken.has(id)) problems.push({ path: row.at("id"), code: "twice", problem: `there is another “${id}” above` });
     taken.add(id);
     const read = linkSchema.safeParse({
       id,
@@ -61,9 +61,9 @@ export function linksFromCsv(text: string): { links: CampaignLink[] } | { proble
     });
     if (read.success) links.push(read.data);
     else
-      for (const issue of read.error.issues) {
-        const field = { path: "page", usedBy: "used_by", tags: "more" }[String(issue.path[0])] ?? String(issue.path[0]);
-        problems.push({ path: row.at(field), problem: issue.message });
+      for (const { path, ...fault } of problemsOf(read.error.issues)) {
+        const [, key = ""] = path.split("/");
+        problems.push({ path: row.at({ path: "page", usedBy: "used_by", tags: "more" }[key] ?? key), ...fault });
       }
   }
   return problems.length > 0 ? { problems } : { links };

@@ -214,18 +214,16 @@ describe("gathering", () => {
 describe("what a ruleset may collect", () => {
   const problemsOf = (collect: unknown[]) => {
     const read = readRuleset({ ...ruleset, collect });
-    return read.ok ? [] : read.problems.map(({ path, problem }) => `${path} ${problem}`);
+    return read.ok ? [] : read.problems.map(({ path, code }) => `${path} ${code}`);
   };
   it("is said at its path where it cannot be", () => {
     expect(problemsOf(ruleset.collect)).toEqual([]);
     const sum = { signal: "cart.subtotal", from: { selector: ".sum" } };
     expect(problemsOf([{ signal: "device.kind", from: { selector: "h1" } }])[0]).toContain("/collect/0/signal");
     expect(problemsOf([{ signal: "data.unknown", from: { selector: "h1" } }])[0]).toContain("/collect/0/signal");
-    expect(problemsOf([{ signal: "cart.count", from: { selector: "h1" } }])[0]).toContain(
-      "a cart is known by its value",
-    );
+    expect(problemsOf([{ signal: "cart.count", from: { selector: "h1" } }])[0]).toContain("/collect/0/signal missing");
     expect(problemsOf([{ signal: "page.category", from: { selector: "h1" }, decimal: "," }])[0]).toContain(
-      "/collect/0/decimal",
+      "/collect/0/decimal not-here",
     );
     expect(problemsOf([{ ...sum, from: { selector: "..x" } }])[0]).toContain("/collect/0/from");
     expect(problemsOf([{ ...sum, from: { objects: "a b", key: "x" } }])[0]).toContain("/collect/0/from");

@@ -1,4 +1,4 @@
-import { pointer, type Problem } from "../formats/problem";
+import { problemList, type Problem, type ProblemCode } from "../formats/problem";
 import type { Content, FieldKind, Ruleset } from "../formats/ruleset";
 import { signalInfo } from "../visit/signals";
 import { parseIcu } from "./icu";
@@ -38,29 +38,31 @@ export function checkContent(
   base: readonly PropertyKey[],
   own: boolean,
 ): Problem[] {
-  const problems: Problem[] = [];
-  const report = (path: readonly PropertyKey[], problem: string) =>
-    problems.push({ path: pointer([...base, ...path]), problem });
+  const { problems, report: at } = problemList();
+  const report = (path: readonly PropertyKey[], code: ProblemCode, problem: string) =>
+    at([...base, ...path], code, problem);
   for (const [name, token] of Object.entries(content.tokens))
-    if (!signalInfo(token.signal, ruleset)) report(["tokens", name, "signal"], `there is no signal "${token.signal}"`);
+    if (!signalInfo(token.signal, ruleset))
+      report(["tokens", name, "signal"], "unknown-name", `there is no signal "${token.signal}"`);
   if (isPagesOwn(content)) {
-    if (!own) report(["type"], `"${content.type}" stands for what a page has in one place: it cannot be used here`);
+    if (!own)
+      report(["type"], "not-here", `"${content.type}" stands for what a page has in one place: it cannot be used here`);
     return [...problems, ...checkPagesOwn(content, base, messageProblem)];
   }
   const type = ruleset.blockTypes.find((item) => item.id === content.type);
   if (!type) {
-    report(["type"], `there is no block type "${content.type}"`);
+    report(["type"], "unknown-name", `there is no block type "${content.type}"`);
     return problems;
   }
   for (const [id, value] of Object.entries(content.fields)) {
     const field = type.fields.find((item) => item.id === id);
-    if (!field) report(["fields", id], `"${type.name}" has no field "${id}"`);
+    if (!field) report(["fields", id], "unknown-key", `"${type.name}" has no field "${id}"`);
     else {
       const [fits, words] = expected[field.kind];
-      if (!fits(value)) report(["fields", id], words);
+      if (!fits(value)) report(["fields", id], "kind", words);
       else if (hasTokens(field.kind)) {
         const wrong = messageProblem(value as string);
-        if (wrong) report(["fields", id], wrong);
+        if (wrong) report(["fields", id], "form", wrong);
       }
     }
   }

@@ -69,7 +69,7 @@ describe("a slot that was pointed at", () => {
       rule: null,
       arms: [{ id: "a", weight: 100, content: unchanged() }],
     });
-    expect(checkRuleset(unfinished).map(({ problem }) => problem)).toEqual(["must not be empty"]);
+    expect(checkRuleset(unfinished).map(({ code }) => code)).toEqual(["empty"]);
   });
   it("has nothing of the page's own in it where its place is made beside another part", () => {
     expect(hasOwnContent(slot())).toBe(true);

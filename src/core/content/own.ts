@@ -3,7 +3,7 @@
  * away ("@hidden"). Whoever draws the page applies all changes of a block or none.
  */
 import * as z from "zod";
-import { pointer, problemsOf, type Problem } from "../formats/problem";
+import { pointer, problemsOf, type Problem, type ProblemCode } from "../formats/problem";
 import type { Content } from "../formats/ruleset";
 import { selectorProblem } from "../formats/selector";
 
@@ -33,7 +33,11 @@ const changeSchema = z
   .superRefine((change, context) => {
     const said = changeKinds.filter((kind) => change[kind] !== undefined);
     if (said.length !== 1)
-      context.addIssue({ code: "custom", message: "must say exactly one of text, link, image and hidden" });
+      context.addIssue({
+        code: "custom",
+        params: { code: "missing" },
+        message: "must say exactly one of text, link, image and hidden",
+      });
   });
 export const changeKinds = ["text", "link", "image", "hidden"] as const;
 /** One change of what the page has. */
@@ -120,25 +124,26 @@ export function checkPagesOwn(
   base: readonly PropertyKey[],
   messageProblem: (message: string) => string | undefined,
 ): Problem[] {
-  const at = (path: readonly PropertyKey[], problem: string): Problem => ({
+  const at = (path: readonly PropertyKey[], code: ProblemCode, problem: string): Problem => ({
     path: pointer([...base, ...path]),
+    code,
     problem,
   });
   if (content.type === hiddenType)
     return [
-      ...Object.keys(content.fields).map((id) => at(["fields", id], `"${hiddenType}" has no fields`)),
-      ...Object.keys(content.tokens).map((name) => at(["tokens", name], `"${hiddenType}" has no tokens`)),
+      ...Object.keys(content.fields).map((id) => at(["fields", id], "not-here", `"${hiddenType}" has no fields`)),
+      ...Object.keys(content.tokens).map((name) => at(["tokens", name], "not-here", `"${hiddenType}" has no tokens`)),
     ];
   const read = ownFieldsSchema.safeParse(content.fields);
   if (!read.success)
-    return problemsOf(read.error.issues).map(({ path, problem }) => ({
+    return problemsOf(read.error.issues).map(({ path, ...fault }) => ({
       path: `${pointer([...base, "fields"])}${path}`,
-      problem,
+      ...fault,
     }));
   return read.data.changes.flatMap((change, index) =>
     (["text", "link"] as const).flatMap((kind) => {
       const wrong = change[kind] === undefined ? undefined : messageProblem(change[kind]);
-      return wrong ? [at(["fields", "changes", index, kind], wrong)] : [];
+      return wrong ? [at(["fields", "changes", index, kind], "form", wrong)] : [];
     }),
   );
 }

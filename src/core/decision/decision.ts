@@ -1,5 +1,6 @@
 import type { OfferVerdict } from "../cart/offers";
 import type { Filled, Missing } from "../content/format";
+import type { MarkerVerdict } from "../memory/markers";
 import type { MemoryJson } from "../memory/memory";
 import type { RuleTrace } from "../rules/evaluate";
 import type { TruthName } from "../rules/truth";
@@ -88,7 +89,7 @@ export interface OfferTrace {
 }
 export interface MarkerTrace {
   id: string;
-  verdict: string;
+  verdict: MarkerVerdict | "not kept: no consent";
   count: number;
   gain: RuleTrace;
   lose: RuleTrace | null;

@@ -59,7 +59,7 @@ describe("a condition that holds where it is not known", () => {
   });
   it("is refused where it is no flag", () => {
     expect(problemsOf({ audiences: [{ id: "a", name: "A", rule: { ...portugal, unknown: "yes" } }] })).toEqual([
-      "/audiences/0/rule/unknown: must be true or false",
+      "/audiences/0/rule/unknown kind",
     ]);
   });
 });
@@ -75,15 +75,11 @@ describe("where a slot is on the page", () => {
       expect(at({ selector: "main", how })).toEqual([]);
   });
   it("is refused where it is none", () => {
-    expect(at({ selector: "main [" })).toEqual([
-      expect.stringContaining("/slots/0/at/selector: must be a CSS selector"),
-    ]);
-    expect(at({ selector: `a${" a".repeat(300)}` })).toEqual([
-      expect.stringContaining("/slots/0/at/selector: must be at most 500"),
-    ]);
-    expect(at({ selector: "main", how: "inside" })).toEqual([expect.stringContaining("/slots/0/at/how: must be")]);
-    expect(at({ selector: "main", x: 1 })).toEqual(['/slots/0/at/x: unknown key "x"']);
-    expect(at({ how: "first" })).toEqual(["/slots/0/at/selector: is missing"]);
+    expect(at({ selector: "main [" })).toEqual(["/slots/0/at/selector form"]);
+    expect(at({ selector: `a${" a".repeat(300)}` })).toEqual(["/slots/0/at/selector form"]);
+    expect(at({ selector: "main", how: "inside" })).toEqual(["/slots/0/at/how choice"]);
+    expect(at({ selector: "main", x: 1 })).toEqual(["/slots/0/at/x unknown-key"]);
+    expect(at({ how: "first" })).toEqual(["/slots/0/at/selector missing"]);
   });
 });
 
@@ -151,7 +147,7 @@ describe("what the page itself has", () => {
   });
   it("is refused in lists and pop-ups, and where it says nothing, too much or nonsense", () => {
     const refused = (content: unknown) => problemsOf(slot(content));
-    expect(problemsOf(slot({ type: "@hidden" }, { take: 2 }))).toEqual([expect.stringContaining(`${there}/type: `)]);
+    expect(problemsOf(slot({ type: "@hidden" }, { take: 2 }))).toEqual([`${there}/type not-here`]);
     expect(
       problemsOf({
         popups: [
@@ -164,29 +160,21 @@ describe("what the page itself has", () => {
           },
         ],
       }),
-    ).toEqual([expect.stringContaining("/popups/0/arms/0/content/type: ")]);
-    expect(refused(own([]))).toEqual([`${there}/fields/changes: must not be empty`]);
-    expect(refused({ type: "@own" })).toEqual([`${there}/fields/changes: is missing`]);
-    expect(refused(own([{ part: "h1" }]))).toEqual([
-      `${there}/fields/changes/0: must say exactly one of text, link, image and hidden`,
-    ]);
+    ).toEqual(["/popups/0/arms/0/content/type not-here"]);
+    expect(refused(own([]))).toEqual([`${there}/fields/changes empty`]);
+    expect(refused({ type: "@own" })).toEqual([`${there}/fields/changes missing`]);
+    expect(refused(own([{ part: "h1" }]))).toEqual([`${there}/fields/changes/0 missing`]);
     expect(refused(own([{ part: "h1", text: "a", hidden: true }]))).toHaveLength(1);
-    expect(refused(own([{ part: "h1", hidden: false }]))).toEqual([
-      expect.stringContaining(`${there}/fields/changes/0/hidden: `),
-    ]);
-    expect(refused(own([{ part: "h1 [", text: "a" }]))).toEqual([
-      expect.stringContaining(`${there}/fields/changes/0/part: must be a CSS selector`),
-    ]);
-    expect(refused(own([{ text: "a" }]))).toEqual([`${there}/fields/changes/0/part: is missing`]);
-    expect(refused(own([{ part: "h1", text: "{" }]))).toEqual([
-      expect.stringContaining(`${there}/fields/changes/0/text: has a {`),
-    ]);
-    expect(refused(own([{ part: "h1", text: "a", x: 1 }]))).toEqual([`${there}/fields/changes/0/x: unknown key "x"`]);
+    expect(refused(own([{ part: "h1", hidden: false }]))).toEqual([`${there}/fields/changes/0/hidden choice`]);
+    expect(refused(own([{ part: "h1 [", text: "a" }]))).toEqual([`${there}/fields/changes/0/part form`]);
+    expect(refused(own([{ text: "a" }]))).toEqual([`${there}/fields/changes/0/part missing`]);
+    expect(refused(own([{ part: "h1", text: "{" }]))).toEqual([`${there}/fields/changes/0/text form`]);
+    expect(refused(own([{ part: "h1", text: "a", x: 1 }]))).toEqual([`${there}/fields/changes/0/x unknown-key`]);
     expect(refused({ ...own([{ part: "h1", text: "a" }]), tokens: { n: { signal: "nothing" } } })).toEqual([
-      `${there}/tokens/n/signal: there is no signal "nothing"`,
+      `${there}/tokens/n/signal unknown-name`,
     ]);
-    expect(refused({ type: "@hidden", fields: { x: 1 } })).toEqual([expect.stringContaining(`${there}/fields/x`)]);
-    expect(refused({ type: "@other" })).toEqual([expect.stringContaining(`${there}/type: there is no block type`)]);
+    expect(refused({ type: "@hidden", fields: { x: 1 } })).toEqual([`${there}/fields/x not-here`]);
+    expect(refused({ type: "@other" })).toEqual([`${there}/type unknown-name`]);
     expect(readRuleset({ format: "mirada-ruleset/1", site, blockTypes: [{ id: "@own", name: "Own" }] }).ok).toBe(false);
   });
 });

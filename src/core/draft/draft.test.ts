@@ -140,7 +140,7 @@ describe("an unfinished draft", () => {
     const ready = runnable(unfinished);
     expect(on(ready.ruleset)).toEqual(["b", "c"]);
     expect(createEngine(ready.ruleset).decide(visit(), { pins: { s: "a" } }).slots.s?.[0]?.variant).toBe("a");
-    expect(ready.unfinished.get("a")?.[0]?.problem).toBe("is missing");
+    expect(ready.unfinished.get("a")?.[0]?.code).toBe("missing");
     expect(ready.problems).toHaveLength(1);
   });
   it("leaves out what leans on something left out", () => {

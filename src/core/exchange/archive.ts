@@ -140,26 +140,29 @@ export function readArchive(
       },
     });
   } catch {
-    return { problems: [{ path: "", problem: "this is no ZIP archive, or it is damaged" }] };
+    return { problems: [{ path: "", code: "file", problem: "this is no ZIP archive, or it is damaged" }] };
   }
-  if (large) return { problems: [{ path: "", problem: `it unpacks to more than ${largestArchive / 1024 / 1024} MB` }] };
+  if (large)
+    return {
+      problems: [{ path: "", code: "size", problem: `it unpacks to more than ${largestArchive / 1024 / 1024} MB` }],
+    };
   const problems: Problem[] = [];
   const read = <T>(file: string, by: z.ZodType<T> | ((input: unknown) => Read<T>)): T | undefined => {
     const found = files[file];
     if (!found) {
-      problems.push({ path: file, problem: "is missing" });
+      problems.push({ path: file, code: "missing", problem: "is missing" });
       return undefined;
     }
     let value: unknown;
     try {
       value = JSON.parse(new TextDecoder("utf-8", { fatal: true }).decode(found));
     } catch (error) {
-      problems.push({ path: file, problem: `is no JSON in UTF-8: ${(error as Error).message}` });
+      problems.push({ path: file, code: "file", problem: `is no JSON in UTF-8: ${(error as Error).message}` });
       return undefined;
     }
     const done = typeof by === "function" ? by(value) : readBy(by, value);
     if (done.ok) return done.value;
-    problems.push(...done.problems.map((item) => ({ path: `${file}${item.path}`, problem: item.problem })));
+    problems.push(...done.problems.map((item) => ({ ...item, path: `${file}${item.path}` })));
     return undefined;
   };
   const head = read(
@@ -180,13 +183,14 @@ export function readArchive(
   const listed = read("place-data.json", z.array(placeFileSchema).max(50));
   const placeFiles = (listed ?? []).flatMap((file) => {
     const found = files[`place-data/${file.id}`];
-    if (!found) problems.push({ path: `place-data/${file.id}`, problem: "is missing" });
+    if (!found) problems.push({ path: `place-data/${file.id}`, code: "missing", problem: "is missing" });
     return found ? [{ ...file, bytes: found }] : [];
   });
   // An unfinished rule may lie in a draft; what does not hold together as a ruleset may not.
   if (draft)
-    for (const problem of checkRuleset(rulesetOf(draft)).filter((item) => /another|there is no/.test(item.problem)))
-      problems.push({ path: `draft.json${problem.path}`, problem: problem.problem });
+    for (const item of checkRuleset(rulesetOf(draft)))
+      if (item.code === "twice" || item.code === "unknown-name")
+        problems.push({ ...item, path: `draft.json${item.path}` });
   if (problems.length > 0 || !draft || !checks || !lenses || !links || !pages || !settings) return { problems };
   return {
     archive: { draft, checks, lenses, links, pages: pages as SiteArchive["pages"], settings, placeFiles },

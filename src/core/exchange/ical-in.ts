@@ -41,6 +41,7 @@ function blocksOf(text: string): { blocks: Block[]; name: string } | { problem: 
     return {
       problem: {
         path: `line ${Math.max(1, first + 1)}`,
+        code: "file",
         problem: "expected BEGIN:VCALENDAR: this is no iCalendar file",
       },
     };
@@ -60,6 +61,7 @@ function blocksOf(text: string): { blocks: Block[]; name: string } | { problem: 
       return {
         problem: {
           path: `line ${index + 1}`,
+          code: "file",
           problem: closed
             ? `END:${end}, but ${closed.name} of line ${closed.line} is still open`
             : `END:${end} without a beginning`,
@@ -72,6 +74,7 @@ function blocksOf(text: string): { blocks: Block[]; name: string } | { problem: 
     ? {
         problem: {
           path: `line ${left.line}`,
+          code: "file",
           problem: `${left.name} begins here and never ends: the file is cut short`,
         },
       }
@@ -239,6 +242,7 @@ export function readCalendar(text: string): CalendarRead {
     if (block.name !== "VTIMEZONE" && block.name !== "VEVENT") {
       out.problems.push({
         path: `line ${block.line}`,
+        code: "left-out",
         problem: `${block.name} is left out: only events become schedules`,
       });
       continue;
@@ -251,6 +255,7 @@ export function readCalendar(text: string): CalendarRead {
     } catch (error) {
       out.problems.push({
         path: `line ${block.line}`,
+        code: "form",
         problem: `this ${block.name === "VEVENT" ? "event" : "time zone"} cannot be read: ${(error as Error).message.split("\n")[0]}`,
       });
     }
@@ -259,7 +264,11 @@ export function readCalendar(text: string): CalendarRead {
     const name = String(component.getFirstPropertyValue("summary") ?? "") || "An event without a name";
     if (/^cancelled$/i.test(String(component.getFirstPropertyValue("status") ?? ""))) continue;
     if (out.events.length >= mostEvents) {
-      out.problems.push({ path: `line ${block.line}`, problem: `only the first ${mostEvents} events are taken` });
+      out.problems.push({
+        path: `line ${block.line}`,
+        code: "size",
+        problem: `only the first ${mostEvents} events are taken`,
+      });
       break;
     }
     try {
@@ -277,12 +286,13 @@ export function readCalendar(text: string): CalendarRead {
     } catch (error) {
       out.problems.push({
         path: `line ${block.line}`,
+        code: error instanceof Refused ? "left-out" : "form",
         problem: `“${name}”: ${error instanceof Refused ? error.message : (error as Error).message.split("\n")[0]}`,
       });
     }
   }
   if (found.blocks.length === 0 || (events.length === 0 && out.problems.length === 0))
-    out.problems.push({ path: "line 1", problem: "there is no event in this calendar" });
+    out.problems.push({ path: "line 1", code: "empty", problem: "there is no event in this calendar" });
   const line = (problem: Problem) => Number(problem.path.slice(5));
   out.problems.sort((a, b) => line(a) - line(b));
   return out;

@@ -3,7 +3,7 @@ import * as z from "zod";
 import { insertItem, freshIdIn, freshThingId } from "../draft/lists";
 import { applyEdits, type Edit } from "../draft/edit";
 import { freshId, newSlot } from "../draft/variants";
-import type { Problem } from "../formats/problem";
+import type { Problem, ProblemCode } from "../formats/problem";
 import { readBy } from "../formats/read";
 import {
   blockTypeSchema,
@@ -44,7 +44,7 @@ export function readParts(text: string): { parts: Parts } | { problems: Problem[
   try {
     input = JSON.parse(text);
   } catch {
-    return { problems: [{ path: "", problem: "this is no JSON" }] };
+    return { problems: [{ path: "", code: "file", problem: "this is no JSON" }] };
   }
   const read = readBy(partsSchema, input);
   return read.ok ? { parts: read.value } : { problems: read.problems };
@@ -59,16 +59,18 @@ export function slotsFromCsv(text: string): { parts: Parts } | { problems: Probl
   const slots: Slot[] = [];
   for (const row of table.rows) {
     const [id, name, selector, how, path] = columns.map(row.cell) as [string, string, string, string, string];
-    const wrong = (column: string, problem: string) => problems.push({ path: row.at(column), problem });
-    if (name === "") wrong("name", "a slot needs a name");
-    if (id !== "" && !/^[A-Za-z0-9_-]{1,64}$/.test(id)) wrong("id", "must be 1 to 64 of A–Z, a–z, 0–9, _ and -");
-    if (id !== "" && slots.some((slot) => slot.id === id)) wrong("id", `“${id}” is there twice`);
+    const wrong = (column: string, code: ProblemCode, problem: string) =>
+      problems.push({ path: row.at(column), code, problem });
+    if (name === "") wrong("name", "missing", "a slot needs a name");
+    if (id !== "" && !/^[A-Za-z0-9_-]{1,64}$/.test(id))
+      wrong("id", "form", "must be 1 to 64 of A–Z, a–z, 0–9, _ and -");
+    if (id !== "" && slots.some((slot) => slot.id === id)) wrong("id", "twice", `“${id}” is there twice`);
     const odd = selector === "" ? undefined : selectorProblem(selector);
-    if (odd) wrong("selector", odd);
+    if (odd) wrong("selector", "form", odd);
     const way = placeWays.find((one) => one === (how || "replace"));
-    if (!way) wrong("how", `must be one of ${placeWays.join(", ")}`);
-    if (how !== "" && selector === "") wrong("how", "says nothing without a selector");
-    if (path !== "" && !path.startsWith("/")) wrong("path", "must begin with /");
+    if (!way) wrong("how", "choice", `must be one of ${placeWays.join(", ")}`);
+    if (how !== "" && selector === "") wrong("how", "not-here", "says nothing without a selector");
+    if (path !== "" && !path.startsWith("/")) wrong("path", "form", "must begin with /");
     slots.push({
       ...newSlot(id || freshIdIn(name, new Set(slots.map((slot) => slot.id)), "slot"), name),
       pages: path === "" ? null : { signal: "page.path", op: path.includes("*") ? "matches" : "is", value: path },

@@ -27,7 +27,7 @@ export function placeListsFromCsv(text: string): { lists: PlaceList[] } | { prob
   for (const row of table.rows) {
     const id = row.cell("list");
     if (!/^[A-Za-z0-9_-]{1,64}$/.test(id))
-      problems.push({ path: row.at("list"), problem: "must be 1 to 64 of A–Z, a–z, 0–9, _ and -" });
+      problems.push({ path: row.at("list"), code: "form", problem: "must be 1 to 64 of A–Z, a–z, 0–9, _ and -" });
     let list = lists.get(id);
     if (!list) lists.set(id, (list = { id, name: row.cell("name") || id, places: [] }));
     const entry: Record<string, unknown> = {};
@@ -36,7 +36,7 @@ export function placeListsFromCsv(text: string): { lists: PlaceList[] } | { prob
       if (cell === "") continue;
       const number = ["lat", "lon", "km"].includes(column);
       if (number && !Number.isFinite(Number(cell)))
-        problems.push({ path: row.at(column), problem: `“${cell}” is no number` });
+        problems.push({ path: row.at(column), code: "kind", problem: `“${cell}” is no number` });
       entry[column] = number ? Number(cell) : cell;
     }
     if (Object.keys(entry).length === 0) continue;
@@ -44,11 +44,12 @@ export function placeListsFromCsv(text: string): { lists: PlaceList[] } | { prob
     if (!read.success)
       problems.push({
         path: `line ${row.line}`,
+        code: "missing",
         problem: "expected a country (with region and city if you like), a continent, or lat, lon and km",
       });
     else {
-      for (const wrong of checkPlaceEntry(read.data, {}))
-        problems.push({ path: row.at(String(wrong.path[0])), problem: wrong.problem });
+      for (const { path, ...fault } of checkPlaceEntry(read.data, {}))
+        problems.push({ path: row.at(String(path[0])), ...fault });
       list.places.push(read.data);
     }
   }

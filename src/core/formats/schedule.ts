@@ -50,9 +50,19 @@ export const scheduleSchema = z
   })
   .superRefine((schedule, context) => {
     if (schedule.from && schedule.until && schedule.from >= schedule.until)
-      context.addIssue({ code: "custom", path: ["until"], message: "must be later than from" });
+      context.addIssue({
+        code: "custom",
+        path: ["until"],
+        params: { code: "order" },
+        message: "must be later than from",
+      });
     if (schedule.repeat !== undefined && schedule.from === undefined)
-      context.addIssue({ code: "custom", path: ["from"], message: "is needed: a repeat counts from it" });
+      context.addIssue({
+        code: "custom",
+        path: ["from"],
+        params: { code: "missing" },
+        message: "is needed: a repeat counts from it",
+      });
   });
 
 export type Schedule = z.output<typeof scheduleSchema>;

@@ -12,15 +12,17 @@ export interface TableRow {
 }
 
 /** A CSV file's bytes as text: UTF-8, with or without a mark; anything else is named. */
-export function tableText(bytes: Uint8Array): { text: string } | { problem: string } {
+export function tableText(bytes: Uint8Array): { text: string } | { problems: Problem[] } {
   if ((bytes[0] === 0xff && bytes[1] === 0xfe) || (bytes[0] === 0xfe && bytes[1] === 0xff))
-    return { problem: "this file is in UTF-16: save it as UTF-8" };
+    return { problems: [{ path: "", code: "file", problem: "this file is in UTF-16: save it as UTF-8" }] };
   try {
     return { text: new TextDecoder("utf-8", { fatal: true }).decode(bytes) };
   } catch {
     const before = new TextDecoder("utf-8").decode(bytes);
     const line = before.slice(0, before.indexOf("\uFFFD")).split("\n").length;
-    return { problem: `line ${line}: a letter is not in UTF-8: save the file as UTF-8` };
+    return {
+      problems: [{ path: `line ${line}`, code: "file", problem: "a letter is not in UTF-8: save the file as UTF-8" }],
+    };
   }
 }
 
@@ -36,23 +38,30 @@ export function readTable(
   const parsed = Papa.parse<string[]>(text.replace(/^\uFEFF/, ""), { skipEmptyLines: false });
   const quoted = parsed.errors.find((error) => error.type === "Quotes");
   if (quoted)
-    return { problems: [{ path: `line ${(quoted.row ?? 0) + 1}`, problem: "a quote is opened and not closed" }] };
+    return {
+      problems: [{ path: `line ${(quoted.row ?? 0) + 1}`, code: "form", problem: "a quote is opened and not closed" }],
+    };
   const [first, ...rest] = parsed.data;
   const heading = first?.map((cell) => cell.trim().toLowerCase()) ?? [];
   const expected = `expected the columns ${columns.join(", ")}`;
   if (heading.every((cell) => cell === ""))
-    return { problems: [{ path: "line 1", problem: `there is no heading: ${expected}` }] };
+    return { problems: [{ path: "line 1", code: "missing", problem: `there is no heading: ${expected}` }] };
   const problems: Problem[] = [];
   heading.forEach((name, index) => {
     if (!columns.includes(name))
-      problems.push({ path: `line 1, column ${index + 1}`, problem: `“${name}” is not a known column: ${expected}` });
+      problems.push({
+        path: `line 1, column ${index + 1}`,
+        code: "unknown-key",
+        problem: `“${name}” is not a known column: ${expected}`,
+      });
     else if (heading.indexOf(name) < index)
-      problems.push({ path: `line 1, column ${index + 1}`, problem: `“${name}” is there twice` });
+      problems.push({ path: `line 1, column ${index + 1}`, code: "twice", problem: `“${name}” is there twice` });
   });
   for (const name of needed)
-    if (!heading.includes(name)) problems.push({ path: "line 1", problem: `the column “${name}” is missing` });
+    if (!heading.includes(name))
+      problems.push({ path: "line 1", code: "missing", problem: `the column “${name}” is missing` });
   if (oneOf.length > 0 && !oneOf.some((name) => heading.includes(name)))
-    problems.push({ path: "line 1", problem: `one of the columns ${oneOf.join(", ")} is needed` });
+    problems.push({ path: "line 1", code: "missing", problem: `one of the columns ${oneOf.join(", ")} is needed` });
   if (problems.length > 0) return { problems };
   // A cell may hold line breaks: the line of a row is counted, not its number.
   let line = 1 + (first ?? []).join("").split("\n").length - 1;
@@ -65,6 +74,7 @@ export function readTable(
     if (cells.length > heading.length)
       problems.push({
         path: `line ${here}, column ${heading.length + 1}`,
+        code: "size",
         problem: "there are more cells than columns",
       });
     rows.push({

@@ -154,7 +154,7 @@ describe("a visit", () => {
     for (let level = 0; level < 200; level++) deep = { a: deep };
     expect(readVisit({ ...good, data: { deep } })).toEqual({
       ok: false,
-      problems: [{ path: "", problem: "is nested too deeply" }],
+      problems: [{ path: "", code: "size", problem: "is nested too deeply" }],
     });
   });
 });

@@ -12,12 +12,14 @@ export interface ReadyMarker {
   /** Brings the marker up to date with one page view at `at` (epoch ms). Says what it found. */
   step(memory: Memory, r: Reading, at: number): MarkerStep;
 }
+/** What a page view did to a marker. */
+export type MarkerVerdict = "held" | "gained" | "lost" | "counting" | "not held" | "outside its dates";
 export interface MarkerStep {
   held: boolean;
   gain: Truth;
   lose: Truth | undefined;
   count: number;
-  verdict: "held" | "gained" | "lost" | "counting" | "not held" | "outside its dates";
+  verdict: MarkerVerdict;
 }
 
 /** Makes a ruleset's markers ready. */

@@ -1,5 +1,5 @@
 import { toMinor } from "../money/currency";
-import { pointer, problemsOf, type Problem } from "../formats/problem";
+import { problemList, problemsOf, type Fault, type Problem, type Report } from "../formats/problem";
 import { isValueless, operators, type Op, type SignalKind } from "../formats/operators";
 import { groupOf, isCondition, type Condition, type Rule } from "../formats/rule";
 import { placeEntrySchema, type Ruleset } from "../formats/ruleset";
@@ -16,8 +16,6 @@ export type RuleNames = Pick<Ruleset, "site" | "dataFields" | "markers" | "offer
 
 /** Signals that a rule may not use, with why. */
 export type Forbidden = (signal: string) => string | undefined;
-
-type Report = (path: readonly PropertyKey[], problem: string) => void;
 
 /** How large a rule may be: far more than anybody writes, and little enough to be looked through. */
 const deepestRule = 40;
@@ -37,38 +35,38 @@ export function checkRule(
   forbidden?: Forbidden,
   bounded = true,
 ): Problem[] {
-  const problems: Problem[] = [];
-  const report: Report = (path, problem) => problems.push({ path: pointer(path), problem });
+  const { problems, report } = problemList();
   let conditions = 0;
   const walk = (inner: Rule, path: readonly PropertyKey[], depth = 0): void => {
     if (inner === null) return;
-    if (bounded && depth > deepestRule) return void report(path, `stands within more than ${deepestRule} groups`);
+    if (bounded && depth > deepestRule)
+      return void report(path, "size", `stands within more than ${deepestRule} groups`);
     if (isCondition(inner)) {
       conditions += 1;
       if (bounded && conditions === mostConditions + 1)
-        report(base, `has more than ${mostConditions} conditions: make audiences of its parts`);
+        report(base, "size", `has more than ${mostConditions} conditions: make audiences of its parts`);
       if (bounded && conditions > mostConditions) return;
       const large = bounded ? tooLarge(inner.value) : undefined;
-      if (large) return void report([...path, "value"], large);
-      checkCondition(inner, names, (at, problem) => report([...path, ...at], problem));
+      if (large) return void report([...path, "value"], "size", large);
+      checkCondition(inner, names, (at, code, problem) => report([...path, ...at], code, problem));
       const because = forbidden?.(inner.signal);
-      if (because) report([...path, "signal"], because);
+      if (because) report([...path, "signal"], "not-here", because);
       return;
     }
     const members = groupOf(inner);
     if (members) {
       if (members.rules.length === 0)
-        report([...path, members.group], "must not be empty: add a condition or remove the group");
+        report([...path, members.group], "empty", "must not be empty: add a condition or remove the group");
       members.rules.forEach((member, index) => walk(member, [...path, members.group, index], depth + 1));
       return;
     }
     const { audience } = inner as { audience: string };
     if (!names.audiences.some((item) => item.id === audience))
-      report([...path, "audience"], `there is no audience "${audience}"`);
+      report([...path, "audience"], "unknown-name", `there is no audience "${audience}"`);
     else if (forbidden)
       for (const signal of signalsOf(inner, names)) {
         const because = forbidden(signal);
-        if (because) report([...path, "audience"], `${because}, also not by way of an audience`);
+        if (because) report([...path, "audience"], "not-here", `${because}, also not by way of an audience`);
       }
   };
   walk(rule, base);
@@ -103,37 +101,41 @@ function tooLarge(value: unknown): string | undefined {
 function checkCondition(condition: Condition, names: RuleNames, report: Report): void {
   const { signal, op, value, exact } = condition;
   const info = signalInfo(signal, names);
-  if (!info) return report(["signal"], signal === "" ? "choose a signal" : `there is no signal "${signal}"`);
-  if (!operators[op].kinds.includes(info.kind)) return report(["op"], `"${op}" does not fit ${info.label}`);
-  if (exact !== undefined && info.kind !== "text" && info.kind !== "texts") report(["exact"], "is only for text");
+  if (!info)
+    return signal === ""
+      ? report(["signal"], "missing", "choose a signal")
+      : report(["signal"], "unknown-name", `there is no signal "${signal}"`);
+  if (!operators[op].kinds.includes(info.kind)) return report(["op"], "not-here", `"${op}" does not fit ${info.label}`);
+  if (exact !== undefined && info.kind !== "text" && info.kind !== "texts")
+    report(["exact"], "not-here", "is only for text");
   if (isValueless(op)) {
-    if (value !== undefined) report(["value"], `"${op}" takes no value`);
+    if (value !== undefined) report(["value"], "not-here", `"${op}" takes no value`);
     return;
   }
-  if (value === undefined) return report(["value"], "is missing");
-  checkValue(info.kind, op, value, names, (path, problem) => report(["value", ...path], problem));
+  if (value === undefined) return report(["value"], "missing", "is missing");
+  checkValue(info.kind, op, value, names, (path, code, problem) => report(["value", ...path], code, problem));
 }
 
 function checkValue(kind: SignalKind, op: Op, value: unknown, names: RuleNames, report: Report): void {
   const list = (item: (value: unknown, index: number) => void): void => {
-    if (!Array.isArray(value)) return report([], "must be a list");
-    if (value.length === 0) return report([], "must not be empty");
+    if (!Array.isArray(value)) return report([], "kind", "must be a list");
+    if (value.length === 0) return report([], "empty", "must not be empty");
     value.forEach(item);
   };
   const text = (told: unknown, path: PropertyKey[] = []): told is string => {
     if (typeof told === "string") return true;
-    report(path, "must be text");
+    report(path, "kind", "must be text");
     return false;
   };
   const limit = (told: unknown, path: PropertyKey[] = []): number | undefined => {
     if (kind === "number") {
       if (typeof told === "number" && Number.isFinite(told)) return told;
-      report(path, "must be a number");
+      report(path, "kind", "must be a number");
       return undefined;
     }
     const { currency } = names.site;
     const minor = typeof told === "string" ? toMinor(told, currency) : undefined;
-    if (minor === undefined) report(path, moneyProblem(told, currency));
+    if (minor === undefined) report(path, "form", moneyProblem(told, currency));
     return minor;
   };
   const { value: shape } = operators[op];
@@ -144,11 +146,11 @@ function checkValue(kind: SignalKind, op: Op, value: unknown, names: RuleNames, 
     case "pattern":
       return void text(value);
     case "part":
-      if (text(value) && value === "") report([], "must not be empty");
+      if (text(value) && value === "") report([], "empty", "must not be empty");
       return;
     case "words":
     case "phrase":
-      if (text(value) && words(value).length === 0) report([], "must have a word in it");
+      if (text(value) && words(value).length === 0) report([], "empty", "must have a word in it");
       return;
     case "texts":
       return list((item, index) => text(item, [index]));
@@ -156,29 +158,33 @@ function checkValue(kind: SignalKind, op: Op, value: unknown, names: RuleNames, 
       return void limit(value);
     case "limits": {
       if (!Array.isArray(value) || value.length !== 2)
-        return report([], "must be two values, the low and the high one");
+        return report([], "kind", "must be two values, the low and the high one");
       const [low, high] = value.map((item, index) => limit(item, [index]));
-      if (low !== undefined && high !== undefined && low > high) report([], "has the low value above the high one");
+      if (low !== undefined && high !== undefined && low > high)
+        report([], "order", "has the low value above the high one");
       return;
     }
     case "date":
-      if (typeof value !== "string" || !isDate(value)) report([], "must be a date, YYYY-MM-DD, that exists");
+      if (typeof value !== "string" || !isDate(value)) report([], "form", "must be a date, YYYY-MM-DD, that exists");
       return;
     case "languages":
       return list((item, index) => {
-        if (typeof item !== "string" || !isBasicRange(item)) report([index], "must be a language such as pt or pt-PT");
+        if (typeof item !== "string" || !isBasicRange(item))
+          report([index], "form", "must be a language such as pt or pt-PT");
       });
     case "entries":
       return list((item, index) => {
         if (kind === "address") {
           const block = typeof item === "string" ? parseBlock(item) : { problem: "must be text" };
-          if ("problem" in block) report([index], block.problem);
-        } else for (const { path, problem } of checkPlaceEntry(item, names)) report([index, ...path], problem);
+          if ("problem" in block) report([index], "form", block.problem);
+        } else
+          for (const { path, code, problem } of checkPlaceEntry(item, names)) report([index, ...path], code, problem);
       });
     case "schedule": {
       const read = scheduleSchema.safeParse(value);
       if (!read.success)
-        for (const { path, problem } of problemsOf(read.error.issues)) report(path.split("/").slice(1), problem);
+        for (const { path, code, problem } of problemsOf(read.error.issues))
+          report(path.split("/").slice(1), code, problem);
       return;
     }
   }
@@ -189,33 +195,34 @@ const moneyProblem = (value: unknown, currency: string): string =>
     ? `has more decimals than ${currency}`
     : 'must be an amount as text, such as "60.00"';
 
+interface FaultAt extends Fault {
+  path: PropertyKey[];
+}
+
 /** What is wrong with one entry of a list of places. `names.placeLists` is left out where lists may not be named. */
-export function checkPlaceEntry(
-  entry: unknown,
-  names: { placeLists?: Ruleset["placeLists"] },
-): { path: PropertyKey[]; problem: string }[] {
+export function checkPlaceEntry(entry: unknown, names: { placeLists?: Ruleset["placeLists"] }): FaultAt[] {
   const read = placeEntrySchema.safeParse(entry);
   if (!read.success)
-    return problemsOf(read.error.issues).map(({ path, problem }) => ({ path: path.split("/").slice(1), problem }));
+    return problemsOf(read.error.issues).map(({ path, ...fault }) => ({ path: path.split("/").slice(1), ...fault }));
   const place = read.data;
-  const out: { path: PropertyKey[]; problem: string }[] = [];
-  const report = (key: string, problem: string) => out.push({ path: [key], problem });
+  const out: FaultAt[] = [];
+  const report = (key: string, code: Fault["code"], problem: string) => out.push({ path: [key], code, problem });
   if ("list" in place) {
-    if (!names.placeLists) report("list", "a place list holds no lists");
+    if (!names.placeLists) report("list", "not-here", "a place list holds no lists");
     else if (!names.placeLists.some((list) => list.id === place.list))
-      report("list", `there is no place list "${place.list}"`);
+      report("list", "unknown-name", `there is no place list "${place.list}"`);
   } else if ("continent" in place) {
     if (!continents.some((code) => code === place.continent.toUpperCase()))
-      report("continent", `must be one of ${continents.join(", ")}`);
+      report("continent", "choice", `must be one of ${continents.join(", ")}`);
   } else if ("km" in place) {
-    if (Math.abs(place.lat) > 90) report("lat", "must be from -90 to 90");
-    if (Math.abs(place.lon) > 180) report("lon", "must be from -180 to 180");
-    if (place.km <= 0) report("km", "must be above 0");
+    if (Math.abs(place.lat) > 90) report("lat", "range", "must be from -90 to 90");
+    if (Math.abs(place.lon) > 180) report("lon", "range", "must be from -180 to 180");
+    if (place.km <= 0) report("km", "range", "must be above 0");
   } else {
-    if (!/^[A-Za-z]{2}$/.test(place.country)) report("country", "must be a two-letter country code such as PT");
+    if (!/^[A-Za-z]{2}$/.test(place.country)) report("country", "form", "must be a two-letter country code such as PT");
     if (place.region !== undefined && !/^[A-Za-z]{2}-[A-Za-z0-9]{1,3}$/.test(place.region))
-      report("region", "must be a full region code such as PT-11");
-    if (place.city === "") report("city", "must not be empty");
+      report("region", "form", "must be a full region code such as PT-11");
+    if (place.city === "") report("city", "empty", "must not be empty");
   }
   return out;
 }

@@ -4,7 +4,8 @@ import { createEngine } from "../decision/engine";
 import type { VariantTrace } from "../decision/decision";
 import { ruleset, variant, visit } from "../testing";
 import { decidingLeaves } from "./explain";
-import { reasonsFor, verdictText } from "../decision/why";
+import { variantVerdictText } from "../decision/verdicts";
+import { reasonsFor } from "../decision/why";
 
 const when = (signal: string, op: string, value?: unknown) => ({
   signal,
@@ -116,11 +117,11 @@ describe("a verdict in a word or two", () => {
     [null, { on: false }, "Switched off"],
     [when("campaign.source", "is", "x"), {}, "Not shown"],
     [when("history.views", "gt", 1), {}, "Cannot tell"],
-  ])("%j, %j: %s", (rule, more, text) => expect(verdictText(traced(rule, {}, more).trace, letter)).toBe(text));
+  ])("%j, %j: %s", (rule, more, text) => expect(variantVerdictText(traced(rule, {}, more).trace, letter)).toBe(text));
   it("names who stands above, and what is remembered", () => {
     const rules = ruleset({ slots: [{ id: "s", name: "S", variants: [variant("a"), variant("b")] }] });
     const second = createEngine(rules).decide(visit(), { trace: true }).trace?.slots[0]?.variants[1] as VariantTrace;
-    expect(verdictText(second, letter)).toBe("Beaten by A");
+    expect(variantVerdictText(second, letter)).toBe("Beaten by A");
     const kept = createEngine(
       ruleset({
         slots: [
@@ -131,6 +132,6 @@ describe("a verdict in a word or two", () => {
     const { memory } = kept.decide(visit({ consent: true, url: "https://shop.example/?utm_source=x" }));
     const again = kept.decide(visit({ consent: true, memory }), { trace: true }).trace?.slots[0]
       ?.variants[0] as VariantTrace;
-    expect(verdictText(again, letter)).toBe("Shown, remembered");
+    expect(variantVerdictText(again, letter)).toBe("Shown, remembered");
   });
 });

@@ -206,39 +206,35 @@ describe("what is refused when a ruleset is read", () => {
   });
   const at = "/slots/0/variants/0/rule";
   it.each([
-    [{ signal: "nothing", op: "is", value: "x" }, `${at}/signal`],
-    [{ signal: "data.x", op: "is", value: "x" }, `${at}/signal`],
-    [{ signal: "time", op: "is", value: "x" }, `${at}/op`],
-    [{ signal: "campaign.source", op: "is" }, `${at}/value`],
-    [{ signal: "campaign.source", op: "is", value: 3 }, `${at}/value`],
-    [{ signal: "campaign.source", op: "contains", value: "" }, `${at}/value`],
-    [{ signal: "campaign.source", op: "hasAnyWord", value: "!" }, `${at}/value`],
-    [{ signal: "campaign.source", op: "isOneOf", value: [] }, `${at}/value`],
-    [{ signal: "campaign.source", op: "isPresent", value: true }, `${at}/value`],
-    [{ signal: "cart.subtotal", op: "gte", value: "60.000" }, `${at}/value`],
-    [{ signal: "cart.subtotal", op: "gte", value: 60 }, `${at}/value`],
-    [{ signal: "history.views", op: "between", value: [3, 2] }, `${at}/value`],
-    [{ signal: "history.views", op: "gte", value: 1, exact: true }, `${at}/exact`],
-    [{ signal: "ip", op: "isIn", value: ["10.0.0.1/8"] }, `${at}/value/0`],
-    [{ signal: "language", op: "prefers", value: ["pt_PT"] }, `${at}/value/0`],
-    [{ signal: "place", op: "isIn", value: [{ list: "none" }] }, `${at}/value/0/list`],
-    [{ signal: "place", op: "isIn", value: [{ lat: 1, lon: 1, km: 0 }] }, `${at}/value/0/km`],
-    [{ signal: "time", op: "within", value: { zone: "site", days: [] } }, `${at}/value/days`],
-    [{ all: [] }, `${at}/all`],
-    [{ all: [{ any: [] }] }, `${at}/all/0/any`],
-    [{ audience: "none" }, `${at}/audience`],
-    [{ signal: "campaign.source", op: "is", value: "x", extra: 1 }, `${at}/extra`],
-    [{ all: [{ signal: "campaign.source" }] }, `${at}/all/0/op`],
-  ])("%j at %s", (rule, path) => {
-    const problems = problemsOf(slot(rule));
-    expect(problems).toHaveLength(1);
-    expect(problems[0]?.split(": ")[0]).toBe(path);
-  });
+    [{ signal: "nothing", op: "is", value: "x" }, `${at}/signal unknown-name`],
+    [{ signal: "data.x", op: "is", value: "x" }, `${at}/signal unknown-name`],
+    [{ signal: "time", op: "is", value: "x" }, `${at}/op not-here`],
+    [{ signal: "campaign.source", op: "is" }, `${at}/value missing`],
+    [{ signal: "campaign.source", op: "is", value: 3 }, `${at}/value kind`],
+    [{ signal: "campaign.source", op: "contains", value: "" }, `${at}/value empty`],
+    [{ signal: "campaign.source", op: "hasAnyWord", value: "!" }, `${at}/value empty`],
+    [{ signal: "campaign.source", op: "isOneOf", value: [] }, `${at}/value empty`],
+    [{ signal: "campaign.source", op: "isPresent", value: true }, `${at}/value not-here`],
+    [{ signal: "cart.subtotal", op: "gte", value: "60.000" }, `${at}/value form`],
+    [{ signal: "cart.subtotal", op: "gte", value: 60 }, `${at}/value form`],
+    [{ signal: "history.views", op: "between", value: [3, 2] }, `${at}/value order`],
+    [{ signal: "history.views", op: "gte", value: 1, exact: true }, `${at}/exact not-here`],
+    [{ signal: "ip", op: "isIn", value: ["10.0.0.1/8"] }, `${at}/value/0 form`],
+    [{ signal: "language", op: "prefers", value: ["pt_PT"] }, `${at}/value/0 form`],
+    [{ signal: "place", op: "isIn", value: [{ list: "none" }] }, `${at}/value/0/list unknown-name`],
+    [{ signal: "place", op: "isIn", value: [{ lat: 1, lon: 1, km: 0 }] }, `${at}/value/0/km range`],
+    [{ signal: "time", op: "within", value: { zone: "site", days: [] } }, `${at}/value/days empty`],
+    [{ all: [] }, `${at}/all empty`],
+    [{ all: [{ any: [] }] }, `${at}/all/0/any empty`],
+    [{ audience: "none" }, `${at}/audience unknown-name`],
+    [{ signal: "campaign.source", op: "is", value: "x", extra: 1 }, `${at}/extra unknown-key`],
+    [{ all: [{ signal: "campaign.source" }] }, `${at}/all/0/op choice`],
+  ])("%j: %s", (rule, problem) => expect(problemsOf(slot(rule))).toEqual([problem]));
   it("takes null as left out, but for an arm's content, which must be there", () => {
     expect(problemsOf({ offers: null, ...slot(null, { rememberDays: null }) })).toEqual([]);
-    expect(problemsOf(slot(null, { arms: [{ id: "a", weight: 100 }] }))[0]).toMatch(
-      /^\/slots\/0\/variants\/0\/arms\/0\/content: /,
-    );
+    expect(problemsOf(slot(null, { arms: [{ id: "a", weight: 100 }] }))).toEqual([
+      "/slots/0/variants/0/arms/0/content missing",
+    ]);
   });
   it("finds weights that do not add up, double ids, circles of audiences and unknown keys", () => {
     expect(
@@ -249,26 +245,26 @@ describe("what is refused when a ruleset is read", () => {
             { id: "b", weight: 66.66, content: null },
           ],
         }),
-      )[0],
-    ).toMatch(/add up to 100/);
-    expect(problemsOf({ slots: [{ id: "s", name: "S", variants: [variant("v"), variant("v")] }] })[0]).toMatch(
-      /\/variants\/1\/id/,
-    );
+      ),
+    ).toEqual(["/slots/0/variants/0/arms sum"]);
+    expect(problemsOf({ slots: [{ id: "s", name: "S", variants: [variant("v"), variant("v")] }] })).toEqual([
+      "/slots/0/variants/1/id twice",
+    ]);
     expect(
       problemsOf({
         audiences: [
           { id: "a", name: "A", rule: { audience: "b" } },
           { id: "b", name: "B", rule: { audience: "a" } },
         ],
-      })[0],
-    ).toMatch(/leads back/);
-    expect(problemsOf({ surprise: 1 })).toEqual(['/surprise: unknown key "surprise"']);
-    expect(problemsOf({ site: { ...site, zone: "Nowhere" } })[0]).toMatch(/^\/site\/zone: /);
+      }),
+    ).toEqual(["/audiences/0/rule circle", "/audiences/1/rule circle"]);
+    expect(problemsOf({ surprise: 1 })).toEqual(["/surprise unknown-key"]);
+    expect(problemsOf({ site: { ...site, zone: "Nowhere" } })).toEqual(["/site/zone form"]);
   });
   it("refuses what is nested too deeply instead of failing", () => {
     let rule: unknown = is("campaign.source", "x");
     for (let depth = 0; depth < 5000; depth++) rule = { all: [rule] };
-    expect(problemsOf(slot(rule))).toEqual([": is nested too deeply"]);
+    expect(problemsOf(slot(rule))).toEqual([" size"]);
   });
 });
 
@@ -278,16 +274,14 @@ describe("how large a rule may be", () => {
   it("is said, once, at its place", () => {
     const some = (count: number) => ({ any: Array.from({ length: count }, () => is("query.q", "x")) });
     expect(of(some(1000))).toEqual([]);
-    expect(of(some(1200))).toEqual(["/audiences/0/rule: has more than 1000 conditions: make audiences of its parts"]);
+    expect(of(some(1200))).toEqual(["/audiences/0/rule size"]);
     expect(of(nested(40))).toEqual([]);
-    expect(of(nested(41))).toEqual([`/audiences/0/rule${"/all/0".repeat(41)}: stands within more than 40 groups`]);
+    expect(of(nested(41))).toEqual([`/audiences/0/rule${"/all/0".repeat(41)} size`]);
     const values = Array.from({ length: 5001 }, (_, index) => String(index));
-    expect(of({ ...is("query.q", values), op: "isOneOf" })).toEqual([
-      "/audiences/0/rule/value: has more than 5000 values: make a place list or an audience",
-    ]);
+    expect(of({ ...is("query.q", values), op: "isOneOf" })).toEqual(["/audiences/0/rule/value size"]);
     // What is live already is served, however large.
     const large = { format: "mirada-ruleset/1", site, audiences: [{ id: "a", name: "A", rule: some(1200) }] };
     expect([readRuleset(large).ok, readRuleset(large, false).ok]).toEqual([false, true]);
-    expect(of(is("query.q", "x".repeat(5001)))).toEqual(["/audiences/0/rule/value: is longer than 5000 signs"]);
+    expect(of(is("query.q", "x".repeat(5001)))).toEqual(["/audiences/0/rule/value size"]);
   });
 });

@@ -2,7 +2,7 @@ import { toMinor } from "../money/currency";
 import { kindOfSignal } from "../collect/sources";
 import { checkContent } from "../content/check";
 import { templateProblem } from "../content/template";
-import { pointer, type Problem } from "../formats/problem";
+import { problemList, type Problem } from "../formats/problem";
 import { readBy, type Read } from "../formats/read";
 import { rulesetSchema, type Arm, type Ruleset } from "../formats/ruleset";
 import { checkPlaceEntry, checkRule, signalsOf, type Forbidden } from "../rules/check";
@@ -29,15 +29,14 @@ export const offerForbidden: Forbidden = (signal) =>
 
 /** What is wrong with a ruleset whose shape is right (docs/engine.md, sections 3 to 12). */
 export function checkRuleset(ruleset: Ruleset, bounded = true): Problem[] {
-  const problems: Problem[] = [];
-  const report = (path: Path, problem: string) => problems.push({ path: pointer(path), problem });
+  const { problems, report } = problemList();
   const rule = (value: Parameters<typeof checkRule>[0], path: Path, forbidden?: Forbidden) =>
     problems.push(...checkRule(value, ruleset, path, forbidden, bounded));
 
   const unique = (items: readonly { id: string }[], path: Path, what: string) => {
     const seen = new Set<string>();
     items.forEach((item, index) => {
-      if (seen.has(item.id)) report([...path, index, "id"], `there is another ${what} "${item.id}"`);
+      if (seen.has(item.id)) report([...path, index, "id"], "twice", `there is another ${what} "${item.id}"`);
       seen.add(item.id);
     });
   };
@@ -57,7 +56,7 @@ export function checkRuleset(ruleset: Ruleset, bounded = true): Problem[] {
   const names = new Set<string>();
   ruleset.dataFields.forEach((field, index) => {
     const key = `${field.signal}.${field.name}`;
-    if (names.has(key)) report(["dataFields", index, "name"], `there is another field "${key}"`);
+    if (names.has(key)) report(["dataFields", index, "name"], "twice", `there is another field "${key}"`);
     names.add(key);
   });
   ruleset.collect.forEach(({ signal, decimal }, index) => {
@@ -65,38 +64,39 @@ export function checkRuleset(ruleset: Ruleset, bounded = true): Problem[] {
     if (!kind)
       report(
         ["collect", index, "signal"],
+        "not-here",
         `"${signal}" cannot be read from pages: it is neither a fact of the page, nor the cart’s value or count, nor a declared field`,
       );
     else if (decimal && kind !== "number" && kind !== "money")
-      report(["collect", index, "decimal"], "is for numbers and money alone");
+      report(["collect", index, "decimal"], "not-here", "is for numbers and money alone");
     if (signal === "cart.count" && !ruleset.collect.some((other) => other.signal === "cart.subtotal"))
-      report(["collect", index, "signal"], "a cart is known by its value: say where that stands, too");
+      report(["collect", index, "signal"], "missing", "a cart is known by its value: say where that stands, too");
   });
   ruleset.blockTypes.forEach((type, index) => unique(type.fields, ["blockTypes", index, "fields"], "field"));
 
   ruleset.placeLists.forEach((list, index) =>
     list.places.forEach((entry, at) => {
-      for (const { path, problem } of checkPlaceEntry(entry, {}))
-        report(["placeLists", index, "places", at, ...path], problem);
+      for (const { path, code, problem } of checkPlaceEntry(entry, {}))
+        report(["placeLists", index, "places", at, ...path], code, problem);
     }),
   );
 
   ruleset.audiences.forEach((audience, index) => {
     rule(audience.rule, ["audiences", index, "rule"]);
     if (inCircle(audience.id, ruleset))
-      report(["audiences", index, "rule"], `the audience "${audience.name}" leads back to itself`);
+      report(["audiences", index, "rule"], "circle", `the audience "${audience.name}" leads back to itself`);
   });
 
   const dates = (item: object, from: string, until: string, path: Path) => {
     const [start, end] = [(item as Record<string, unknown>)[from], (item as Record<string, unknown>)[until]];
     if (typeof start === "string" && typeof end === "string" && start >= end)
-      report([...path, until], `must be later than ${from}`);
+      report([...path, until], "order", `must be later than ${from}`);
   };
 
   ruleset.markers.forEach((marker, index) => {
     const path = ["markers", index];
     if (marker.gain === undefined || marker.gain === null)
-      report([...path, "gain"], "is missing: say which page views gain the marker");
+      report([...path, "gain"], "missing", "is missing: say which page views gain the marker");
     else rule(marker.gain, [...path, "gain"], markerForbidden);
     rule(marker.lose, [...path, "lose"], markerForbidden);
     dates(marker, "setFrom", "setUntil", path);
@@ -107,10 +107,11 @@ export function checkRuleset(ruleset: Ruleset, bounded = true): Problem[] {
     const hundredths = list.map((arm) => Math.round(arm.weight * 100));
     list.forEach((arm, index) => {
       if (Math.abs(arm.weight * 100 - (hundredths[index] as number)) > 1e-6)
-        report([...path, index, "weight"], "must be in steps of 0.01");
+        report([...path, index, "weight"], "range", "must be in steps of 0.01");
       if (arm.content) problems.push(...checkContent(arm.content, ruleset, [...path, index, "content"], own));
     });
-    if (hundredths.reduce((sum, one) => sum + one, 0) !== 10_000) report(path, "has weights that do not add up to 100");
+    if (hundredths.reduce((sum, one) => sum + one, 0) !== 10_000)
+      report(path, "sum", "has weights that do not add up to 100");
   };
 
   const variants = new Set<string>();
@@ -119,7 +120,7 @@ export function checkRuleset(ruleset: Ruleset, bounded = true): Problem[] {
     rule(slot.pages, [...path, "pages"]);
     slot.variants.forEach((variant, at) => {
       const here = [...path, "variants", at];
-      if (variants.has(variant.id)) report([...here, "id"], `there is another variant "${variant.id}"`);
+      if (variants.has(variant.id)) report([...here, "id"], "twice", `there is another variant "${variant.id}"`);
       variants.add(variant.id);
       rule(variant.rule, [...here, "rule"]);
       arms(variant.arms, [...here, "arms"], slot.take === 1);
@@ -136,8 +137,8 @@ export function checkRuleset(ruleset: Ruleset, bounded = true): Problem[] {
   const { currency } = ruleset.site;
   const amount = (text: string, path: Path) => {
     const minor = toMinor(text, currency);
-    if (minor === undefined) report(path, `has more decimals than ${currency}, or is too large`);
-    else if (minor <= 0) report(path, "must be above 0");
+    if (minor === undefined) report(path, "range", `has more decimals than ${currency}, or is too large`);
+    else if (minor <= 0) report(path, "range", "must be above 0");
   };
   if (ruleset.site.largestValue !== undefined) amount(ruleset.site.largestValue, ["site", "largestValue"]);
   ruleset.offers.forEach((offer, index) => {
@@ -149,9 +150,9 @@ export function checkRuleset(ruleset: Ruleset, bounded = true): Problem[] {
       "percent" in offer.reward &&
       Math.abs(offer.reward.percent * 100 - Math.round(offer.reward.percent * 100)) > 1e-6
     )
-      report([...path, "reward", "percent"], "must have at most two decimals");
+      report([...path, "reward", "percent"], "range", "must have at most two decimals");
     if (offer.scope && !offer.scope.categories && !offer.scope.skus)
-      report([...path, "scope"], "must name categories or skus");
+      report([...path, "scope"], "empty", "must name categories or skus");
     dates(offer, "from", "until", path);
   });
 
@@ -159,15 +160,17 @@ export function checkRuleset(ruleset: Ruleset, bounded = true): Problem[] {
     const path = ["goals", index];
     rule(goal.pages, [...path, "pages"]);
     if (goal.way === "page" && goal.pages === null)
-      report([...path, "pages"], "is missing: say which page views reach the goal");
+      report([...path, "pages"], "missing", "is missing: say which page views reach the goal");
     if (goal.way === "page" ? goal.at !== undefined : goal.at === undefined)
       report(
         [...path, "at"],
+        goal.way === "page" ? "not-here" : "missing",
         goal.way === "page" ? "is for clicks and forms alone" : "is missing: say which part of the page",
       );
     if (goal.way === "form" && goal.at?.within)
       report(
         [...path, "at"],
+        "not-here",
         "lies in a part that draws itself apart, whose forms tell nobody: take a click on its button",
       );
     if (goal.value !== undefined) amount(goal.value, [...path, "value"]);
@@ -177,10 +180,10 @@ export function checkRuleset(ruleset: Ruleset, bounded = true): Problem[] {
     const path = ["redirects", index];
     rule(redirect.rule, [...path, "rule"]);
     const wrong = templateProblem(redirect.to);
-    if (wrong) report([...path, "to"], wrong);
+    if (wrong) report([...path, "to"], "form", wrong);
     redirect.exemptAddresses.forEach((text, at) => {
       const block = parseBlock(text);
-      if ("problem" in block) report([...path, "exemptAddresses", at], block.problem);
+      if ("problem" in block) report([...path, "exemptAddresses", at], "form", block.problem);
     });
   });
   return problems;

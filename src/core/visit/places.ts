@@ -26,14 +26,20 @@ export function readPlaceCsv(
   const columns: readonly string[] = headed ? first : placeColumns;
   if (headed && !first.includes("country"))
     return {
-      problems: [{ path: "/1", problem: `expected the columns ${placeColumns.join(", ")}, found ${first.join(", ")}` }],
+      problems: [
+        {
+          path: "/1",
+          code: "missing",
+          problem: `expected the columns ${placeColumns.join(", ")}, found ${first.join(", ")}`,
+        },
+      ],
     };
 
   const blocks: { block: Block; place: Place }[] = [];
   rows.slice(headed ? 1 : 0).forEach((row, index) => {
     const line = index + (headed ? 2 : 1);
     const cell = (name: Column): string | undefined => row[columns.indexOf(name)]?.trim() || undefined;
-    const refuse = (problem: string) => problems.push({ path: `/${line}`, problem });
+    const refuse = (problem: string) => problems.push({ path: `/${line}`, code: "form", problem });
     const block = parseBlock(cell("network") ?? "");
     if ("problem" in block) return refuse(`network ${block.problem}`);
     const [lat, lon] = [Number(cell("lat") ?? NaN), Number(cell("lon") ?? NaN)];

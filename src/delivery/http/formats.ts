@@ -1,5 +1,6 @@
 /** What the delivery server takes and answers. The OpenAPI description is made from these schemas. */
 import * as z from "zod";
+import { problemCodes } from "@/core/formats/problem";
 import { collectFromSchema } from "@/core/formats/collect";
 import { pageGoalSchema } from "@/core/formats/goal";
 import { decisionSchema } from "@/core/formats/decision-schema";
@@ -147,4 +148,6 @@ export const problemSchema = z.looseObject({
   title: z.string(),
   status: z.number().int(),
   detail: z.string().optional(),
+  /** Where the body is wrong: a code that stays, and words. */
+  problems: z.array(z.strictObject({ path: z.string(), code: z.enum(problemCodes), problem: z.string() })).optional(),
 });

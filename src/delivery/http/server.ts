@@ -4,6 +4,7 @@ import { readFileSync } from "node:fs";
 import type { z } from "zod";
 import { countOpened } from "@/core/decision/popups";
 import { sourcesOf } from "@/core/collect/sources";
+import { problemsOf } from "@/core/formats/problem";
 import type { Ruleset } from "@/core/formats/ruleset";
 import { parseInstant, readVisit } from "@/core/formats/visit";
 import { countDrift } from "@/data/drift";
@@ -152,12 +153,12 @@ export async function deliveryServer({
     const odd = Object.keys(body).find((key) => !["visit", "trace", "look", "countPopups", "receipts"].includes(key));
     if (odd !== undefined)
       return problem(reply, 400, "The body could not be understood", `There is no key ${odd}.`, {
-        problems: [{ path: `/${odd}`, problem: "is not known" }],
+        problems: [{ path: `/${odd}`, code: "unknown-key", problem: "is not known" }],
       });
     const counting = decideSchema.shape.countPopups.safeParse(body.countPopups);
     if (!counting.success)
       return problem(reply, 400, "The body could not be understood", "countPopups is decided or opened.", {
-        problems: [{ path: "/countPopups", problem: "must be decided or opened" }],
+        problems: [{ path: "/countPopups", code: "choice", problem: "must be decided or opened" }],
       });
     const read = readVisit(body.visit);
     if (!read.ok)
@@ -167,7 +168,7 @@ export async function deliveryServer({
         "The visit could not be understood",
         read.problems[0] && `${read.problems[0].path}: ${read.problems[0].problem}`,
         {
-          problems: read.problems.map((item) => ({ path: `/visit${item.path}`, problem: item.problem })),
+          problems: read.problems.map((item) => ({ ...item, path: `/visit${item.path}` })),
         },
       );
     const decision = decideOrFallBack(live.engine, read.value, {
@@ -364,7 +365,7 @@ async function lookedAt(request: FastifyRequest, pass: string): Promise<z.input<
 }
 
 function refused(reply: FastifyReply, error: z.ZodError) {
-  const problems = error.issues.map((issue) => ({ path: `/${issue.path.join("/")}`, problem: issue.message }));
+  const problems = problemsOf(error.issues);
   return problem(reply, 400, "The body could not be understood", `${problems[0]?.path}: ${problems[0]?.problem}`, {
     problems,
   });

@@ -93,9 +93,7 @@ export function CalendarIn() {
     if (!file) return;
     const text = tableText(new Uint8Array(await file.arrayBuffer()));
     const found: CalendarRead =
-      "problem" in text
-        ? { name: "", events: [], problems: [{ path: "", problem: text.problem }] }
-        : readCalendar(text.text);
+      "problems" in text ? { name: "", events: [], problems: text.problems } : readCalendar(text.text);
     setLeft(new Set());
     setVariant("");
     setName(`While: ${found.name || (found.events[0]?.name ?? file.name.replace(/\.ics$/i, ""))}`.slice(0, 120));

@@ -31,7 +31,7 @@ function readJson<T>(text: string, by: z.ZodType<T> | ((input: unknown) => Read<
   try {
     value = JSON.parse(text);
   } catch (error) {
-    return { problems: [{ path: "", problem: `this is no JSON: ${(error as Error).message}` }] };
+    return { problems: [{ path: "", code: "file", problem: `this is no JSON: ${(error as Error).message}` }] };
   }
   const read = typeof by === "function" ? by(value) : readBy(by, value);
   return read.ok ? { value: read.value } : { problems: read.problems };
@@ -55,8 +55,7 @@ export function Documents() {
     const [file] = await chooseFiles(accept);
     if (!file) return;
     const text = tableText(new Uint8Array(await file.arrayBuffer()));
-    const found: Reading<T> =
-      "problem" in text ? { problems: [{ path: "", problem: text.problem }] } : read(text.text.replace(/^\uFEFF/, ""));
+    const found: Reading<T> = "problems" in text ? text : read(text.text.replace(/^\uFEFF/, ""));
     if ("problems" in found) return setProblems({ file: file.name, problems: found.problems });
     setProblems(undefined);
     try {

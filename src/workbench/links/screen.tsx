@@ -58,7 +58,7 @@ export function LinksScreen() {
     const [file] = await chooseFiles(".csv,text/csv");
     if (!file) return;
     const text = tableText(new Uint8Array(await file.arrayBuffer()));
-    const read = "problem" in text ? { problems: [{ path: "", problem: text.problem }] } : linksFromCsv(text.text);
+    const read = "problems" in text ? text : linksFromCsv(text.text);
     if ("problems" in read) return setProblems({ file: file.name, problems: read.problems });
     setProblems(undefined);
     if (read.links.length === 0) return enqueueSnackbar("There is no link in this file.", { variant: "warning" });

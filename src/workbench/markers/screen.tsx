@@ -12,16 +12,8 @@ import { useList } from "../parts/lists/use-list";
 import { LocalField } from "../parts/local-field";
 import { RuleEditor } from "../parts/rule-editor/rule-editor";
 import { RuleSentence } from "../parts/sentence-text";
+import { Verdict } from "../parts/verdict";
 
-const verdicts: Record<string, string> = {
-  held: "held",
-  gained: "gained on this page",
-  lost: "lost on this page",
-  counting: "counting",
-  "not held": "not held",
-  "outside its dates": "outside its dates",
-  "not kept: no consent": "no consent",
-};
 const refused = (signal: string): boolean => markerForbidden(signal) !== undefined;
 
 /** Something remembered about a visitor's browsing. */
@@ -47,9 +39,9 @@ export function MarkersScreen() {
             </>
           ),
           verdict: step && (
-            <span className={`verdict ${step.verdict === "held" || step.verdict === "gained" ? "yes" : ""}`}>
-              {step.verdict === "counting" ? `${step.count} of ${item.gainViews}` : verdicts[step.verdict]}
-            </span>
+            <Verdict kind="marker" verdict={step.verdict}>
+              {step.verdict === "counting" && `: ${step.count} of ${item.gainViews}`}
+            </Verdict>
           ),
         };
       }}

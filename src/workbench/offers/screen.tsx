@@ -2,23 +2,11 @@
 import { toMajorText, toMinor } from "@/core/money/currency";
 import type { Offer } from "@/core/formats/ruleset";
 import { formatMoney } from "@/core/money/currency";
-import type { OfferVerdict } from "@/core/cart/offers";
 import { useDesk } from "../parts/desk/desk";
 import { ListScreen } from "../parts/lists/list-screen";
 import { useList } from "../parts/lists/use-list";
+import { Verdict } from "../parts/verdict";
 import { OfferEditor } from "./editor";
-
-const verdictWords: Record<OfferVerdict, string> = {
-  applied: "Applied",
-  off: "Switched off",
-  "outside its dates": "Outside its dates",
-  "rule false": "Not for this visitor",
-  "rule unknown": "Cannot tell",
-  "nothing in scope": "Nothing in scope",
-  "below threshold": "Not reached",
-  "does not combine": "Beaten",
-  "list ended": "Beaten",
-};
 
 /** An offer in a few words: "10 % off ferns from €60.00". */
 export function offerSays(offer: Offer, currency: string, language: string): string {
@@ -59,13 +47,12 @@ export function OffersScreen() {
           dim: !item.on,
           says: offerSays(item, currency, language),
           verdict: step && (
-            <span className={`verdict ${step.verdict === "applied" ? "yes" : ""}`}>
-              {verdictWords[step.verdict as OfferVerdict]}
+            <Verdict kind="offer" verdict={step.verdict}>
               {step.verdict === "below threshold" && `: ${formatMoney(step.toGo ?? 0, currency, language)} to go`}
               {step.verdict === "applied" &&
                 (step.discount ?? 0) > 0 &&
                 `: −${formatMoney(step.discount ?? 0, currency, language)}`}
-            </span>
+            </Verdict>
           ),
         };
       }}

@@ -2,7 +2,7 @@ import { picksNothing } from "@/core/draft/picks";
 import type { SlotTrace } from "@/core/decision/decision";
 import type { Variant } from "@/core/formats/ruleset";
 import type { SiteDraft } from "@/core/formats/site-draft";
-import { verdictText } from "@/core/decision/why";
+import { variantVerdictText } from "@/core/decision/verdicts";
 import type { Look } from "../parts/desk/use-look";
 
 /** What became of a variant for the lens at hand, or why it takes no part. @param letter names a variant that beats it */
@@ -16,5 +16,5 @@ export function variantVerdict(
   if (look.runnable.unfinished.has(variant.id)) return "Not finished";
   // Its switch is on: what is off is what it would show.
   if (variant.on && picksNothing(draft, variant)) return "Nothing to show";
-  return trace ? verdictText(trace, letter) : "";
+  return trace ? variantVerdictText(trace, letter) : "";
 }

@@ -1,3 +1,4 @@
+import { verdictWords, type VerdictCodes } from "@/core/decision/verdicts";
 import type { TruthName } from "@/core/rules/truth";
 
 const signs: Record<TruthName, [string, string, string]> = {
@@ -14,5 +15,26 @@ export function VerdictMark({ verdict, words }: { verdict: TruthName; words?: Re
       {sign}
       {words && ` ${words[verdict]}`}
     </b>
+  );
+}
+
+/** What became of a thing for the lens at hand; without a verdict it is not finished. `children` say more of it. */
+export function Verdict<Kind extends keyof VerdictCodes>({
+  kind,
+  verdict,
+  title,
+  children,
+}: {
+  kind: Kind;
+  verdict: VerdictCodes[Kind] | undefined;
+  title?: string | undefined;
+  children?: React.ReactNode;
+}) {
+  const { says, tone } = verdict === undefined ? { says: "Not finished", tone: "" } : verdictWords(kind, verdict);
+  return (
+    <span className={`verdict ${tone}`} title={title}>
+      {says}
+      {children}
+    </span>
   );
 }

@@ -5,18 +5,8 @@ import { useDesk } from "../parts/desk/desk";
 import { ListScreen } from "../parts/lists/list-screen";
 import { useList } from "../parts/lists/use-list";
 import { RuleSentence } from "../parts/sentence-text";
+import { Verdict } from "../parts/verdict";
 import { PopupEditor } from "./editor";
-
-const tones: Record<string, string> = { shown: "yes", "held back": "unsure", "rule unknown": "unsure" };
-const words: Record<string, string> = {
-  shown: "Opens",
-  "held back": "Held back",
-  beaten: "Beaten",
-  "not on this page": "Not on this page",
-  "rule false": "Not for this visitor",
-  "rule unknown": "Cannot tell",
-  off: "Switched off",
-};
 
 /** Pop-ups in order: the first that may open on a page does, and no other. */
 export function PopupsScreen() {
@@ -39,11 +29,7 @@ export function PopupsScreen() {
               {opensWords(item.opensAfter)}, {capWords(item.cap)}; <RuleSentence rule={item.rule} names={ruleset} />
             </>
           ),
-          verdict: (
-            <span className={`verdict ${tones[trace?.verdict ?? ""] ?? ""}`} title={popupVerdict(item, trace, ruleset)}>
-              {words[trace?.verdict ?? ""] ?? "Not finished"}
-            </span>
-          ),
+          verdict: <Verdict kind="popup" verdict={trace?.verdict} title={popupVerdict(item, trace, ruleset)} />,
         };
       }}
       fresh={() => fresh(ruleset.blockTypes.map((type) => type.id)) as never}

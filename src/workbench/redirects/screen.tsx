@@ -3,23 +3,8 @@ import { RuleSentence } from "../parts/sentence-text";
 import { useDesk } from "../parts/desk/desk";
 import { ListScreen } from "../parts/lists/list-screen";
 import { useList } from "../parts/lists/use-list";
+import { Verdict } from "../parts/verdict";
 import { RedirectEditor } from "./editor";
-
-const words: Record<string, string> = {
-  applies: "Sends on",
-  off: "Switched off",
-  "rule false": "Not this visitor",
-  "rule unknown": "Cannot tell",
-  "would loop": "Would loop",
-  "not applicable": "Held back",
-  beaten: "Beaten",
-};
-const tones: Record<string, string> = {
-  applies: "yes",
-  "would loop": "no",
-  "not applicable": "unsure",
-  "rule unknown": "unsure",
-};
 
 /** Redirects in order: the first that applies sends the visitor on, before anything of the page is decided. */
 export function RedirectsScreen() {
@@ -50,9 +35,7 @@ export function RedirectsScreen() {
           verdict: looping.has(item.id) ? (
             <span className="verdict no">Loops</span>
           ) : (
-            <span className={`verdict ${tones[trace?.verdict ?? ""] ?? ""}`} title={trace?.reason}>
-              {words[trace?.verdict ?? ""] ?? "Not finished"}
-            </span>
+            <Verdict kind="redirect" verdict={trace?.verdict} title={trace?.reason} />
           ),
         };
       }}

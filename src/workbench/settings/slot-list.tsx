@@ -37,14 +37,10 @@ export function SlotList() {
   const read = async (file: File) => {
     const bytes = tableText(new Uint8Array(await file.arrayBuffer()));
     const found =
-      "problem" in bytes
-        ? { problems: [{ path: "", problem: bytes.problem }] }
-        : /^\s*\{/.test(bytes.text)
-          ? readParts(bytes.text)
-          : slotsFromCsv(bytes.text);
+      "problems" in bytes ? bytes : /^\s*\{/.test(bytes.text) ? readParts(bytes.text) : slotsFromCsv(bytes.text);
     setProblems("problems" in found ? found.problems.slice(0, 20) : []);
     if ("parts" in found && found.parts.slots.length > 0) paste(found.parts);
-    else if ("parts" in found) setProblems([{ path: "", problem: "There is no slot in this file." }]);
+    else if ("parts" in found) setProblems([{ path: "", code: "empty", problem: "There is no slot in this file." }]);
   };
   return (
     <Section
