@@ -2,7 +2,6 @@ import { readFileSync } from "node:fs";
 import { gunzipSync } from "node:zlib";
 import { describe, expect, it } from "vitest";
 import { parseAddress } from "@/core/visit/address";
-import { isSpecial } from "@/core/visit/special";
 import { readPlaceFile } from "@/data/places";
 import { clientAddress, readBlocks } from "./client-address";
 import { newVisitorId, readMemoryCookie, readOpenNote, writeMemoryCookie, writeOpenNote } from "./memory-cookie";
@@ -90,13 +89,6 @@ describe("place data", () => {
       ok: false,
       problem: expect.stringContaining("damaged") as unknown,
     });
-  });
-  it("knows the addresses that are nowhere", () => {
-    const nowhere = (text: string) => isSpecial(parseAddress(text)!);
-    expect(["10.0.0.1", "192.168.1.1", "203.0.113.9", "::1", "fd00::1", "2001:db8::1"].map(nowhere)).not.toContain(
-      false,
-    );
-    expect(["1.1.1.1", "81.2.69.160", "2001:4860::8888"].map(nowhere)).not.toContain(true);
   });
 });
 

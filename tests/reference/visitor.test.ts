@@ -3,6 +3,7 @@ import { readFileSync } from "node:fs";
 import { gunzipSync } from "node:zlib";
 import { match } from "@formatjs/intl-localematcher";
 import { countries as countryList } from "countries-list";
+import ipaddr from "ipaddr.js";
 import Negotiator from "negotiator";
 import { CookieJar } from "tough-cookie";
 import { describe, expect, it } from "vitest";
@@ -18,6 +19,55 @@ import { report } from "./report";
 
 let state = 7;
 const random = (n: number): number => ((state = (Math.imul(state, 1664525) + 1013904223) >>> 0) >>> 8) % n;
+
+describe("addresses", () => {
+  /** What ipaddr.js reads of a text: the family and the value in hexadecimal, IPv4 in IPv6 as IPv4. */
+  const byLibrary = (text: string): string | undefined => {
+    if (!ipaddr.isValid(text) || text.includes("%")) return undefined;
+    // Short and octal forms are read as one address by some programs and as another by others: here they are none.
+    const last = text.slice(text.lastIndexOf(":") + 1);
+    if ((last === text || last.includes(".")) && !ipaddr.IPv4.isValidFourPartDecimal(last)) return undefined;
+    const address = ipaddr.process(text);
+    if (address instanceof ipaddr.IPv4) return `4 ${address.octets.join(".")}`;
+    return `6 ${address.parts.map((part) => part.toString(16)).join(":")}`;
+  };
+  const byUs = (text: string): string | undefined => {
+    const read = parseAddress(text);
+    if (!read) return undefined;
+    const part = (at: number, width: number) => BigInt.asUintN(width, read.bits >> BigInt(at * width));
+    return read.family === 4
+      ? `4 ${[3, 2, 1, 0].map((at) => String(part(at, 8))).join(".")}`
+      : `6 ${[7, 6, 5, 4, 3, 2, 1, 0].map((at) => part(at, 16).toString(16)).join(":")}`;
+  };
+  it("are read as ipaddr.js 2.5 reads them, right ones and spoilt ones", () => {
+    const hex = () => random(65_536).toString(16);
+    const v4 = () => Array.from({ length: 4 }, () => random(random(9) === 0 ? 400 : 256)).join(".");
+    const v6 = (): string => {
+      const parts = Array.from({ length: 1 + random(8) }, hex);
+      if (random(3) > 0) parts.splice(random(parts.length + 1), random(3), "");
+      const joined = parts.join(":").replace(/^:/, "::").replace(/:$/, "::");
+      return random(6) === 0 ? `${joined.replace(/[0-9a-f]+$/, "")}${v4()}` : joined;
+    };
+    const spoil = (text: string): string => {
+      const at = random(text.length + 1);
+      return `${text.slice(0, at)}${[":", ".", "g", "0", " ", ""][random(6)]}${text.slice(at + random(2))}`;
+    };
+    let agree = 0;
+    const differ: string[] = [];
+    let cases = 0;
+    while (cases < 20_000) {
+      const made = random(2) === 0 ? v4() : v6();
+      const text = random(3) === 0 ? spoil(made) : made;
+      // The library takes ::1.2.3.4 for ::ffff:1.2.3.4. By RFC 4291, section 2.5.5, they are two.
+      if (/^::[\d.]+$/.test(text)) continue;
+      cases++;
+      if (byUs(text) === byLibrary(text)) agree++;
+      else differ.push(`${text}: ${byUs(text)} and ${byLibrary(text)}`);
+    }
+    console.log(differ.slice(0, 10).join("\n"));
+    expect(report("addresses, ipaddr.js", agree, cases)).toBe(1);
+  });
+});
 
 describe("languages", () => {
   it("RFC 9110, section 12.5.4: the example, weights and what is no choice", () => {

@@ -107,7 +107,7 @@ describe("schedules as a calendar", () => {
     fc.assert(
       fc.property(schedule, (item) => {
         const read = readCalendar(calendarOf(withRule(timed(item)), { now }));
-        expect(read.problems.filter((problem) => !problem.code === "empty")).toEqual([]);
+        expect(read.problems.filter((problem) => problem.code !== "empty")).toEqual([]);
         if (read.events.length === 0) {
           // Nothing to carry: it must be a schedule that never holds from here on.
           expect(spans(item, from, until)).toEqual([]);

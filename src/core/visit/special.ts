@@ -1,33 +1,22 @@
-import { inBlock, parseBlock, type Address, type Block } from "./address";
+import ipaddr from "ipaddr.js";
+import type { Address } from "./address";
 
 /**
- * Addresses that are no public ones: private, shared, loopback, link-local, documentation, benchmark, multicast, reserved
- * (IANA special-purpose registries, RFC 6890). Country data answers nonsense for some of them.
+ * The ranges of the IANA special-purpose registries (RFC 6890) that are answered from the public internet all the same:
+ * everything else that has a name there is private, shared, reserved, a tunnel's or nobody's.
  */
-const special = [
-  "0.0.0.0/8",
-  "10.0.0.0/8",
-  "100.64.0.0/10",
-  "127.0.0.0/8",
-  "169.254.0.0/16",
-  "172.16.0.0/12",
-  "192.0.0.0/24",
-  "192.0.2.0/24",
-  "192.168.0.0/16",
-  "198.18.0.0/15",
-  "198.51.100.0/24",
-  "203.0.113.0/24",
-  "224.0.0.0/4",
-  "240.0.0.0/4",
-  "::/127",
-  "64:ff9b:1::/48",
-  "100::/64",
-  "2001:db8::/32",
-  "3fff::/20",
-  "fc00::/7",
-  "fe80::/10",
-  "ff00::/8",
-].map((text) => parseBlock(text) as Block);
+const open: ReadonlySet<string> = new Set(["unicast", "as112", "as112v6", "amt"]);
+
+/** The groups of an address, from the left, each of so many bits. */
+const groups = (bits: bigint, count: number, width: number): number[] =>
+  Array.from({ length: count }, (_, at) => Number(BigInt.asUintN(width, bits >> BigInt((count - 1 - at) * width))));
+
+/** 64:ff9b::/96, in which networks without IPv4 write IPv4 addresses (RFC 6052, section 2.1). */
+const translated = 0x64ff9b0000000000000000n;
 
 /** Whether an address is no public one: no country has it, and nobody on the public internet answers there. */
-export const isSpecial = (address: Address): boolean => special.some((block) => inBlock(address, block));
+export function isSpecial({ family, bits }: Address): boolean {
+  if (family === 4) return !open.has(new ipaddr.IPv4(groups(bits, 4, 8)).range());
+  if (bits >> 32n === translated) return isSpecial({ family: 4, bits: BigInt.asUintN(32, bits) });
+  return !open.has(new ipaddr.IPv6(groups(bits, 8, 16)).range());
+}
