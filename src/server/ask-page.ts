@@ -1,4 +1,5 @@
-import { answerSays, tagAnswerSays, type SiteAnswer, type TagAnswer } from "@/core/checks/site";
+import { answerSays, tagAnswerSays, type TagAnswer } from "@/core/checks/answer";
+import type { SiteAnswer } from "@/core/checks/site";
 import { listKeys } from "@/data/keys";
 import { lookOrigin, ownOrigins, readSite, type SiteRow } from "@/data/sites";
 import { deliveryAddress } from "./delivery-address";

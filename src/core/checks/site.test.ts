@@ -1,7 +1,8 @@
 import { expect, it } from "vitest";
 import { createEngine } from "../decision/engine";
 import { ruleset, variant, visit } from "../testing";
-import { answerDiffers, answerSays, differenceExplained, lensHeader } from "./site";
+import { answerSays } from "./answer";
+import { answerDiffers, differenceExplained, lensHeader } from "./site";
 
 const engine = createEngine(
   ruleset({
@@ -22,8 +23,18 @@ it("reads what stands in a page, and where the door would send", () => {
     page("a b"),
   );
   expect(answer).toMatchObject({ slots: { s: ["a", "b"] }, redirect: "https://shop.example/n", total: 120, age: 30 });
-  expect(answer.words.trim()).toBe("Hello & welcome");
+  expect(answer.words).toBe("Hello & welcome");
   expect(answerSays(200, { [lensHeader]: "%7Bbroken" }, "").redirect).toBeNull();
+});
+it("reads pages as browsers do, not by how they are written", () => {
+  const odd = `<!-- data-mirada-slot="no" data-mirada-variants="x" -->
+    <DIV data-mirada-variants='b' class=x data-mirada-slot=s>Fr<b>ost</b>proof<br>pots &mdash; 5&nbsp;&euro;</DIV>
+    <p title="<data-mirada-slot">a &lt; b</p><script>"<p>not said</p>"</script><template>nor this</template>`;
+  const answer = answerSays(200, {}, odd);
+  expect([answer.slots, answer.words]).toEqual([{ s: ["b"] }, "Frostproof pots — 5 € a < b"]);
+  expect(answerSays(200, {}, '<i data-mirada-slot="__proto__" data-mirada-variants="a"></i>').slots).toEqual(
+    Object.fromEntries([["__proto__", ["a"]]]),
+  );
 });
 it("tells differences of every kind of check", () => {
   const same = answerSays(200, {}, page("a"));

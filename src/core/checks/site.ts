@@ -1,7 +1,6 @@
-/** What a running site answered, read and compared with what the engine says. */
+/** What a running site answered, compared with what the engine says. */
 import type { Check } from "../formats/check";
 import type { Decision } from "../decision/decision";
-import type { SlotPlace } from "../formats/ruleset";
 import { spaced } from "../text/spaced";
 import { siteDiffers } from "./run";
 
@@ -26,83 +25,6 @@ export interface SiteAnswer {
 
 /** The header in which the door tells a lens what a page cannot show: where it sends, and the total. */
 export const lensHeader = "x-mirada-lens";
-
-const entities: Record<string, string> = { amp: "&", lt: "<", gt: ">", quot: '"', "#x27": "'", "#39": "'" };
-
-/** Reads an answer of the site. */
-export function answerSays(
-  status: number,
-  headers: Readonly<Record<string, string | string[] | undefined>>,
-  html: string,
-): SiteAnswer {
-  const slots: Record<string, string[]> = {};
-  for (const match of html.matchAll(/data-mirada-slot="([^"]*)" data-mirada-variants="([^"]*)"/g))
-    slots[match[1] as string] = (match[2] as string).split(" ");
-  let told: { redirect?: string | null; total?: number | null } = {};
-  try {
-    told = JSON.parse(decodeURIComponent(String(headers[lensHeader] ?? "{}"))) as typeof told;
-  } catch {
-    // Told in a way that cannot be read is not told.
-  }
-  const age = Number(headers.age ?? 0);
-  return {
-    status,
-    slots,
-    plain: Object.keys(slots).length === 0 && html.includes("data-mirada-slot="),
-    redirect: told.redirect ?? null,
-    total: told.total ?? null,
-    words: wordsOf(html),
-    age: Number.isFinite(age) ? age : 0,
-    // RFC 9211, and what many caches said before it (common practice).
-    cached: /\bhit\b/i.test(String(headers["cache-status"] ?? headers["x-cache"] ?? "")),
-  };
-}
-
-/** The words of a page, without its markup. */
-const wordsOf = (html: string): string =>
-  html
-    .replace(/<(script|style)[\s\S]*?<\/\1>/g, " ")
-    .replace(/<[^>]*>/g, " ")
-    .replace(/&(#?\w+);/g, (all, name: string) => entities[name] ?? all)
-    .replace(/\s+/g, " ");
-
-/** What the tag's door answered a page. */
-export interface TagAnswer {
-  slots: Decision["slots"];
-  redirect: { location: string } | null;
-  /** Where slots are that the page does not mark. */
-  places?: Record<string, Pick<SlotPlace, "selector" | "within" | "each">>;
-}
-/**
- * What visitors get of a page that carries the tag: the page as it is served, and what the tag's door answers it.
- * @param has whether the page has a place for a slot, and only one
- */
-export function tagAnswerSays(
-  status: number,
-  headers: Parameters<typeof answerSays>[1],
-  html: string,
-  answer: TagAnswer,
-  has: (slot: string) => boolean,
-): SiteAnswer {
-  const all = Object.entries(answer.slots);
-  const placed = all.filter(([slot]) => has(slot));
-  // A page without any place is drawn in the browser: there they may all be.
-  const shown = placed.length > 0 ? placed : all;
-  const texts: string[] = [];
-  const read = (value: unknown): void => {
-    if (typeof value === "string") texts.push(wordsOf(value));
-    else if (typeof value === "object" && value !== null) Object.values(value).forEach(read);
-  };
-  for (const [, blocks] of shown) for (const { content } of blocks) read(content?.fields);
-  return {
-    ...answerSays(status, headers, html),
-    slots: Object.fromEntries(shown.map(([slot, blocks]) => [slot, blocks.map((block) => block.variant ?? "")])),
-    plain: false,
-    redirect: answer.redirect?.location ?? null,
-    total: undefined,
-    words: [wordsOf(html), ...texts].join(" "),
-  };
-}
 
 /** In what a site's answer differs from what the engine says of a check's visit, in words; undefined: in nothing. */
 export function answerDiffers(check: Check, decision: Decision, answer: SiteAnswer): string | undefined {
