@@ -16,3 +16,14 @@ declare module "json-logic-js" {
   const logic: { apply(rule: never, data: unknown): unknown };
   export default logic;
 }
+/** Cephes, compiled to WebAssembly: the functions are there once `compiled` is. */
+declare module "cephes" {
+  const cephes: {
+    compiled: Promise<void>;
+    /** The normal distribution, its quantile, and the logarithm of the gamma function. */
+    ndtr(z: number): number;
+    ndtri(p: number): number;
+    lgam(x: number): number;
+  };
+  export default cephes;
+}
