@@ -1,5 +1,6 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
+import { Umzug } from "umzug";
 import { allSites, longTransaction } from "./pool";
 
 /** The database cannot be used as it is, and why; nothing of it was changed. */
@@ -36,24 +37,29 @@ export async function migrate(folder = join(process.cwd(), "src/data/migrations"
     await client.query(
       "create table if not exists migrations (name text primary key, at timestamptz not null default now())",
     );
-    const done = new Set(
-      (await client.query<{ name: string }>("select name from migrations")).rows.map((row) => row.name),
-    );
-    const newer = [...done].filter((name) => !known.includes(name)).sort();
+    const done = async () =>
+      (await client.query<{ name: string }>("select name from migrations order by name")).rows.map(({ name }) => name);
+    const newer = (await done()).filter((name) => !known.includes(name));
     if (newer.length > 0)
       throw new WrongDatabase(
         `this database was used by a newer version (it has ${newer.at(-1)}): install that version, or restore a backup from before`,
       );
-    const fresh = known.filter((name) => !done.has(name));
-    for (const name of fresh) {
-      await client.query(readFileSync(join(folder, name), "utf8"));
-      await client.query("insert into migrations (name) values ($1)", [name]);
-    }
+    const umzug = new Umzug({
+      migrations: known.map((name) => ({ name, up: () => client.query(readFileSync(join(folder, name), "utf8")) })),
+      storage: {
+        executed: done,
+        logMigration: async ({ name }) =>
+          void (await client.query("insert into migrations (name) values ($1)", [name])),
+        unlogMigration: () => Promise.reject(new Error("migrations only go forward: restore a backup instead")),
+      },
+      logger: undefined,
+    });
+    const applied = (await umzug.up()).map(({ name }) => name);
     const { rows: users } = await client.query<{ name: string; free: boolean }>(
       "select rolname as name, rolsuper or rolbypassrls as free from pg_roles where rolname = current_user",
     );
     return {
-      applied: fresh,
+      applied,
       ...(users[0]?.free
         ? {
             warning: `The database user ${users[0].name} may bypass row-level security, so the second lock between sites does not hold. Use a user that is no superuser (docs/install.md).`,
