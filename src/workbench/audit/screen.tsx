@@ -2,7 +2,8 @@
 import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
-import { useCallback, useEffect, useState } from "react";
+import { keepPreviousData, useInfiniteQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { placeName, valueText } from "@/core/draft/words";
 import type { AuditLine } from "@/server/types";
 import { useDesk } from "../parts/desk/desk";
@@ -22,32 +23,28 @@ const kinds: Record<AuditLine["kind"], string> = {
   session: "Signing in",
 };
 
+/** So many lines the server tells at once. */
+const atOnce = 100;
+
 /** Who changed what and when, in words, with what stood there before and after. */
 export function AuditScreen() {
-  const { ruleset, nameOf, draft, live, review, actions } = useDesk();
-  const [lines, setLines] = useState<AuditLine[]>();
-  const [more, setMore] = useState(false);
+  const { site, ruleset, nameOf, draft, live, review, actions } = useDesk();
   const [kind, setKind] = useState("");
   const [person, setPerson] = useState("");
   const { zone } = ruleset.site;
-  const ask = useCallback(
-    (below?: number) =>
+  const { data, hasNextPage, fetchNextPage } = useInfiniteQuery({
+    queryKey: [site, "audit", kind, person, draft.version, live?.number, review],
+    queryFn: ({ pageParam: below }) =>
       actions.audit({
         ...(below === undefined ? {} : { below }),
         ...(kind ? { kind } : {}),
         ...(person ? { person } : {}),
       }),
-    [actions, kind, person],
-  );
-  useEffect(() => {
-    ask().then(
-      (found) => {
-        setLines(found);
-        setMore(found.length === 100);
-      },
-      () => undefined,
-    );
-  }, [ask, draft.version, live, review]);
+    initialPageParam: undefined as number | undefined,
+    getNextPageParam: (last) => (last.length === atOnce ? last.at(-1)?.number : undefined),
+    placeholderData: keepPreviousData,
+  });
+  const lines = data?.pages.flat();
   const people = [...new Set(lines?.map((line) => line.person))];
   return (
     <main className="settings audit">
@@ -98,18 +95,7 @@ export function AuditScreen() {
         ))}
       </ol>
       {lines?.length === 0 && <p className="quiet">Nothing of this kind was done yet.</p>}
-      {more && (
-        <Button
-          onClick={() =>
-            void ask(lines?.at(-1)?.number).then((found) => {
-              setLines([...(lines ?? []), ...found]);
-              setMore(found.length === 100);
-            })
-          }
-        >
-          Earlier lines
-        </Button>
-      )}
+      {hasNextPage && <Button onClick={() => void fetchNextPage()}>Earlier lines</Button>}
     </main>
   );
 }

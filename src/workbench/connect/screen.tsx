@@ -5,11 +5,12 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { Copy, Trash2 } from "lucide-react";
 import { useSnackbar } from "notistack";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { nowText } from "@/clock";
 import { originProblem } from "@/core/formats/origin";
 import type { ServedBy } from "@/server/types";
 import { whyNot } from "../parts/actions";
+import { useAsked } from "../parts/asked";
 import { useDesk } from "../parts/desk/desk";
 import { Field } from "../parts/field";
 import { timeWords } from "../parts/times";
@@ -22,11 +23,8 @@ import { TagCode } from "./tag-code";
 export function ConnectScreen() {
   const { actions, lookedBy, may, ruleset } = useDesk();
   const { enqueueSnackbar } = useSnackbar();
-  const [served, setServed] = useState<ServedBy>();
+  const { value: served, set: setServed } = useAsked("servedBy", []);
   const builds = may("build");
-  useEffect(() => {
-    actions.servedBy().then(setServed, () => undefined);
-  }, [actions]);
   const keys = served?.keys.filter((key) => !key.endedAt) ?? [];
   const open = keys.find((key) => key.kind === "public");
   const server = served?.delivery ?? "";

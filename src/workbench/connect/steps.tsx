@@ -1,12 +1,12 @@
 "use client";
 import Button from "@mui/material/Button";
 import { Check, Circle, Crosshair, TriangleAlert } from "lucide-react";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { now } from "@/clock";
 import { tagStanding, type TriedPage } from "@/core/preview/tag-standing";
 import { languageName } from "@/core/rules/sentence";
-import type { Connection, Heard } from "@/server/types";
 import { whyNot } from "../parts/actions";
+import { useAsked } from "../parts/asked";
 import { useDesk } from "../parts/desk/desk";
 import { To } from "../parts/desk/site-address";
 import { timeWords } from "../parts/times";
@@ -29,49 +29,22 @@ interface Props {
 export function Steps({ tag, allowOrigin }: Props) {
   const { actions, may, pages, ruleset, lists } = useDesk();
   const { zone } = ruleset.site;
-  const [found, setFound] = useState<Connection>();
-  const [heard, setHeard] = useState<Heard>();
-  const [problem, setProblem] = useState<string>();
-  const [busy, setBusy] = useState(false);
-  const look = async () => {
-    setBusy(true);
-    setProblem(undefined);
-    await actions.connection().then(setFound, (error: unknown) => setProblem(whyNot(error)));
-    setBusy(false);
-  };
-  useEffect(() => {
-    let stale = false;
-    actions.connection().then(
-      (now) => !stale && setFound(now),
-      (error: unknown) => !stale && setProblem(whyNot(error)),
-    );
-    return () => {
-      stale = true;
-    };
-  }, [actions]);
-  useEffect(() => {
-    let stale = false;
-    const ask = () =>
-      actions.heard().then(
-        (now) => !stale && setHeard(now),
-        () => undefined,
-      );
-    void ask();
-    const timer = setInterval(() => document.visibilityState === "visible" && void ask(), listens);
-    return () => {
-      stale = true;
-      clearInterval(timer);
-    };
-  }, [actions]);
+  const { value: found, problem: notFound, asking, again: look } = useAsked("connection", []);
+  const { value: heard, again: listen } = useAsked("heard", [], { every: listens });
+  const [refused, setRefused] = useState<string>();
+  const [reading, setReading] = useState(false);
+  const busy = reading || asking;
+  const problem = refused ?? notFound;
   const readSitemap = async () => {
-    setBusy(true);
-    setProblem(undefined);
+    setReading(true);
+    setRefused(undefined);
     const answer = await actions
       .readPageList(null)
       .catch((error: unknown) => ({ ok: false as const, problem: whyNot(error) }));
     if (answer.ok) lists.again("pages");
-    else setProblem(answer.problem);
+    else setRefused(answer.problem);
     await look();
+    setReading(false);
   };
 
   const { address, tried = [] } = found ?? {};
@@ -183,8 +156,8 @@ export function Steps({ tag, allowOrigin }: Props) {
                   size="small"
                   onClick={() =>
                     void allowOrigin(origin).then(async (wrong) => {
-                      if (wrong) setProblem(wrong);
-                      else await actions.heard().then(setHeard, () => undefined);
+                      if (wrong) setRefused(wrong);
+                      else await listen();
                     })
                   }
                 >

@@ -4,7 +4,7 @@ import Checkbox from "@mui/material/Checkbox";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { useSnackbar } from "notistack";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import type { Edit } from "@/core/draft/edit";
 import { anyEvent, readCalendar, type CalendarRead } from "@/core/exchange/ical-in";
 import { calendarOf } from "@/core/exchange/ical-out";
@@ -12,6 +12,7 @@ import { tableText } from "@/core/formats/table";
 import type { Rule } from "@/core/formats/rule";
 import { RuleSentence } from "../parts/sentence-text";
 import { whyNot } from "../parts/actions";
+import { useAsked } from "../parts/asked";
 import { useDesk } from "../parts/desk/desk";
 import { addressOf } from "../parts/desk/screens";
 import { useGo } from "../parts/desk/use-go";
@@ -24,10 +25,7 @@ import { now } from "@/clock";
 export function CalendarOut() {
   const { actions, look, live, may } = useDesk();
   const { enqueueSnackbar } = useSnackbar();
-  const [key, setKey] = useState<string | null>();
-  useEffect(() => {
-    actions.calendar().then(setKey, () => setKey(null));
-  }, [actions]);
+  const { value: key, asking, set: setKey } = useAsked("calendar", []);
   const renew = () =>
     actions.renewCalendar().then(setKey, (error: unknown) => enqueueSnackbar(whyNot(error), { variant: "error" }));
   const address = key ? `${location.origin}/calendar/${key}.ics` : "";
@@ -54,7 +52,7 @@ export function CalendarOut() {
             Copy the address
           </Button>
         )}
-        {key !== undefined && (
+        {(key !== undefined || !asking) && (
           <Button
             variant={address ? "outlined" : "contained"}
             disabled={!may("build")}

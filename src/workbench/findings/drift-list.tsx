@@ -1,9 +1,10 @@
 "use client";
 import Button from "@mui/material/Button";
 import { useSnackbar } from "notistack";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import type { DriftNow } from "@/server/types";
 import { whyNot } from "../parts/actions";
+import { useAsked } from "../parts/asked";
 import { useDesk } from "../parts/desk/desk";
 import { addressOf, variantAddress } from "../parts/desk/screens";
 import { useGo } from "../parts/desk/use-go";
@@ -17,18 +18,8 @@ export function DriftList() {
   const { actions, ruleset, look, lookedBy, may } = useDesk();
   const go = useGo();
   const { enqueueSnackbar } = useSnackbar();
-  const [now, setNow] = useState<DriftNow>();
+  const { value: now, set: setNow } = useAsked("drift", []);
   const [busy, setBusy] = useState(false);
-  useEffect(() => {
-    let stale = false;
-    actions.drift().then(
-      (found) => !stale && setNow(found),
-      () => undefined,
-    );
-    return () => {
-      stale = true;
-    };
-  }, [actions]);
   const ask = async (work: Promise<DriftNow>) => {
     setBusy(true);
     await work.then(setNow, (error: unknown) => enqueueSnackbar(whyNot(error), { variant: "error" }));

@@ -1,9 +1,9 @@
 "use client";
 import Button from "@mui/material/Button";
-import { useCallback, useEffect, useState } from "react";
+import { useMemo } from "react";
 import type { HealthNow } from "@/server/types";
 import { now as timeNow } from "@/clock";
-import { whyNot } from "../parts/actions";
+import { useAsked } from "../parts/asked";
 import { useDesk } from "../parts/desk/desk";
 import { plain } from "../parts/numbers";
 import { timeWords } from "../parts/times";
@@ -14,27 +14,11 @@ const again = 5000;
 
 /** What runs, and what failed lately. */
 export function HealthScreen() {
-  const { actions, may, ruleset } = useDesk();
+  const { may, ruleset } = useDesk();
   const mayLook = may("build");
-  const [told, setTold] = useState<{ health: HealthNow; at: number }>();
-  const [problem, setProblem] = useState<string>();
-  const look = useCallback(
-    () =>
-      actions.health().then(
-        (health) => {
-          setTold({ health, at: timeNow() });
-          setProblem(undefined);
-        },
-        (error: unknown) => setProblem(whyNot(error)),
-      ),
-    [actions],
-  );
-  useEffect(() => {
-    if (!mayLook) return;
-    void look();
-    const timer = setInterval(() => void look(), again);
-    return () => clearInterval(timer);
-  }, [look, mayLook]);
+  const { value: health, problem, again: look } = useAsked("health", [], { when: mayLook, every: again });
+  // What is said to have been so long ago is so since the answer.
+  const told = useMemo(() => health && { health, at: timeNow() }, [health]);
   if (!mayLook)
     return (
       <main className="settings health">

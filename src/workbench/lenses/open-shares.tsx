@@ -1,8 +1,8 @@
 "use client";
 import Button from "@mui/material/Button";
 import { useSnackbar } from "notistack";
-import { useCallback, useEffect, useState } from "react";
-import type { ListedShare } from "@/server/types";
+import { useEffect } from "react";
+import { useAsked } from "../parts/asked";
 import { useDesk } from "../parts/desk/desk";
 import { timeWords } from "../parts/times";
 
@@ -10,15 +10,10 @@ import { timeWords } from "../parts/times";
 export function OpenShares() {
   const { actions, ruleset } = useDesk();
   const { enqueueSnackbar } = useSnackbar();
-  const [list, setList] = useState<ListedShare[]>([]);
-  const read = useCallback(
-    () =>
-      actions
-        .shares()
-        .then(setList, () => enqueueSnackbar("The links that are open could not be read.", { variant: "error" })),
-    [actions, enqueueSnackbar],
-  );
-  useEffect(() => void read(), [read]);
+  const { value: list = [], problem, again: read } = useAsked("shares", []);
+  useEffect(() => {
+    if (problem) enqueueSnackbar("The links that are open could not be read.", { variant: "error" });
+  }, [problem, enqueueSnackbar]);
   if (list.length === 0) return null;
   const end = (id: string, title: string) =>
     actions.unshare(id).then(

@@ -12,6 +12,7 @@ import { addOwn, hasOwnContent, newSlot } from "@/core/draft/variants";
 import { placeSays, placeWays, type SlotPlace } from "@/core/formats/ruleset";
 import type { Pointed } from "@/core/preview/messages";
 import type { PlaceSearch } from "@/server/types";
+import { useAsked } from "../parts/asked";
 import { useDesk } from "../parts/desk/desk";
 import { GoalForm } from "./goal-form";
 import { ValueForm } from "./value-form";
@@ -114,7 +115,7 @@ function Aiming({ pointing }: { pointing: Pointing }) {
 
 /** The part that was taken: what it lies in, what becomes of it, where else it is found. */
 function Chosen({ at, pointing, onOpen }: Props & { at: Pointed }) {
-  const { ruleset, draft, actions, look } = useDesk();
+  const { ruleset, draft, look } = useDesk();
   const again = ruleset.slots.find((slot) => slot.id === pointing.for);
   const [name, setName] = useState(at.name.slice(0, 80));
   const [what, setWhat] = useState<How | Use>(
@@ -127,21 +128,10 @@ function Chosen({ at, pointing, onOpen }: Props & { at: Pointed }) {
   const goal = ruleset.goals.find(({ id }) => id === pointing.goal);
   const [each, setEach] = useState(again?.at?.each === true && at.like !== undefined);
   const [where, setWhere] = useState<Where>("every");
-  const [searched, setSearched] = useState<{ selector: string; told: PlaceSearch }>();
   const { selector, within } = each && at.like ? at.like : at;
-  const found = searched?.selector === selector ? searched.told : undefined;
   const here = look.path;
-  useEffect(() => {
-    let stale = false;
-    if (within) return;
-    actions.searchPlace(selector, here).then(
-      (told) => !stale && !("problem" in told) && setSearched({ selector, told }),
-      () => undefined,
-    );
-    return () => {
-      stale = true;
-    };
-  }, [actions, selector, within, here]);
+  const { value: searched } = useAsked("searchPlace", [selector, here], { when: !within });
+  const found = searched && !("problem" in searched) ? searched : undefined;
   const taken = how === "replace" ? ruleset.slots.find((slot) => slot.id === at.slot && slot !== again) : undefined;
   const place: SlotPlace = { selector, how, ...(within ? { within } : {}), ...(each ? { each } : {}) };
   const { go } = pointing;

@@ -1,13 +1,16 @@
 "use client";
 import { ThemeProvider } from "@mui/material/styles";
+import { QueryClientProvider } from "@tanstack/react-query";
 import { SnackbarProvider } from "notistack";
-import { useEffect } from "react";
+import { useEffect, useState } from "react";
 import { earlyScript, endEarly } from "@/script/early";
 import { theme } from "../theme";
+import { makeAsker } from "./asker";
 
-/** What every screen stands in: theme and messages. `nonce` lets the styles that are made on the way in. */
+/** What every screen stands in: theme, messages, and what was asked of the server. `nonce` lets the styles that are made on the way in. */
 export function Frame({ nonce, children }: { nonce: string; children: React.ReactNode }) {
   useEffect(endEarly, []);
+  const [asker] = useState(makeAsker);
   return (
     <ThemeProvider theme={theme}>
       {/* The messages' styles come from a package that asks for the nonce here, as soon as it is loaded. */}
@@ -22,7 +25,7 @@ export function Frame({ nonce, children }: { nonce: string; children: React.Reac
         autoHideDuration={5000}
         anchorOrigin={{ vertical: "bottom", horizontal: "left" }}
       >
-        {children}
+        <QueryClientProvider client={asker}>{children}</QueryClientProvider>
       </SnackbarProvider>
     </ThemeProvider>
   );

@@ -10,11 +10,11 @@ import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import Tooltip from "@mui/material/Tooltip";
 import { Copy, Trash2 } from "lucide-react";
 import { useSnackbar } from "notistack";
-import { useCallback, useEffect, useState } from "react";
+import { useState } from "react";
 import { roleWords, roles, type Role } from "@/core/people/roles";
 import { readDevice } from "@/core/visit/device";
-import type { PeopleNow } from "@/server/types";
 import { whyNot } from "../parts/actions";
+import { useAsked } from "../parts/asked";
 import { useDesk } from "../parts/desk/desk";
 import { timeWords } from "../parts/times";
 import { Section } from "../settings/section";
@@ -23,11 +23,9 @@ import { Section } from "../settings/section";
 export function PeopleScreen() {
   const { me, may, ruleset, present, secondPerson, setSecondPerson, actions } = useDesk();
   const { enqueueSnackbar } = useSnackbar();
-  const [now, setNow] = useState<PeopleNow>();
+  const { value: now, again: load } = useAsked("people", []);
   const keeps = may("people");
   const { zone } = ruleset.site;
-  const load = useCallback(() => actions.people().then(setNow, () => undefined), [actions]);
-  useEffect(() => void load(), [load]);
   const act = async (ask: () => Promise<unknown>, done: string) => {
     const wrong = await ask().catch(whyNot);
     enqueueSnackbar(typeof wrong === "string" ? wrong : done, {
@@ -176,11 +174,8 @@ function Invite({ onDone }: { onDone: () => Promise<void> }) {
   const { actions } = useDesk();
   const [name, setName] = useState("");
   const [own, setOwn] = useState<Role[]>(["author"]);
-  const [kept, setKept] = useState<{ id: string; name: string }[]>([]);
+  const { value: kept = [] } = useAsked("otherSites", []);
   const [others, setOthers] = useState<string[]>([]);
-  useEffect(() => {
-    actions.otherSites().then(setKept, () => undefined);
-  }, [actions]);
   /** The link that was made last, and for which sites it is beside this one. */
   const [made, setMade] = useState<{ link: string; others: string[] }>();
   const [problem, setProblem] = useState<string>();

@@ -2,13 +2,13 @@
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import { useSnackbar } from "notistack";
-import { useEffect, useMemo, useState } from "react";
+import { useMemo, useState } from "react";
 import { differences } from "@/core/draft/difference";
-import type { Ruleset } from "@/core/formats/ruleset";
 import { releaseBefore } from "@/core/release/before";
 import { pausedName } from "@/core/release/pause";
 import type { ReleasesNow } from "@/server/types";
 import { whyNot } from "../parts/actions";
+import { useAsked } from "../parts/asked";
 import { useDesk } from "../parts/desk/desk";
 import { Differences } from "./differences";
 import { EffectList } from "./effect-list";
@@ -19,21 +19,13 @@ import { timeWords } from "../parts/times";
 export function ReleaseView({ number, now, onChange }: { number: number; now: ReleasesNow; onChange: () => void }) {
   const { live, ruleset, nameOf, may, pauses, setPauses, actions } = useDesk();
   const { enqueueSnackbar } = useSnackbar();
-  const [kept, setKept] = useState<{ number: number; ruleset: Ruleset }>();
   const [why, setWhy] = useState<string>();
   const { zone } = ruleset.site;
   const release = now.releases.find((one) => one.number === number);
   const isLive = live?.number === number;
   // An earlier one is held against what is live, and what is live against what was live before it.
   const asked = isLive ? releaseBefore(now.wentLive, number) : number;
-  useEffect(() => {
-    if (asked === undefined) return;
-    actions.rulesetAt("release", asked).then(
-      (found) => found && setKept({ number: asked, ruleset: found.ruleset }),
-      () => undefined,
-    );
-  }, [actions, asked]);
-  const earlier = kept?.number === asked ? kept : undefined;
+  const { value: earlier } = useAsked("rulesetAt", ["release", asked ?? 0], { when: asked !== undefined });
   const changes = useMemo(() => {
     if (!earlier || !live) return [];
     return isLive ? differences(earlier.ruleset, live.ruleset) : differences(live.ruleset, earlier.ruleset);
@@ -124,14 +116,14 @@ export function ReleaseView({ number, now, onChange }: { number: number; now: Re
           This is what visitors get. Pick an earlier release to see in what it differs, and to return to it in one step.
         </p>
       )}
-      {earlier && live && (
+      {earlier && asked !== undefined && live && (
         <>
           {isLive ? (
             <EffectList
               before={{
                 ruleset: earlier.ruleset,
-                source: `release ${earlier.number}`,
-                title: `Before, release ${earlier.number}`,
+                source: `release ${asked}`,
+                title: `Before, release ${asked}`,
               }}
               after={{ ruleset: live.ruleset, source: "live", title: `Now live, release ${live.number}` }}
             />
@@ -142,7 +134,7 @@ export function ReleaseView({ number, now, onChange }: { number: number; now: Re
             />
           )}
           <section className="stack" aria-label="All changes">
-            <h2>{isLive ? `What it changed of release ${earlier.number}` : "In what it differs from what is live"}</h2>
+            <h2>{isLive ? `What it changed of release ${asked}` : "In what it differs from what is live"}</h2>
             {changes.length === 0 ? <span className="quiet">Nothing.</span> : <Differences differences={changes} />}
           </section>
         </>

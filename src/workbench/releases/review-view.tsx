@@ -2,15 +2,15 @@
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import { useSnackbar } from "notistack";
-import { useEffect, useMemo, useState } from "react";
+import { useMemo, useState } from "react";
 import { differences, nothingLive } from "@/core/draft/difference";
-import type { Ruleset } from "@/core/formats/ruleset";
 import { blocks } from "@/core/release/report";
 import { zoneOf } from "@/core/calendar/zone";
 import { parseLocal } from "@/core/calendar/calendar";
 import { zonePhrase } from "@/core/rules/phrases";
-import type { Review, ReviewComment } from "@/server/types";
+import type { Review } from "@/server/types";
 import { whyNot } from "../parts/actions";
+import { useAsked } from "../parts/asked";
 import { useDesk } from "../parts/desk/desk";
 import { Differences, Said } from "./differences";
 import { EffectList } from "./effect-list";
@@ -21,16 +21,10 @@ import { timeWords } from "../parts/times";
 export function ReviewView({ review, onChange }: { review: Review; onChange: () => void }) {
   const { live, ruleset, nameOf, may, me, secondPerson, actions } = useDesk();
   const { enqueueSnackbar } = useSnackbar();
-  const [kept, setKept] = useState<{ ruleset: Ruleset; comments: ReviewComment[] }>();
+  const { value: kept, set: setKept } = useAsked("rulesetAt", ["review", review.number], { since: [review] });
   const [at, setAt] = useState<string>();
   const [busy, setBusy] = useState(false);
   const { zone } = ruleset.site;
-  useEffect(() => {
-    actions.rulesetAt("review", review.number).then(
-      (found) => found && setKept(found),
-      () => undefined,
-    );
-  }, [actions, review]);
   const changes = useMemo(
     () => (kept ? differences(live?.ruleset ?? nothingLive(kept.ruleset), kept.ruleset) : []),
     [kept, live],
@@ -53,7 +47,7 @@ export function ReviewView({ review, onChange }: { review: Review; onChange: () 
     const comments = await actions
       .comment(review.number, change, says)
       .catch((error: unknown) => void enqueueSnackbar(whyNot(error), { variant: "error" }));
-    if (comments) setKept((old) => old && { ...old, comments });
+    if (comments && kept) setKept({ ...kept, comments });
   };
   const local = at ? parseLocal(at) : undefined;
   const instant = local === undefined ? undefined : zoneOf(zone).toInstant(local);

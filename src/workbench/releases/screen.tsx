@@ -1,7 +1,6 @@
 "use client";
 import { useSearchParams } from "next/navigation";
-import { useCallback, useEffect, useState } from "react";
-import type { ReleasesNow } from "@/server/types";
+import { useAsked } from "../parts/asked";
 import { useDesk } from "../parts/desk/desk";
 import { useGo } from "../parts/desk/use-go";
 import { addressOf } from "../parts/desk/screens";
@@ -12,16 +11,12 @@ import { timeWords } from "../parts/times";
 
 /** Everything that went live or was asked to, and the draft: on the left a list, on the right the one that is looked at. */
 export function ReleasesScreen() {
-  const { live, changed, review, ruleset, nameOf, actions } = useDesk();
-  const [now, setNow] = useState<ReleasesNow>();
+  const { live, changed, review, ruleset, nameOf } = useDesk();
+  // Anew whenever something went live or a review came to another state.
+  const { value: now, again: load } = useAsked("releases", [], { since: [live?.number, review] });
   const wanted = useSearchParams().get("open");
   const go = useGo();
   const zone = ruleset.site.zone;
-  const load = useCallback(() => {
-    actions.releases().then(setNow, () => undefined);
-  }, [actions]);
-  // Anew whenever something went live or a review came to another state.
-  useEffect(load, [load, live, review]);
   const open =
     wanted ?? (review ? `review-${review.number}` : changed.length > 0 ? "draft" : `release-${live?.number}`);
   const [kind, number] = [open.split("-")[0], Number(open.split("-")[1])];

@@ -3,12 +3,12 @@ import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import { useSearchParams } from "next/navigation";
 import { useSnackbar } from "notistack";
-import { useEffect, useMemo, useState } from "react";
+import { useMemo, useState } from "react";
 import { countedThings, type Counted } from "@/core/results/counted";
 import { formatDate, parseDate } from "@/core/calendar/calendar";
 import { zoneOf } from "@/core/calendar/zone";
-import type { ResultsNow } from "@/server/types";
 import { whyNot } from "../parts/actions";
+import { useAsked } from "../parts/asked";
 import { useDesk } from "../parts/desk/desk";
 import { addressOf } from "../parts/desk/screens";
 import { useGo } from "../parts/desk/use-go";
@@ -33,12 +33,9 @@ export function ResultsScreen() {
   const today = Math.floor(zoneOf(zone).toLocal(Date.parse(now)) / day);
   const [from, setFrom] = useState(formatDate(today - 28));
   const [until, setUntil] = useState(formatDate(today));
-  const [told, setTold] = useState<{ of: string; result: ResultsNow }>();
-  const [problem, setProblem] = useState<string>();
   const [view, setView] = useState(firstView);
   const [sharing, setSharing] = useState<{ goal: string }>();
   const [forgetting, setForgetting] = useState(false);
-  const [turn, setTurn] = useState(0);
 
   const known = useMemo(() => countedThings(ruleset, live?.ruleset), [ruleset, live]);
   const tested = [...known.values()].find((item) => item.variants.some((variant) => variant.arms.length > 1));
@@ -49,30 +46,19 @@ export function ResultsScreen() {
       ? undefined
       : Array.from({ length: last - first + 1 }, (_, index) => formatDate(first + index));
   }, [from, until]);
-  const key = `${open} ${from} ${until}`;
   const by = groupOf(view);
-  useEffect(() => {
-    if (!days || open === "") return;
-    let stale = false;
-    actions.results(open, from, until, by).then(
-      (result) => {
-        if (stale) return;
-        setTold({ of: key, result });
-        setProblem(undefined);
-      },
-      (error: unknown) => !stale && setProblem(whyNot(error)),
-    );
-    return () => {
-      stale = true;
-    };
-  }, [actions, open, from, until, by, days, key, turn]);
-  const result = told?.of === key ? told.result : undefined;
+  // While others are counted, other groups come behind those that are shown; another slot or other days do not.
+  const {
+    value: result,
+    problem,
+    again,
+  } = useAsked("results", [open, from, until, by], { when: days !== undefined && open !== "", keepBy: 3 });
   const slot: Counted = known.get(open) ?? { id: open, name: open, variants: [] };
   /** Asks the server for something, and counts anew; whether it was done. */
   const ask = async (work: () => Promise<unknown>): Promise<boolean> => {
     try {
       await work();
-      setTurn((before) => before + 1);
+      await again();
       return true;
     } catch (error) {
       enqueueSnackbar(whyNot(error), { variant: "error" });
@@ -87,7 +73,8 @@ export function ResultsScreen() {
       draft.edit(`${owner.name} is read by ${goalName(goal, ruleset.goals)}`, [
         { do: "set", at: [list, id, "goal"], before: owner.goal, after: goal },
       ]));
-  const listed = told?.result.slots ?? [];
+  const [listed, setListed] = useState(result?.slots ?? []);
+  if (result && result.slots !== listed) setListed(result.slots);
   const name = (id: string) => known.get(id)?.name ?? id;
   return (
     <main className="twopart links">

@@ -9,10 +9,10 @@ import FormControlLabel from "@mui/material/FormControlLabel";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { useSnackbar } from "notistack";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import type { Counted } from "@/core/results/counted";
-import type { ListedLink } from "@/server/types";
 import { whyNot } from "../parts/actions";
+import { useAsked } from "../parts/asked";
 import { dayLabel } from "../parts/charts";
 import { LinkButtons } from "../parts/link-buttons";
 import { useDesk } from "../parts/desk/desk";
@@ -40,18 +40,15 @@ export function ShareResults({ slot, goal, from, until, today, nameOf, onClose }
   const [days, setDays] = useState(30);
   const [goesOn, setGoesOn] = useState(until === today);
   const [link, setLink] = useState<string>();
-  const [links, setLinks] = useState<readonly ListedLink[]>([]);
+  const { value: links = [], set: setLinks } = useAsked("resultLinks", [], { since: [link] });
   const fail = (error: unknown) => enqueueSnackbar(whyNot(error), { variant: "error" });
-  useEffect(() => {
-    actions.resultLinks().then(setLinks, () => undefined);
-  }, [actions, link]);
   const make = () =>
     actions
       .shareResults({ slot: slot.id, goal, from, until: goesOn ? null : until, days })
       .then((name) => setLink(`${window.location.origin}/shared-results/${name}`), fail);
   const end = (id: string) =>
     actions.endResultLink(id).then(() => {
-      setLinks((before) => before.filter((item) => item.id !== id));
+      setLinks(links.filter((item) => item.id !== id));
       enqueueSnackbar("The link is ended");
     }, fail);
   return (

@@ -4,28 +4,18 @@ import IconButton from "@mui/material/IconButton";
 import TextField from "@mui/material/TextField";
 import { Trash2 } from "lucide-react";
 import { useSnackbar } from "notistack";
-import { useEffect, useRef, useState } from "react";
+import { useRef, useState } from "react";
 import { parseBlock } from "@/core/visit/address";
 import { countryName } from "@/core/visit/countries";
 import type { ServedBy } from "@/server/types";
+import { useAsked } from "../parts/asked";
 import { useDesk } from "../parts/desk/desk";
 import { siteBase } from "../parts/desk/site-address";
 import { Section } from "./section";
 
 /** Place data and trusted proxies: they hold at once, and belong to no release. */
 export function Delivery() {
-  const { actions } = useDesk();
-  const [served, setServed] = useState<ServedBy>();
-  useEffect(() => {
-    let stale = false;
-    actions.servedBy().then(
-      (found) => !stale && setServed(found),
-      () => undefined,
-    );
-    return () => {
-      stale = true;
-    };
-  }, [actions]);
+  const { value: served, set: setServed } = useAsked("servedBy", []);
   if (!served) return null;
   return (
     <>

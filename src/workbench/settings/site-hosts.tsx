@@ -3,10 +3,11 @@ import IconButton from "@mui/material/IconButton";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { Trash2 } from "lucide-react";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { originProblem } from "@/core/formats/origin";
 import type { LookedBy } from "@/server/types";
 import { whyNot } from "../parts/actions";
+import { useAsked } from "../parts/asked";
 import { useDesk } from "../parts/desk/desk";
 import { AddLine } from "./add-line";
 import { Section } from "./section";
@@ -14,13 +15,10 @@ import { Section } from "./section";
 /** Under which addresses the site is found, and at which of them its pages are looked at. */
 export function SiteHosts() {
   const { actions, may, ruleset } = useDesk();
-  const [hosts, setHosts] = useState<{ origins: string[]; lookedAt: string | null; lookedBy: LookedBy }>();
   const [problem, setProblem] = useState<string>();
   const builds = may("build");
   const canonical = ruleset.site.origin;
-  useEffect(() => {
-    actions.hosts().then(setHosts, () => undefined);
-  }, [actions, canonical]);
+  const { value: hosts, set: setHosts } = useAsked("hosts", [], { since: [canonical] });
   if (!hosts) return null;
   const [, ...others] = hosts.origins;
   const save = async (

@@ -1,25 +1,13 @@
 "use client";
-import { useEffect, useState } from "react";
 import type { Collect } from "@/core/formats/collect";
-import type { CollectTried } from "@/server/types";
+import { useAsked } from "../asked";
 import { useDesk } from "../desk/desk";
 import { valueWords } from "./words";
 
 /** What an entry reads on the pages of the site: its values, and where there is none. */
 export function ReadOnPages({ entry }: { entry: Collect }) {
-  const { actions, ruleset, toldBy, pages } = useDesk();
-  const [tried, setTried] = useState<CollectTried>();
-  const key = JSON.stringify(entry);
-  useEffect(() => {
-    let stale = false;
-    actions.tryCollect(JSON.parse(key) as Collect).then(
-      (told) => !stale && setTried(told),
-      () => undefined,
-    );
-    return () => {
-      stale = true;
-    };
-  }, [actions, key]);
+  const { ruleset, toldBy, pages } = useDesk();
+  const { value: tried } = useAsked("tryCollect", [entry], { keepBy: 0 });
   if (!tried) return <span className="quiet">Reading the site’s pages …</span>;
   // What was read from pages that were opened is known here alone: of those that scripts draw the server knows nothing.
   const opened = pages.flatMap(({ path }) => {

@@ -1,42 +1,28 @@
 "use client";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import type { Way } from "@/server/types";
+import { useAsked } from "../asked";
 import { useDesk } from "../desk/desk";
 
 /** How long it is believed by which way a page is looked at, in milliseconds. */
 const believed = 60_000;
-const kept = new Map<string, { way: Promise<Way | undefined>; until: number }>();
 /** Sites that somebody chose to see in the mirror, until the workbench is opened anew. */
 const mirrored = new Set<string>();
 
 /** The way to a page of the site at hand; undefined until it is known. `path`: path and query. */
 export function useWay(path: string): { way: Way | undefined; takeMirror: () => void } {
-  const { site, storefront, lookedBy, actions } = useDesk();
-  const [known, setKnown] = useState<{ key: string; way: Way }>();
+  const { site, storefront, lookedBy } = useDesk();
   const [chosen, setChosen] = useState(mirrored.has(site));
   // Which way it is depends on the page, not on its parameters.
   const page = path.split("?")[0] as string;
-  const key = `${site} ${chosen ? "mirror" : page}`;
-  useEffect(() => {
-    if (lookedBy === "process") return;
-    let stale = false;
-    const before = kept.get(key);
-    const asked =
-      before && before.until > performance.now()
-        ? before.way
-        : (chosen ? actions.mirror() : actions.wayTo(page)).catch(() => undefined);
-    if (asked !== before?.way) kept.set(key, { way: asked, until: performance.now() + believed });
-    void asked.then((found) => {
-      if (!found) kept.delete(key);
-      // Should nobody know: as a page with the tag, which says itself if it does not answer.
-      if (!stale) setKnown({ key, way: found ?? { by: "tag", origin: storefront } });
-    });
-    return () => {
-      stale = true;
-    };
-  }, [key, page, chosen, lookedBy, storefront, actions]);
+  const asks = lookedBy !== "process";
+  const direct = useAsked("wayTo", [page], { when: asks && !chosen, believed });
+  const mirror = useAsked("mirror", [], { when: asks && chosen, believed });
+  const asked = chosen ? mirror : direct;
+  // Should nobody know: as a page with the tag, which says itself if it does not answer.
+  const otherwise: Way | undefined = asked.asking ? undefined : { by: "tag", origin: storefront };
   return {
-    way: lookedBy === "process" ? { by: "process", origin: storefront } : known?.key === key ? known.way : undefined,
+    way: lookedBy === "process" ? { by: "process", origin: storefront } : (asked.value ?? otherwise),
     takeMirror: () => {
       mirrored.add(site);
       setChosen(true);
