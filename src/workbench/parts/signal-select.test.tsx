@@ -1,8 +1,8 @@
 // @vitest-environment jsdom
 import { act } from "react";
-import { createRoot } from "react-dom/client";
 import { expect, it } from "vitest";
 import type { SignalChoice } from "@/core/ruleset/choices";
+import { mount } from "../testing";
 import { SignalSelect } from "./signal-select";
 
 const choices = (): SignalChoice[] => [
@@ -11,24 +11,21 @@ const choices = (): SignalChoice[] => [
 ];
 
 it("what is being typed stays while a save comes back, and gives way to another choice", async () => {
-  (globalThis as { IS_REACT_ACT_ENVIRONMENT?: boolean }).IS_REACT_ACT_ENVIRONMENT = true;
-  const place = document.body.appendChild(document.createElement("div"));
-  const root = createRoot(place);
   // Each time the draft changes the choices are worked out anew: other objects, the same choices.
-  const draw = (chosen: number) =>
-    act(async () => {
-      const list = choices();
-      root.render(
-        <SignalSelect
-          choices={list}
-          chosen={list[chosen] ?? null}
-          onChoose={() => undefined}
-          label="What it depends on"
-          autoFocus={false}
-        />,
-      );
-    });
-  await draw(0);
+  const select = (chosen: number) => {
+    const list = choices();
+    return (
+      <SignalSelect
+        choices={list}
+        chosen={list[chosen] ?? null}
+        onChoose={() => undefined}
+        label="What it depends on"
+        autoFocus={false}
+      />
+    );
+  };
+  const { place, draw: drawn, end } = await mount(select(0));
+  const draw = (chosen: number) => drawn(select(chosen));
   const input = place.querySelector("input") as HTMLInputElement;
   expect(input.value).toBe("the page category");
   await act(async () => input.focus());
@@ -40,5 +37,5 @@ it("what is being typed stays while a save comes back, and gives way to another 
   expect(input.value).toBe("page.pa");
   await draw(1);
   expect(input.value).toBe("the path");
-  await act(async () => root.unmount());
+  await end();
 });

@@ -1,8 +1,8 @@
 // @vitest-environment jsdom
 import { act, useEffect } from "react";
-import { createRoot } from "react-dom/client";
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import type { ListChanged, ListItems } from "@/server/types";
+import { mount } from "../../testing";
 import { useKeep } from "./use-keep";
 import { useLists, type Lists } from "./use-lists";
 
@@ -57,11 +57,9 @@ function Probe({ first }: { first: Check[] }) {
 const names = () => lists.of.checks.map((item) => item.name);
 
 beforeEach(async () => {
-  (globalThis as { IS_REACT_ACT_ENVIRONMENT?: boolean }).IS_REACT_ACT_ENVIRONMENT = true;
   asked = [];
   said = [];
-  const root = createRoot(document.body.appendChild(document.createElement("div")));
-  await act(async () => root.render(<Probe first={[check("a"), check("b")]} />));
+  await mount(<Probe first={[check("a"), check("b")]} />);
 });
 
 describe("what is kept of a list", () => {

@@ -1,8 +1,8 @@
 // @vitest-environment jsdom
 import { act, useEffect } from "react";
-import { createRoot } from "react-dom/client";
 import { beforeEach, describe, expect, it } from "vitest";
 import type { DeskNews, ListItems, ListName, ListPart } from "@/server/types";
+import { mount } from "../../testing";
 import { useLists, type Lists } from "./use-lists";
 
 type Lens = ListItems["lenses"];
@@ -41,10 +41,7 @@ function Probe({ first }: { first: ListPart<"lenses"> }) {
 }
 /** Opens with the first part. */
 async function open(): Promise<void> {
-  (globalThis as { IS_REACT_ACT_ENVIRONMENT?: boolean }).IS_REACT_ACT_ENVIRONMENT = true;
-  const first = partOf(0);
-  const root = createRoot(document.body.appendChild(document.createElement("div")));
-  await act(async () => root.render(<Probe first={first} />));
+  await mount(<Probe first={partOf(0)} />);
 }
 const names = () => lists.of.lenses.map((item) => item.name);
 const hear = (heard: string) => act(async () => lists.hear({ lenses: heard } as DeskNews["lists"]));
