@@ -80,6 +80,7 @@ export function onOtherAddress(hear: (before: string) => void): void {
     last = location.href;
     if (bare(last) !== bare(before)) hear(before);
   };
+  // Not in TypeScript’s idea of a window yet.
   const { navigation } = window as unknown as { navigation?: EventTarget };
   if (navigation) {
     navigation.addEventListener("currententrychange", look);

@@ -30,6 +30,7 @@ export const pageReader: PageReader = {
       }
     }),
   objects(name) {
+    // Whatever the page calls its list.
     const list = (window as unknown as Record<string, unknown>)[name];
     return Array.isArray(list) ? list.slice(-500) : undefined;
   },

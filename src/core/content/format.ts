@@ -184,6 +184,7 @@ export class ContentFiller {
         ]);
         return { ...part, options: Object.fromEntries(options) as AstPart["options"] };
       });
+    // The package asks for the tree of the very parser it ships with, and is given that of the same parser, by itself.
     return new IntlMessageFormat(change(ast) as never, this.ruleset.site.language);
   }
 

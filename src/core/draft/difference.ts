@@ -118,7 +118,8 @@ function partDifferences(
       ...(was === undefined ? {} : { before: was }),
       ...(is === undefined ? {} : { after: is }),
     });
-  const [was, is] = [old, item] as unknown as [Record<string, unknown>, Record<string, unknown>];
+  const was: Record<string, unknown> = { ...old };
+  const is: Record<string, unknown> = { ...item };
   for (const key of new Set([...Object.keys(was), ...Object.keys(is)])) {
     if (same(was[key], is[key])) continue;
     const text = (value: unknown, ruleset: Ruleset) => valueText(`${list}/${item.id}/${key}`, value, ruleset);

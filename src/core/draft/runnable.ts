@@ -31,6 +31,12 @@ export function runnable(draft: Ruleset): Runnable {
   return { ruleset, problems, unfinished, unfinishedPopups };
 }
 
+/** The things of a list of a ruleset, by the list’s name; none where it is no list. */
+const listIn = (ruleset: Ruleset, name: string): readonly unknown[] => {
+  const found: unknown = Object.entries(ruleset).find(([key]) => key === name)?.[1];
+  return Array.isArray(found) ? found : [];
+};
+
 /** A ruleset without the things that have problems; undefined if none of them can be left out. */
 function without(
   ruleset: Ruleset,
@@ -47,7 +53,7 @@ function without(
     uneven.has(owner) ? { ...owner, arms: shareOut(owner.arms) } : owner;
   for (const problem of problems) {
     const [list = "", index = "", part = "", inner, within] = problem.path.split("/").slice(1);
-    const thing: unknown = (ruleset as unknown as Record<string, unknown[]>)[list]?.[Number(index)];
+    const thing = listIn(ruleset, list)[Number(index)];
     const slot = list === "slots" ? ruleset.slots[Number(index)] : undefined;
     const variant = part === "variants" ? slot?.variants[Number(inner)] : undefined;
     const owner = variant ?? (list === "popups" ? (thing as Popup) : undefined);
@@ -71,12 +77,11 @@ function without(
     } else if (thing) things.add(thing);
   }
   if (variants.size + silent.size + fallbacks.size + things.size + uneven.size === 0) return undefined;
-  const kept = Object.fromEntries(
-    Object.entries(ruleset).map(([key, value]) => [
-      key,
-      Array.isArray(value) ? value.filter((item) => !things.has(item)) : value,
-    ]),
-  ) as unknown as Ruleset;
+  const kept = { ...ruleset };
+  for (const key of Object.keys(kept)) {
+    const list = listIn(kept, key);
+    if (list.some((item) => things.has(item))) Object.assign(kept, { [key]: list.filter((item) => !things.has(item)) });
+  }
   kept.popups = kept.popups.map((popup) => ({
     ...evened(popup),
     ...(silent.has(popup) ? { on: false, rule: null, pages: null } : {}),

@@ -160,6 +160,7 @@ export function valueText(path: string, value: unknown, draft: SentenceNames): s
   if (typeof value === "boolean") return value ? "yes" : "no";
   if (typeof value !== "object") return String(value);
   if (/\/(rule|pages|gain|lose)$/.test(path)) return ruleText(value as Rule, draft);
+  // Each of the table takes what stands at its place: the schema has seen to it.
   const own = words[path.slice(path.lastIndexOf("/") + 1)]?.(value as never, draft);
   if (own) return own;
   if (Array.isArray(value) && value.every((item) => typeof item === "string")) return value.join(", ") || "nothing";

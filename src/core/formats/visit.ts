@@ -108,7 +108,7 @@ export function readVisit(input: unknown): Read<Visit> {
   const read = readBy(visitSchema, input);
   if (!read.ok || !emptyAsNotTold.some((key) => read.value[key] === "")) return read;
   const told = Object.entries(read.value).filter(
-    ([key, value]) => value !== "" || !emptyAsNotTold.includes(key as never),
+    ([key, value]) => value !== "" || !emptyAsNotTold.some((name) => name === key),
   );
   return { ok: true, value: Object.fromEntries(told) as Visit };
 }

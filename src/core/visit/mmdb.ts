@@ -25,6 +25,7 @@ function textOf(address: Address): string {
  * @throws Error if the bytes are no MMDB file.
  */
 export function readMmdb(bytes: Uint8Array): PlaceLookup {
+  // Its types ask for a Buffer of Node.js; it reads any bytes, also in a browser. Entries are what the file has.
   const reader = new Reader<never>(bytes as never);
   const version = reader.metadata.ipVersion;
   return (address) => {

@@ -56,17 +56,15 @@ export function OffersScreen() {
           ),
         };
       }}
-      fresh={() =>
-        ({
-          name: "New offer",
-          on: false,
-          rule: null,
-          threshold: toMajorText(toMinor("50", currency) ?? 50, currency),
-          reward: { percent: 10 },
-          label: "10 % off",
-          combines: true,
-        }) as never
-      }
+      fresh={() => ({
+        name: "New offer",
+        on: false,
+        rule: null,
+        threshold: toMajorText(toMinor("50", currency) ?? 50, currency),
+        reward: { percent: 10 },
+        label: "10 % off",
+        combines: true,
+      })}
       ordered
     >
       {(item) => <OfferEditor offer={item} set={list.set} />}

@@ -31,6 +31,7 @@ export function SignalSelect({ choices, chosen, onChoose, label, placeholder, au
       disableClearable
       options={choices}
       groupBy={(choice) => choice.group}
+      // A field that cannot be emptied has a type for its value that knows no beginning without one.
       value={value as never}
       getOptionLabel={(choice) => choice.label}
       getOptionKey={(choice) => choice.signal}

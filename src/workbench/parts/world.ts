@@ -10,6 +10,7 @@ export const mapWidth = 900;
 export const mapHeight = 440;
 export const projection = geoNaturalEarth1().fitSize([mapWidth, mapHeight], { type: "Sphere" });
 export const mapPath = geoPath(projection);
+// The shape of a JSON file’s text is told by its package’s documentation alone.
 const topology = atlas as unknown as Topology<{ countries: GeometryCollection }>;
 const shapes = (feature(topology, topology.objects.countries) as FeatureCollection<Geometry>).features;
 const codes = new Map(iso31661.map((item) => [item.numeric, item.alpha2]));

@@ -32,7 +32,7 @@ export function PopupsScreen() {
           verdict: <Verdict kind="popup" verdict={trace?.verdict} title={popupVerdict(item, trace, ruleset)} />,
         };
       }}
-      fresh={() => fresh(ruleset.blockTypes.map((type) => type.id)) as never}
+      fresh={() => fresh(ruleset.blockTypes.map((type) => type.id))}
       ordered
     >
       {(item) => <PopupEditor popup={item} set={list.set} />}

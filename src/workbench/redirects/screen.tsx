@@ -1,4 +1,5 @@
 "use client";
+import type { Redirect } from "@/core/formats/ruleset";
 import { RuleSentence } from "../parts/sentence-text";
 import { useDesk } from "../parts/desk/desk";
 import { ListScreen } from "../parts/lists/list-screen";
@@ -39,22 +40,23 @@ export function RedirectsScreen() {
           ),
         };
       }}
-      fresh={() =>
-        ({
-          name: "New redirect",
-          on: false,
-          rule: { all: [{ signal: "page.path", op: "is" }] },
-          to: "/",
-          status: 302,
-          keepQuery: true,
-          frequency: "always",
-          skipBots: false,
-          exemptAddresses: [],
-        }) as never
-      }
+      fresh={fresh}
       ordered
     >
       {(item) => <RedirectEditor redirect={item} set={list.set} />}
     </ListScreen>
   );
 }
+
+/** A new redirect: switched off, for a path that is to be said. */
+const fresh = (): Omit<Redirect, "id"> => ({
+  name: "New redirect",
+  on: false,
+  rule: { all: [{ signal: "page.path", op: "is" }] },
+  to: "/",
+  status: 302,
+  keepQuery: true,
+  frequency: "always",
+  skipBots: false,
+  exemptAddresses: [],
+});

@@ -193,7 +193,7 @@ function placeOf(ruleset: Ruleset, problem: Problem): { name: string; address?: 
       address: variantAddress(slot.id, variant.id),
     };
   if (slot) return { name: slot.name, address: variantAddress(slot.id) };
-  const items = (ruleset as unknown as Record<string, unknown>)[list];
+  const items: unknown = Object.entries(ruleset).find(([key]) => key === list)?.[1];
   const item = Array.isArray(items) ? (items[Number(index)] as { id?: string; name?: string } | undefined) : undefined;
   const screen = listScreens[list];
   if (item?.id && screen) return { name: item.name ?? item.id, address: addressOf(screen, item.id) };

@@ -30,6 +30,7 @@ export function useList<L extends ListName>(
   type Item = SiteDraft[L][number] & Thing;
   const { draft, ruleset } = useDesk();
   const { enqueueSnackbar } = useSnackbar();
+  // Which list it is, is known to whoever calls: TypeScript does not follow a name into a union of lists.
   const items = ruleset[list] as unknown as Item[];
   const at = [list];
   const find = (id: string) => items.find((item) => item.id === id);

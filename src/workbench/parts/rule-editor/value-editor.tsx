@@ -62,6 +62,7 @@ export function ValueEditor({ condition, ruleset, problem, onChange }: Props) {
   const { value: shape } = operators[op];
   const info = signalInfo(signal === "query." ? "query.x" : signal, ruleset);
   if (!info) return null;
+  // What it holds is judged by the kind of the signal, whose editor takes it.
   const list = (Array.isArray(value) ? value : none) as never[];
   switch (info.kind) {
     case "schedule":

@@ -49,6 +49,7 @@ export function ChipField(props: TextFieldProps & { toggle: React.ReactNode }) {
   }, []);
   useEffect(() => commit, [commit]);
 
+  // The editor’s JSON is what our own nodes made of it.
   const sourceOf = (editor: Editor): string =>
     kind === "html" ? fromHtml(editor.getHTML()) : fromDoc(editor.getJSON() as unknown as Doc);
 
