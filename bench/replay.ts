@@ -6,9 +6,26 @@ import { Replay } from "@/core/replay/replay";
 import { demoRuleset } from "../demo/ruleset";
 import { cpu, line, random } from "./measure";
 
-const paths = ["/", "/ferns", "/ferns/maidenhair", "/succulents", "/seed-boxes", "/tools", "/cart", "/care/first-frost", "/advice?topic=water", "/?utm_source=mossmail&utm_campaign=winter-light"]; // prettier-ignore
+const paths = [
+  "/",
+  "/ferns",
+  "/ferns/maidenhair",
+  "/succulents",
+  "/seed-boxes",
+  "/tools",
+  "/cart",
+  "/care/first-frost",
+  "/advice?topic=water",
+  "/?utm_source=mossmail&utm_campaign=winter-light",
+];
 const assets = ["/brackenfold/hero-ferns.svg", "/app.js", "/shop.css", "/icon.svg"];
-const referrers = ["-", "-", "https://quarry.example/search?q=shade+fern", "https://brackenfold.example/", "https://stone-and-moss.example/shade"]; // prettier-ignore
+const referrers = [
+  "-",
+  "-",
+  "https://quarry.example/search?q=shade+fern",
+  "https://brackenfold.example/",
+  "https://stone-and-moss.example/shade",
+];
 const two = (n: number): string => String(n).padStart(2, "0");
 
 /** A made-up log of one day: pages and what belongs to them, by visitors with real user agents. */

@@ -36,42 +36,149 @@ function pick<T>(random: () => number, list: Weighted<T>): T {
 const home = "https://brackenfold.example";
 /** Networks of the demo's place service, the hours that they are ahead of UTC, and what is read there. */
 const places: Weighted<{ network: string; ahead: number; languages: Weighted<string> }> = [
-  [30, { network: "192.0.2.", ahead: 0, languages: [[7, "pt-PT,pt;q=0.9,en;q=0.5"], [2, "en-GB,en;q=0.9"]] }],
-  [9, { network: "203.0.113.", ahead: 0, languages: [[6, "pt-PT,pt;q=0.9"], [2, "pt-BR,pt;q=0.9,en;q=0.4"], [1, "en"]] }],
-  [14, { network: "198.51.100.", ahead: 1, languages: [[4, "de-DE,de;q=0.9,en;q=0.6"], [3, "en-GB,en;q=0.9"], [2, "nb-NO,nb;q=0.9,en;q=0.7"]] }],
-  [12, { network: "2001:db8:0::", ahead: 0, languages: [[6, "pt-PT,pt;q=0.9,en;q=0.5"], [1, "es-ES,es;q=0.9"]] }],
-  [10, { network: "2001:db8:1::", ahead: 1, languages: [[8, "de-DE,de;q=0.9"], [1, "en"]] }],
+  [
+    30,
+    {
+      network: "192.0.2.",
+      ahead: 0,
+      languages: [
+        [7, "pt-PT,pt;q=0.9,en;q=0.5"],
+        [2, "en-GB,en;q=0.9"],
+      ],
+    },
+  ],
+  [
+    9,
+    {
+      network: "203.0.113.",
+      ahead: 0,
+      languages: [
+        [6, "pt-PT,pt;q=0.9"],
+        [2, "pt-BR,pt;q=0.9,en;q=0.4"],
+        [1, "en"],
+      ],
+    },
+  ],
+  [
+    14,
+    {
+      network: "198.51.100.",
+      ahead: 1,
+      languages: [
+        [4, "de-DE,de;q=0.9,en;q=0.6"],
+        [3, "en-GB,en;q=0.9"],
+        [2, "nb-NO,nb;q=0.9,en;q=0.7"],
+      ],
+    },
+  ],
+  [
+    12,
+    {
+      network: "2001:db8:0::",
+      ahead: 0,
+      languages: [
+        [6, "pt-PT,pt;q=0.9,en;q=0.5"],
+        [1, "es-ES,es;q=0.9"],
+      ],
+    },
+  ],
+  [
+    10,
+    {
+      network: "2001:db8:1::",
+      ahead: 1,
+      languages: [
+        [8, "de-DE,de;q=0.9"],
+        [1, "en"],
+      ],
+    },
+  ],
   [2, { network: "2001:db8:2::", ahead: 9, languages: [[3, "ja,en;q=0.5"]] }],
-]; // prettier-ignore
+];
 const mobile = (system: string, rest: string) => `Mozilla/5.0 (${system}) ${rest}`;
 const agents: Weighted<string> = [
-  [26, mobile("Linux; Android 16; Pixel 9", "AppleWebKit/537.36 (KHTML, like Gecko) Chrome/142.0.0.0 Mobile Safari/537.36")],
-  [24, mobile("iPhone; CPU iPhone OS 18_7 like Mac OS X", "AppleWebKit/605.1.15 (KHTML, like Gecko) Version/26.1 Mobile/15E148 Safari/604.1")],
-  [5, mobile("iPad; CPU OS 18_7 like Mac OS X", "AppleWebKit/605.1.15 (KHTML, like Gecko) Version/26.1 Mobile/15E148 Safari/604.1")],
+  [
+    26,
+    mobile(
+      "Linux; Android 16; Pixel 9",
+      "AppleWebKit/537.36 (KHTML, like Gecko) Chrome/142.0.0.0 Mobile Safari/537.36",
+    ),
+  ],
+  [
+    24,
+    mobile(
+      "iPhone; CPU iPhone OS 18_7 like Mac OS X",
+      "AppleWebKit/605.1.15 (KHTML, like Gecko) Version/26.1 Mobile/15E148 Safari/604.1",
+    ),
+  ],
+  [
+    5,
+    mobile(
+      "iPad; CPU OS 18_7 like Mac OS X",
+      "AppleWebKit/605.1.15 (KHTML, like Gecko) Version/26.1 Mobile/15E148 Safari/604.1",
+    ),
+  ],
   [22, mobile("Windows NT 10.0; Win64; x64", "AppleWebKit/537.36 (KHTML, like Gecko) Chrome/142.0.0.0 Safari/537.36")],
-  [10, mobile("Macintosh; Intel Mac OS X 10_15_7", "AppleWebKit/605.1.15 (KHTML, like Gecko) Version/26.1 Safari/605.1.15")],
+  [
+    10,
+    mobile(
+      "Macintosh; Intel Mac OS X 10_15_7",
+      "AppleWebKit/605.1.15 (KHTML, like Gecko) Version/26.1 Safari/605.1.15",
+    ),
+  ],
   [7, mobile("X11; Linux x86_64; rv:145.0", "Gecko/20100101 Firefox/145.0")],
-  [6, mobile("Windows NT 10.0; Win64; x64", "AppleWebKit/537.36 (KHTML, like Gecko) Chrome/142.0.0.0 Safari/537.36 Edg/142.0.0.0")],
-]; // prettier-ignore
+  [
+    6,
+    mobile(
+      "Windows NT 10.0; Win64; x64",
+      "AppleWebKit/537.36 (KHTML, like Gecko) Chrome/142.0.0.0 Safari/537.36 Edg/142.0.0.0",
+    ),
+  ],
+];
 const arrivals: Weighted<{ target: string; referrer: string; mood: number }> = [
   [22, { target: "/", referrer: "", mood: 1 }],
   [8, { target: "/ferns", referrer: "", mood: 1.1 }],
   [13, { target: "/?utm_source=mossmail&utm_medium=email&utm_campaign=winter-light", referrer: "", mood: 0.6 }],
-  [5, { target: "/ferns?utm_source=mossmail&utm_medium=email&utm_campaign=winter-light&utm_content=growers", referrer: "", mood: 0.6 }],
-  [9, { target: "/?utm_source=quarry&utm_medium=cpc&utm_campaign=shade&utm_term=shade+fern", referrer: "https://quarry.example/search?q=shade+fern", mood: 1.2 }],
+  [
+    5,
+    {
+      target: "/ferns?utm_source=mossmail&utm_medium=email&utm_campaign=winter-light&utm_content=growers",
+      referrer: "",
+      mood: 0.6,
+    },
+  ],
+  [
+    9,
+    {
+      target: "/?utm_source=quarry&utm_medium=cpc&utm_campaign=shade&utm_term=shade+fern",
+      referrer: "https://quarry.example/search?q=shade+fern",
+      mood: 1.2,
+    },
+  ],
   [12, { target: "/ferns/maidenhair", referrer: "https://quarry.example/search?q=maidenhair+fern", mood: 1.1 }],
   [8, { target: "/", referrer: "https://quarry.example/search?q=plants+for+a+dark+room", mood: 1.4 }],
   [7, { target: "/advice?topic=water", referrer: "https://quarry.example/search?q=how+often+water+ferns", mood: 2.2 }],
   [8, { target: "/", referrer: "https://stone-and-moss.example/shade-garden", mood: 0.9 }],
   [4, { target: "/?choice=a+shady+corner&pots=3&utm_source=quiz", referrer: "https://quiz.example/", mood: 0.8 }],
   [2, { target: "/catalogue/ferns", referrer: "", mood: 1.2 }],
-]; // prettier-ignore
+];
 const pages: Weighted<string> = [
-  [6, "/"], [9, "/ferns"], [5, "/succulents"], [5, "/seed-boxes"], [4, "/tools"], [3, "/advice"], [2, "/advice?topic=repotting"], [2, "/care/first-frost"], [3, "/cart"], [1, "/contact"],
+  [6, "/"],
+  [9, "/ferns"],
+  [5, "/succulents"],
+  [5, "/seed-boxes"],
+  [4, "/tools"],
+  [3, "/advice"],
+  [2, "/advice?topic=repotting"],
+  [2, "/care/first-frost"],
+  [3, "/cart"],
+  [1, "/contact"],
   ...products.map((product) => [product.category === "ferns" ? 3 : 1.5, product.path] as const),
-]; // prettier-ignore
+];
 /** How busy the hours of a day are, by the visitor's own clock. */
-const hours: Weighted<number> = [3, 2, 1, 1, 1, 2, 5, 9, 12, 13, 13, 12, 12, 12, 11, 11, 12, 14, 17, 20, 22, 19, 12, 6].map((weight, hour) => [weight, hour]); // prettier-ignore
+const hours: Weighted<number> = [
+  3, 2, 1, 1, 1, 2, 5, 9, 12, 13, 13, 12, 12, 12, 11, 11, 12, 14, 17, 20, 22, 19, 12, 6,
+].map((weight, hour) => [weight, hour]);
 
 const hour = 3_600_000;
 const day = 24 * hour;
@@ -121,7 +228,10 @@ const stampOf = (at: number): string => {
   const d = new Date(at);
   return `${two(d.getUTCDate())}/${months[d.getUTCMonth()]}/${d.getUTCFullYear()}:${two(d.getUTCHours())}:${two(d.getUTCMinutes())}:${two(d.getUTCSeconds())} +0000`;
 };
-const crawlers = ["Mozilla/5.0 (compatible; Mosscrawler/1.2; +https://quarry.example/bot)", "QuarryBot/2.0 (+https://quarry.example/bot.html)"]; // prettier-ignore
+const crawlers = [
+  "Mozilla/5.0 (compatible; Mosscrawler/1.2; +https://quarry.example/bot)",
+  "QuarryBot/2.0 (+https://quarry.example/bot.html)",
+];
 const assets = ["/brackenfold/hero-ferns.svg", "/brackenfold/shop.css", "/brackenfold/shop.js", "/icon.svg"];
 
 /** An access log of Brackenfold in the Combined Log Format: so many lines, in order of time, ending at an instant. Day by day. */

@@ -35,9 +35,17 @@ function Cards({ items }: { items: readonly Product[] }) {
 
 /** The slots that the templates of the pages have a place for. Others stand at the end of the page. */
 const placed = new Set([
-  "site-bar", "site-header", "home-hero", "home-quiz", "home-strip", "category-note", "cart-note", "product-promise",
-  "advice-topic", "footer-help",
-]); // prettier-ignore
+  "site-bar",
+  "site-header",
+  "home-hero",
+  "home-quiz",
+  "home-strip",
+  "category-note",
+  "cart-note",
+  "product-promise",
+  "advice-topic",
+  "footer-help",
+]);
 
 /** Name, categories and cart at the top of every page; its words come from the slot, in the visitor's language. */
 function Header({ words, answer }: { words: Filled | undefined; answer: Answer }) {

@@ -33,7 +33,40 @@ export async function fuzzHttp(
   const random = (n: number): number => ((state = (Math.imul(state, 1664525) + 1013904223) >>> 0) >>> 8) % n;
   const pick = <T>(list: readonly T[]): T => list[random(list.length)] as T;
   // Signs that may stand in a header and in a target; everything may stand in a body.
-  const odd = ["%", "%zz", "%ff", "%00", "%ed%a0%80", "+", "&", "=", ";", ",", '"', "\\", "/", "../", "..%2f", "<script>", "{}", "[", "]", "__proto__", "constructor", "NaN", "1e999", "-0", "a".repeat(60), "'", "`", "$&", "(((", "*".repeat(40), "?", "#"]; // prettier-ignore
+  const odd = [
+    "%",
+    "%zz",
+    "%ff",
+    "%00",
+    "%ed%a0%80",
+    "+",
+    "&",
+    "=",
+    ";",
+    ",",
+    '"',
+    "\\",
+    "/",
+    "../",
+    "..%2f",
+    "<script>",
+    "{}",
+    "[",
+    "]",
+    "__proto__",
+    "constructor",
+    "NaN",
+    "1e999",
+    "-0",
+    "a".repeat(60),
+    "'",
+    "`",
+    "$&",
+    "(((",
+    "*".repeat(40),
+    "?",
+    "#",
+  ];
   const wild = [...odd, "\u0000", "\ud800", "\u202e", "é", "🌿", "\r\n", "\t", "٣", "İ"];
   const text = (most: number, from: readonly string[] = odd): string => {
     let out = "";
@@ -42,14 +75,18 @@ export async function fuzzHttp(
     return out;
   };
   const query = () =>
-    Array.from({ length: random(random(50) === 0 ? 480 : 8) }, () => `${pick(["utm_source", "look", "key", "q", text(5)])}=${text(12)}`).join("&"); // prettier-ignore
+    Array.from(
+      { length: random(random(50) === 0 ? 480 : 8) },
+      () => `${pick(["utm_source", "look", "key", "q", text(5)])}=${text(12)}`,
+    ).join("&");
   /** Any JSON, with more or less of what is expected in it. */
   const value = (depth = 0): unknown =>
     pick([
       () => text(30, wild),
       () => pick([0, -1, 1e308, 0.5, null, true, [], {}]),
       () => (depth > 3 ? 1 : Array.from({ length: random(random(100) === 0 ? 2000 : 5) }, () => value(depth + 1))),
-      () => (depth > 3 ? "" : Object.fromEntries(Array.from({ length: random(5) }, () => [text(6, wild), value(depth + 1)]))), // prettier-ignore
+      () =>
+        depth > 3 ? "" : Object.fromEntries(Array.from({ length: random(5) }, () => [text(6, wild), value(depth + 1)])),
       () => `https://shop.example/${text(20)}?${query()}`,
     ])();
   const maybe = (good: () => unknown): unknown => (random(4) === 0 ? value() : good());

@@ -44,7 +44,9 @@ export async function fuzzProduct(
         name: "application",
         port,
         paths: [
-          ...["/", "/sign-in", `/s/${site}/pages`, "/health", "/join/x", "/shared-results/x", "/calendar/x.ics"].map((path) => ["GET", path] as const), // prettier-ignore
+          ...["/", "/sign-in", `/s/${site}/pages`, "/health", "/join/x", "/shared-results/x", "/calendar/x.ics"].map(
+            (path) => ["GET", path] as const,
+          ),
           ...["/enter", `/s/${site}/act/change`, "/act/sites", `/s/${site}/news`].map(
             (path) => ["POST", path] as const,
           ),

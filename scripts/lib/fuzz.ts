@@ -27,7 +27,43 @@ export function fuzz(count: number, seed = 1, progress?: (done: number) => void)
   const secret = Buffer.alloc(32, 7);
   const trusted = readBlocks(["10.0.0.0/8"]);
 
-  const odd = ["", "\u0000", "\ud800", "\u202e", "é", "e\u0301", "🌿", "%", "%zz", "%ff", "+", "&", "=", ";", ",", '"', "\\", "/", "../", "<script>", "{}", "[", "]", "__proto__", "constructor", "toString", "NaN", "1e999", "-0", "٣", "ß", "İ", "\r\n", "\t", "a".repeat(50)]; // prettier-ignore
+  const odd = [
+    "",
+    "\u0000",
+    "\ud800",
+    "\u202e",
+    "é",
+    "e\u0301",
+    "🌿",
+    "%",
+    "%zz",
+    "%ff",
+    "+",
+    "&",
+    "=",
+    ";",
+    ",",
+    '"',
+    "\\",
+    "/",
+    "../",
+    "<script>",
+    "{}",
+    "[",
+    "]",
+    "__proto__",
+    "constructor",
+    "toString",
+    "NaN",
+    "1e999",
+    "-0",
+    "٣",
+    "ß",
+    "İ",
+    "\r\n",
+    "\t",
+    "a".repeat(50),
+  ];
   const text = (most: number): string => {
     let out = "";
     for (let i = random(most); i > 0; i--) out += random(3) === 0 ? pick(odd) : String.fromCharCode(33 + random(94));
@@ -60,7 +96,12 @@ export function fuzz(count: number, seed = 1, progress?: (done: number) => void)
     p: [[text(4), number(), number(), number(), number(), number(), number()]],
     r: [[text(4), number(), number()]],
   });
-  const agents = ["Mozilla/5.0 (Windows NT 10.0; Win64; x64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/142.0.0.0 Safari/537.36", "Mozilla/5.0 (iPhone; CPU iPhone OS 18_7 like Mac OS X) AppleWebKit/605.1.15", "curl/8", "Googlebot/2.1"]; // prettier-ignore
+  const agents = [
+    "Mozilla/5.0 (Windows NT 10.0; Win64; x64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/142.0.0.0 Safari/537.36",
+    "Mozilla/5.0 (iPhone; CPU iPhone OS 18_7 like Mac OS X) AppleWebKit/605.1.15",
+    "curl/8",
+    "Googlebot/2.1",
+  ];
 
   const failures: FuzzReport["failures"] = [];
   const times: number[] = [];

@@ -47,7 +47,8 @@ describe("whoever tells", () => {
   const teller = (acceptLanguage: string | undefined, userAgent?: string) =>
     tellerGroups({ address: "192.0.2.1", userAgent, acceptLanguage }, () => ({ country: "PT" }) as never);
   it("has a place, a device and its system, and the language that is wanted most", () => {
-    const phone = "Mozilla/5.0 (Linux; Android 16; Pixel 9) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/142.0.0.0 Mobile Safari/537.36"; // prettier-ignore
+    const phone =
+      "Mozilla/5.0 (Linux; Android 16; Pixel 9) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/142.0.0.0 Mobile Safari/537.36";
     expect(teller("en;q=0.5, PT-br;q=0.9", phone)).toEqual({
       country: "PT",
       device: "phone",

@@ -30,9 +30,17 @@ import { now as clock } from "@/clock";
 /** Everything that a site has, as one ZIP archive. */
 export async function makeArchive(site: string): Promise<Uint8Array | undefined> {
   const [draft, checks, lenses, links, pages, settings, files, notes, live, audit] = await Promise.all([
-    loadDraft(site), listChecks(site), listLenses(site), listLinks(site), listPages(site), deliverySettings(site),
-    listPlaceFiles(site), listReleases(site), wentLive(site), readAudit(site, {}, 1000),
-  ]); // prettier-ignore
+    loadDraft(site),
+    listChecks(site),
+    listLenses(site),
+    listLinks(site),
+    listPages(site),
+    deliverySettings(site),
+    listPlaceFiles(site),
+    listReleases(site),
+    wentLive(site),
+    readAudit(site, {}, 1000),
+  ]);
   if (!draft) return undefined;
   const { trustedProxies, otherHosts, origins, secondPerson, eventDays } = settings;
   const placeFiles = await Promise.all(

@@ -53,10 +53,29 @@ const broken: [string, (page: Page) => Promise<unknown>][] = [
   ["the server is away", (page) => page.route(`${delivery}/**`, (route) => route.abort("connectionrefused"))],
   ["the script never comes", (page) => page.route(`${delivery}/v1/page.js*`, () => undefined)],
   ["the answer never comes", (page) => page.route(`${delivery}/v1/page`, () => undefined)],
-  ["the answer is an error", (page) => page.route(`${delivery}/v1/page`, (route) => route.fulfill({ status: 500, body: "no" }))],
-  ["the answer is nonsense", (page) => page.route(`${delivery}/v1/page`, (route) => route.fulfill({ status: 200, headers: { "access-control-allow-origin": "*" }, body: "<html>" }))],
-  ["the answer is JSON of another kind", (page) => page.route(`${delivery}/v1/page`, (route) => route.fulfill({ status: 200, headers: { "access-control-allow-origin": "*" }, body: '{"slots":{"footer-help":"x"},"kinds":{}}' }))],
-]; // prettier-ignore
+  [
+    "the answer is an error",
+    (page) => page.route(`${delivery}/v1/page`, (route) => route.fulfill({ status: 500, body: "no" })),
+  ],
+  [
+    "the answer is nonsense",
+    (page) =>
+      page.route(`${delivery}/v1/page`, (route) =>
+        route.fulfill({ status: 200, headers: { "access-control-allow-origin": "*" }, body: "<html>" }),
+      ),
+  ],
+  [
+    "the answer is JSON of another kind",
+    (page) =>
+      page.route(`${delivery}/v1/page`, (route) =>
+        route.fulfill({
+          status: 200,
+          headers: { "access-control-allow-origin": "*" },
+          body: '{"slots":{"footer-help":"x"},"kinds":{}}',
+        }),
+      ),
+  ],
+];
 for (const [name, breakIt] of broken)
   test(`where ${name}, the page’s own content soon stands`, async ({ page }) => {
     await breakIt(page);

@@ -8,17 +8,41 @@ import { readRuleset } from "@/core/ruleset/check";
 import { signalInfo } from "@/core/visit/signals";
 import { randomBy } from "@/core/statistics/random";
 
-const texts = ["fern", "shade fern", "Shade Ferns", "mossmail", "news", "/ferns", "/", "/ferns/x", "a", "phone", "en", "café", "shade-fern.example", "quarry.example"]; // prettier-ignore
+const texts = [
+  "fern",
+  "shade fern",
+  "Shade Ferns",
+  "mossmail",
+  "news",
+  "/ferns",
+  "/",
+  "/ferns/x",
+  "a",
+  "phone",
+  "en",
+  "café",
+  "shade-fern.example",
+  "quarry.example",
+];
 const paths = ["/", "/ferns", "/ferns/x", "/a", "/caf%C3%A9", "/cart"];
 const numbers = [0, 1, 2, 3, 5, 10, 142, 390, 1280];
 const amounts = ["0", "10.00", "20.00", "29.99", "30.00", "60.00", "100.00"];
 const prices = [0, 1, 500, 999, 1000, 2000, 2999, 3000, 6000, 10_000];
 const countries = ["PT", "ES", "DE", "BR", "US", "JP"];
 const places = [
-  { country: "PT" }, { country: "PT", region: "PT-11" }, { country: "PT", region: "PT-11", city: "Lisbon" }, { country: "PT", city: "Porto" },
-  { country: "BR", region: "BR-SP" }, { country: "ES" }, { continent: "EU" }, { continent: "SA" }, { list: "list" },
-  { lat: 41.15, lon: -8.61, km: 200 }, { lat: 52.5, lon: 13.4, km: 50 }, { lat: 0, lon: 0, km: 3000 },
-]; // prettier-ignore
+  { country: "PT" },
+  { country: "PT", region: "PT-11" },
+  { country: "PT", region: "PT-11", city: "Lisbon" },
+  { country: "PT", city: "Porto" },
+  { country: "BR", region: "BR-SP" },
+  { country: "ES" },
+  { continent: "EU" },
+  { continent: "SA" },
+  { list: "list" },
+  { lat: 41.15, lon: -8.61, km: 200 },
+  { lat: 52.5, lon: 13.4, km: 50 },
+  { lat: 0, lon: 0, km: 3000 },
+];
 const languages = ["pt", "pt-PT", "en", "de", "es"];
 const days = ["MO", "TU", "WE", "TH", "FR", "SA", "SU"];
 const blocks = ["192.0.2.0/24", "198.51.100.7", "2001:db8::/32"];
@@ -30,7 +54,16 @@ const agents = [
   "Mozilla/5.0 (X11; Linux x86_64; rv:145.0) Gecko/20100101 Firefox/145.0",
   "Mozilla/5.0 (compatible; Googlebot/2.1; +http://www.google.com/bot.html)",
 ];
-const referrers = ["https://quarry.example/search?q=shade+fern", "https://quarry.example/", "https://shade-fern.example/", "https://shop.example/a", "https://mail.google.com/", "https://www.facebook.com/", "https://elsewhere.example/fern", "about:blank"]; // prettier-ignore
+const referrers = [
+  "https://quarry.example/search?q=shade+fern",
+  "https://quarry.example/",
+  "https://shade-fern.example/",
+  "https://shop.example/a",
+  "https://mail.google.com/",
+  "https://www.facebook.com/",
+  "https://elsewhere.example/fern",
+  "about:blank",
+];
 
 export interface Generator {
   next(): number;
@@ -144,8 +177,15 @@ export function makeRuleset(seed: number): Ruleset {
   const audiences = g.chance(0.6) ? [{ id: "aud", name: "Aud", rule: rule(g, bare, free) }] : [];
   const known = { ...bare, audiences } as Ruleset;
   const markers = [
-    { id: "m", name: "M", gain: rule(g, bare, inMarkers), gainViews: 1 + g.below(2), days: g.pick([1, 30]), lose: g.chance(0.3) ? rule(g, bare, inMarkers) : null },
-  ]; // prettier-ignore
+    {
+      id: "m",
+      name: "M",
+      gain: rule(g, bare, inMarkers),
+      gainViews: 1 + g.below(2),
+      days: g.pick([1, 30]),
+      lose: g.chance(0.3) ? rule(g, bare, inMarkers) : null,
+    },
+  ];
   const reward = () => g.pick([{ percent: 10 }, { amount: "5.00" }, { freeDelivery: true }, { percent: 25 }]);
   const offers = Array.from({ length: 1 + g.below(2) }, (_, index) => ({
     id: index === 0 ? "o" : "o2",

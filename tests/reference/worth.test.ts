@@ -196,7 +196,10 @@ describe("a second implementation", () => {
       sum: list.reduce((all, one) => all + one, 0),
       squares: list.reduce((all, one) => all + one * one, 0),
     });
-    const cases = Array.from({ length: 200 }, () => [visitors(400 + Math.floor(random() * 3000)), visitors(400 + Math.floor(random() * 3000))] as const); // prettier-ignore
+    const cases = Array.from(
+      { length: 200 },
+      () => [visitors(400 + Math.floor(random() * 3000)), visitors(400 + Math.floor(random() * 3000))] as const,
+    );
     const same = cases.filter(([a, b]) => {
       const [found] = judgeWorth(worthOfAll(a), [{ ...worthOfAll(b), id: "b" }], 2);
       // Means and variances by their definitions; the bound as theorem 2.2 of the source has it, at 1 − 0.05 / 2.

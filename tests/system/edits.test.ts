@@ -77,8 +77,13 @@ function changeOf(draft: SiteDraft, kind: Kind, [a, b, c]: readonly [number, num
       return from && item ? [{ do: "insert", list: list(from.id), index: at, item: { ...item, id: fresh } }] : [];
     case "audience":
       return [
-        { do: "insert", list: ["audiences"], index: a % (draft.audiences.length + 1), item: { id: fresh, name: fresh, rule: null } as never },
-      ]; // prettier-ignore
+        {
+          do: "insert",
+          list: ["audiences"],
+          index: a % (draft.audiences.length + 1),
+          item: { id: fresh, name: fresh, rule: null } as never,
+        },
+      ];
   }
 }
 

@@ -5,7 +5,12 @@ const chromium = [
   ["Chrome/{v}.0.0.0", " Edg/{v}.0.0.0"],
   ["Chrome/{v}.0.0.0", " OPR/{v}.0.0.0"],
 ] as const;
-const desktops = ["Windows NT 10.0; Win64; x64", "Macintosh; Intel Mac OS X 10_15_7", "X11; Linux x86_64", "X11; CrOS x86_64 14541.0.0"]; // prettier-ignore
+const desktops = [
+  "Windows NT 10.0; Win64; x64",
+  "Macintosh; Intel Mac OS X 10_15_7",
+  "X11; Linux x86_64",
+  "X11; CrOS x86_64 14541.0.0",
+];
 
 export const agents: readonly string[] = [
   ...desktops.flatMap((system) => [

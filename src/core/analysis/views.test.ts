@@ -119,8 +119,14 @@ describe("a journey", () => {
   });
   it("says how long after", () => {
     expect([0, 1, 5, 60, 120, 1440, 4320].map(afterWords)).toEqual([
-      "at once", "1 minute later", "5 minutes later", "1 hour later", "2 hours later", "1 day later", "3 days later",
-    ]); // prettier-ignore
+      "at once",
+      "1 minute later",
+      "5 minutes later",
+      "1 hour later",
+      "2 hours later",
+      "1 day later",
+      "3 days later",
+    ]);
   });
 });
 

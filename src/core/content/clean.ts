@@ -8,9 +8,29 @@ export interface Cleaned {
 }
 
 const tags = [
-  "p", "br", "strong", "b", "em", "i", "u", "s", "small", "sub", "sup", "code", "h2", "h3", "h4",
-  "ul", "ol", "li", "blockquote", "hr", "a", "img",
-]; // prettier-ignore
+  "p",
+  "br",
+  "strong",
+  "b",
+  "em",
+  "i",
+  "u",
+  "s",
+  "small",
+  "sub",
+  "sup",
+  "code",
+  "h2",
+  "h3",
+  "h4",
+  "ul",
+  "ol",
+  "li",
+  "blockquote",
+  "hr",
+  "a",
+  "img",
+];
 const attributes: Record<string, string[]> = { a: ["href", "title"], img: ["src", "alt", "width", "height"] };
 /** Drops links and pictures that lead nowhere a page may lead, whatever blanks stand before their scheme. */
 const dropUnsafe: sanitize.Transformer = (tagName, attribs) => {

@@ -155,9 +155,14 @@ describe("a message taken apart for an editor", () => {
   });
   it("reads back how a token is written, unless it was written by hand", () => {
     const formats: TokenFormat[] = [
-      { as: "text" }, { as: "number" }, { as: "percent" }, { as: "amount", currency: "EUR" }, { as: "date", style: "short" },
-      { as: "date", style: "long" }, { as: "count", one: "one {fern}", other: "it's # ferns" },
-    ]; // prettier-ignore
+      { as: "text" },
+      { as: "number" },
+      { as: "percent" },
+      { as: "amount", currency: "EUR" },
+      { as: "date", style: "short" },
+      { as: "date", style: "long" },
+      { as: "count", one: "one {fern}", other: "it's # ferns" },
+    ];
     for (const format of formats) expect(tokenFormat("n", tokenSource("n", format))).toEqual(format);
     expect(tokenFormat("n", "{n,  number,::currency/JPY}")).toEqual({ as: "amount", currency: "JPY" });
     for (const byHand of [

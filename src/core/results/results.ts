@@ -110,7 +110,20 @@ export const goalsIn = (rows: readonly ResultRow[]): string[] =>
 
 /** Every day and group with what came of each variant and arm, as a CSV. */
 export function resultsToCsv(rows: readonly ResultRow[], slot: string, goal?: string): string {
-  const columns = ["slot", "by", "of", "variant", "arm", "exposures", "visitors", "clicks", "clicked", "conversions", "converted", "value"]; // prettier-ignore
+  const columns = [
+    "slot",
+    "by",
+    "of",
+    "variant",
+    "arm",
+    "exposures",
+    "visitors",
+    "clicks",
+    "clicked",
+    "conversions",
+    "converted",
+    "value",
+  ];
   return writeTable(
     columns,
     dimensions.flatMap((of) =>

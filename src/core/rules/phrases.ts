@@ -24,8 +24,19 @@ export function listed(items: readonly Part[], last: string): Part[] {
 
 export const weekdayNames = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"] as const;
 export const monthNames = [
-  "January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November", "December",
-] as const; // prettier-ignore
+  "January",
+  "February",
+  "March",
+  "April",
+  "May",
+  "June",
+  "July",
+  "August",
+  "September",
+  "October",
+  "November",
+  "December",
+] as const;
 
 /** "Monday to Friday", "Tuesday", "Monday and Thursday". */
 export function daysPhrase(days: readonly string[]): string {

@@ -10,10 +10,18 @@ import { chartColour, dayLabel, token } from "../parts/charts";
 /** What is drawn over time. */
 export const measures = [
   { id: "exposures", name: "Exposures", of: (item: Outcome) => item.exposures },
-  { id: "clicks", name: "Share who clicked, %", of: (item: Outcome) => (item.visitors > 0 ? (100 * item.clicked) / item.visitors : null) },
-  { id: "goal", name: "Share who reached the goal, %", of: (item: Outcome) => (item.visitors > 0 ? (100 * item.converted) / item.visitors : null) },
+  {
+    id: "clicks",
+    name: "Share who clicked, %",
+    of: (item: Outcome) => (item.visitors > 0 ? (100 * item.clicked) / item.visitors : null),
+  },
+  {
+    id: "goal",
+    name: "Share who reached the goal, %",
+    of: (item: Outcome) => (item.visitors > 0 ? (100 * item.converted) / item.visitors : null),
+  },
   { id: "value", name: "Value", of: (item: Outcome) => item.value },
-] as const; // prettier-ignore
+] as const;
 export type Measure = (typeof measures)[number]["id"];
 
 export interface Line {
