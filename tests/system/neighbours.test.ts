@@ -16,7 +16,8 @@ import { allSites, pool, transaction } from "@/data/pool";
 import { countedSlots } from "@/data/results";
 import { eventQueue } from "@/delivery/events";
 import { deliveryServer } from "@/delivery/http/server";
-import { askForReview, pause } from "@/server/reviews";
+import { pause } from "@/server/releases";
+import { askForReview } from "@/server/reviews";
 import { somebody, uniqueId } from "./support";
 
 interface Neighbour {

@@ -10,6 +10,7 @@ import type { KnownPage } from "./made-visit";
 import { someoneWhoIsSent, someoneWhoOpens, wanted } from "./reach";
 import { differingParts } from "./sheet";
 import { Space, type Clause } from "./solve";
+import { holds } from "./conditions";
 
 /** One way in which what visitors get is changed. */
 export interface Effect {
@@ -81,8 +82,8 @@ export function* effects({ before, after, pages, from }: Compared): Generator<Ef
     return buyer(domain, own(ruleset.offers), also);
   };
   for (const { kind, above, below } of swapped) {
-    const also: Clause[] = [[{ rule: below.rule, holds: true }]];
-    if ("pages" in below) also.push([{ rule: below.pages, holds: true }]);
+    const also: Clause[] = [holds(below.rule)];
+    if ("pages" in below) also.push(holds(below.pages));
     if ("threshold" in below && below.threshold !== undefined) also.push(atLeast(below.threshold));
     const witness = find(kind, above, after, also);
     const effect = witness && told(kind, above, above.rule, "after", witness, engines);
@@ -283,9 +284,7 @@ function buyer(
   offer: Offer,
   also: readonly Clause[],
 ): Visit | undefined {
-  const visit = visitOf(
-    new Space(domain).solve([[{ rule: offer.rule, holds: true }], atLeast(offer.threshold ?? "0.01"), ...also]),
-  );
+  const visit = visitOf(new Space(domain).solve([holds(offer.rule), atLeast(offer.threshold ?? "0.01"), ...also]));
   if (!visit?.cart || !offer.scope) return visit;
   const { categories: [category] = [], skus: [sku] = [] } = offer.scope;
   const lines = visit.cart.lines.map((line) =>

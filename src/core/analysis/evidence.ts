@@ -11,6 +11,7 @@ import type { Reading } from "../visit/reading";
 import type { Domain } from "./facet";
 import { sample, type Sampled } from "./sample";
 import type { Clause } from "./solve";
+import { fails } from "./conditions";
 
 export class Evidence {
   readonly #engine: Engine;
@@ -24,9 +25,7 @@ export class Evidence {
     const { ruleset } = domain;
     this.#engine = createEngine(ruleset, { device: cachedDevices() });
     this.#compiler = new RuleCompiler(new RuleContext(ruleset));
-    this.unredirected = ruleset.redirects
-      .filter((redirect) => redirect.on)
-      .map((redirect) => [{ rule: redirect.rule, holds: false }]);
+    this.unredirected = ruleset.redirects.filter((redirect) => redirect.on).map((redirect) => fails(redirect.rule));
   }
 
   get sampled(): readonly Sampled[] {
@@ -63,3 +62,6 @@ export class Evidence {
     return this.#readings.some((reading) => (judge(reading) === YES) === holds);
   }
 }
+
+/** "in 1,500 tries": behind every absence that is not proven. */
+export const tried = (tries: number): string => `in ${tries.toLocaleString("en")} tries`;

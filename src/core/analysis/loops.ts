@@ -6,6 +6,7 @@ import { mostHops, play } from "../lens/journey";
 import { factsByPath, type PageFacts } from "../lens/pages";
 import { withVariables } from "./reach";
 import { Space } from "./solve";
+import { holds } from "./conditions";
 
 /** The redirects that a visit is sent through, one after the other, each with where it leads. */
 function follow(engine: Engine, start: Visit, facts: PageFacts): { id: string; location: string }[] {
@@ -21,7 +22,7 @@ export function* loops(domain: Domain): Generator<Finding> {
   const name = (id: string) => `“${redirects.find((item) => item.id === id)?.name ?? id}”`;
   for (const redirect of redirects) {
     if (!redirect.on) continue;
-    const solved = space.solve([[{ rule: redirect.rule, holds: true }]]);
+    const solved = space.solve([holds(redirect.rule)]);
     if (!solved.found) continue;
     // Told all that templates name, or else as it was found, should that change who is sent.
     const told = withVariables(solved.visit, redirects);

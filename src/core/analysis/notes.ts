@@ -5,6 +5,7 @@ import { checkRule } from "../rules/check";
 import { joinParts } from "../rules/phrases";
 import { ruleSentence } from "../rules/sentence";
 import { Space } from "./solve";
+import { fails, holds } from "./conditions";
 
 /** Something about a part of a rule that its author should know while building it. */
 export interface RuleNote {
@@ -33,18 +34,18 @@ export function ruleNotes(
   const notes: RuleNote[] = [];
   const space = new Space({ ruleset, from });
   const never = (part: Rule): boolean => {
-    const solved = space.solve([[{ rule: part, holds: true }]]);
+    const solved = space.solve([holds(part)]);
     return !solved.found && solved.proof === "exact" && !seen(part, true);
   };
   const always = (part: Rule): boolean => {
-    const solved = space.solve([[{ rule: part, holds: false }]]);
+    const solved = space.solve([fails(part)]);
     return !solved.found && solved.proof === "exact" && !seen(part, false);
   };
   /** Whether two rules are true for the same visits. */
   const equal = (a: Rule, b: Rule): boolean => {
-    const one = space.solve([[{ rule: a, holds: true }], [{ rule: b, holds: false }]]);
+    const one = space.solve([holds(a), fails(b)]);
     if (one.found || one.proof !== "exact") return false;
-    const two = space.solve([[{ rule: b, holds: true }], [{ rule: a, holds: false }]]);
+    const two = space.solve([holds(b), fails(a)]);
     return !two.found && two.proof === "exact";
   };
   const text = (part: Rule): string => joinParts(ruleSentence(part, ruleset));

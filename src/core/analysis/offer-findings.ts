@@ -11,6 +11,7 @@ import type { Evidence } from "./evidence";
 import type { Domain } from "./facet";
 import type { Finding } from "./findings";
 import { Space } from "./solve";
+import { holds } from "./conditions";
 
 /** Signs of currencies that texts use: the usual symbols, beside ISO 4217 codes. */
 const symbols: Record<string, string> = {
@@ -143,9 +144,9 @@ export function* offerFindings(domain: Domain, evidence: Evidence): Generator<Fi
       ...(offer.scope?.categories?.[0] ? { category: offer.scope.categories[0] } : {}),
     };
     const solved = space.solve([
-      [{ rule: offer.rule, holds: true }],
+      holds(offer.rule),
       [{ rule, holds: !above }],
-      [{ rule: { signal: "cart.subtotal", op: "isKnown" }, holds: true }],
+      holds({ signal: "cart.subtotal", op: "isKnown" }),
     ]);
     if (!solved.found) return undefined;
     const found: Visit = { ...solved.visit, cart: { lines: [line] } };
@@ -186,7 +187,7 @@ export function* offerFindings(domain: Domain, evidence: Evidence): Generator<Fi
       const both = (decision: Decision) =>
         [one, two].every((offer) => decision.cart?.adjustments.some((item) => item.offer === offer.id));
       if (evidence.find(both)) continue;
-      const solved = space.solve([[{ rule: one.rule, holds: true }], [{ rule: two.rule, holds: true }]]);
+      const solved = space.solve([holds(one.rule), holds(two.rule)]);
       if (!solved.found)
         yield {
           finding: "offers-apart",

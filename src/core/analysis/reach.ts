@@ -10,6 +10,7 @@ import type { Domain, Setting } from "./facet";
 import { nearer } from "./nearest";
 import { placeLeft, subsets } from "./subsets";
 import { Space, type Clause, type Solution } from "./solve";
+import { fails, holds } from "./conditions";
 
 /** What must come true for a variant to be shown (or, for null, the fallback): its rule, and a place left by those above it. */
 export function wanted(slot: Slot, variant: Variant | null): { clauses: Clause[]; exact: boolean } {
@@ -18,11 +19,7 @@ export function wanted(slot: Slot, variant: Variant | null): { clauses: Clause[]
   const rules = above.map((item) => item.rule);
   const left = placeLeft(rules, variant === null ? 1 : slot.take);
   return {
-    clauses: [
-      [{ rule: slot.pages, holds: true }],
-      ...(variant === null ? [] : [[{ rule: variant.rule, holds: true }]]),
-      ...left.clauses,
-    ],
+    clauses: [holds(slot.pages), ...(variant === null ? [] : [holds(variant.rule)]), ...left.clauses],
     exact: left.exact,
   };
 }
@@ -67,8 +64,8 @@ export function someoneWhoOpens(domain: Domain, popup: Popup, also: readonly Cla
   const { popups } = domain.ruleset;
   const above = popups.slice(0, popups.indexOf(popup)).filter((item) => item.on);
   const solved = new Space(domain).solve([
-    [{ rule: popup.pages, holds: true }],
-    [{ rule: popup.rule, holds: true }],
+    holds(popup.pages),
+    holds(popup.rule),
     ...above.map((item): Clause => [
       { rule: item.pages, holds: false },
       { rule: item.rule, holds: false },
@@ -89,8 +86,8 @@ export function someoneWhoIsSent(domain: Domain, redirect: Redirect, also: reado
   const { redirects } = domain.ruleset;
   const above = redirects.slice(0, redirects.indexOf(redirect)).filter((item) => item.on);
   const solved = new Space({ ...domain, strayPaths: true }).solve([
-    [{ rule: redirect.rule, holds: true }],
-    ...above.map((item): Clause => [{ rule: item.rule, holds: false }]),
+    holds(redirect.rule),
+    ...above.map((item): Clause => fails(item.rule)),
     ...also,
   ]);
   if (!solved.found) return solved;

@@ -1,3 +1,4 @@
+import type { FastifyInstance } from "fastify";
 import { collectDefaultMetrics, Counter, Gauge, Histogram, Registry } from "prom-client";
 import { eventQueue } from "../events";
 
@@ -45,3 +46,14 @@ export function makeMetrics() {
   return { registry, requests, seconds };
 }
 export type Metrics = ReturnType<typeof makeMetrics>;
+
+/** Counts and times every answer, and logs a line for each that failed. */
+export function measure(app: FastifyInstance, metrics: Metrics, log: boolean): void {
+  app.addHook("onResponse", async (request, reply) => {
+    const route = request.routeOptions.url ?? "none";
+    metrics.requests.inc({ route, status: reply.statusCode });
+    metrics.seconds.observe({ route }, reply.elapsedTime / 1000);
+    if (log && reply.statusCode >= 500)
+      app.log.warn({ route, status: reply.statusCode, milliseconds: reply.elapsedTime });
+  });
+}

@@ -3,7 +3,6 @@ import fastify, { type FastifyInstance, type FastifyReply, type FastifyRequest }
 import { readFileSync } from "node:fs";
 import type { z } from "zod";
 import { countOpened } from "@/core/decision/popups";
-import { sourcesOf } from "@/core/collect/sources";
 import { problemsOf } from "@/core/formats/problem";
 import type { Ruleset } from "@/core/formats/ruleset";
 import { parseInstant, readVisit } from "@/core/formats/visit";
@@ -30,8 +29,9 @@ import {
   pageSchema,
   type decidedSchema,
 } from "./formats";
+import { hiding, sources } from "./beforehand";
 import { byPublicKey, byServerKey, claimOf, siteByPublicKey, siteOfPublicKey } from "./keys";
-import { makeMetrics, type Metrics } from "./metrics";
+import { makeMetrics, measure } from "./metrics";
 import { openApi } from "./openapi";
 import { packed } from "./packed";
 import { problem } from "./problem";
@@ -335,20 +335,6 @@ const addressOf = (request: FastifyRequest, live: Live): string | undefined => {
   );
 };
 
-/**
- * What the page script is told beforehand about the site of its key: which parts wait for the answer, because slots were pointed at
- * there. Marked slots are hidden by the tag itself.
- */
-function hiding({ slots }: Ruleset): string {
-  const hide = slots.flatMap(({ at }) => (at?.how === "replace" && !at.within ? [at.selector] : []));
-  return hide.length > 0 ? `window.miradaHide=${asScript(hide)};` : "";
-}
-/** Where the values of its pages stand, with what reads them: sent to the pages of sites that say so, and to no others. */
-function sources(ruleset: Ruleset, collecting: string): string {
-  const all = sourcesOf(ruleset);
-  return all.length > 0 ? `window.miradaSources=${asScript(all)};${collecting}` : "";
-}
-const asScript = (value: unknown): string => JSON.stringify(value).replaceAll("<", "\\u003c");
 /** What is live of the site of a public key. */
 async function rulesetOfKey(key: string | undefined): Promise<Ruleset | undefined> {
   const site = key === undefined ? undefined : siteOfPublicKey(key);
@@ -368,16 +354,5 @@ function refused(reply: FastifyReply, error: z.ZodError) {
   const problems = problemsOf(error.issues);
   return problem(reply, 400, "The body could not be understood", `${problems[0]?.path}: ${problems[0]?.problem}`, {
     problems,
-  });
-}
-
-/** Counts and times every answer, and logs a line for each that failed. */
-function measure(app: FastifyInstance, metrics: Metrics, log: boolean): void {
-  app.addHook("onResponse", async (request, reply) => {
-    const route = request.routeOptions.url ?? "none";
-    metrics.requests.inc({ route, status: reply.statusCode });
-    metrics.seconds.observe({ route }, reply.elapsedTime / 1000);
-    if (log && reply.statusCode >= 500)
-      app.log.warn({ route, status: reply.statusCode, milliseconds: reply.elapsedTime });
   });
 }

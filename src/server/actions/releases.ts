@@ -1,7 +1,8 @@
 import * as z from "zod";
 import { id } from "@/core/formats/basics";
 import { action } from "../act";
-import { askForReview, commentOn, decideOn, pause, releasesNow, returnTo, rulesetAt, withdraw } from "../reviews";
+import { pause, releasesNow, returnTo, rulesetAt } from "../releases";
+import { askForReview, commentOn, decideOn, withdraw } from "../reviews";
 
 const number = z.number().int().min(1);
 const what = z.strictObject({ kind: z.enum(["variant", "popup", "redirect"]), id });
