@@ -84,11 +84,11 @@ const rule = (row: Row, index: number, count: number) => ({
 });
 
 const spent = new Map<number, number>();
-const parts = ["--analysis", "--replay", "--delivery", "--results", "--pages"];
+const parts = ["--decisions", "--analysis", "--replay", "--delivery", "--results", "--pages"];
 /** Whether a part is run: all are, unless some are named. */
 const wanted = (part?: string): boolean => (part && only(part)) || !parts.some(only);
 
-for (const count of wanted() ? [5, 50, 500, 5000] : []) {
+for (const count of wanted("--decisions") ? [5, 50, 500, 5000] : []) {
   const variants = rows(count);
   const facts: Facts[] = Array.from({ length: 1000 }, () => ({
     source: `source-${random(Math.max(4, count) + 2)}`,
@@ -248,7 +248,7 @@ for (const count of wanted() ? [5, 50, 500, 5000] : []) {
     });
   }
 }
-if (wanted())
+if (wanted("--decisions"))
   line({
     figure: "growth: time of a slot decision at 5,000 variants beside 50",
     times: Number(((spent.get(5000) as number) / (spent.get(50) as number)).toFixed(2)),
