@@ -91,17 +91,24 @@ const downhill = coreFolders.slice(0, -1).map((folder, at) =>
   ]),
 );
 
+/** Node.js 20 answers it wrongly where it is asked often. */
+const wrongUrl = { object: "URL", property: "canParse", message: "Ask isUrl (src/core/text/is-url.ts)." };
 const clockless = {
   files: ["src/core/**/*.ts"],
-  ignores: ["**/*.test.ts"],
+  ignores: ["**/*.test.ts", "src/core/text/is-url.ts"],
   rules: {
     "no-restricted-globals": ["error", "window", "document", "fetch", "process", "performance", "setTimeout"],
     "no-restricted-properties": [
       "error",
       { object: "Date", property: "now", message: "The core reads no clock." },
       { object: "Math", property: "random", message: "The same inputs give the same output." },
+      wrongUrl,
     ],
   },
+};
+const rightUrls = {
+  files: ["delivery", "front", "in-process", "mirror", "server"].map((folder) => `src/${folder}/**/*.{ts,tsx}`),
+  rules: { "no-restricted-properties": ["error", wrongUrl] },
 };
 
 /** The time of day is taken from src/clock.ts alone, so that a test can set it; spans of time from performance.now(). */
@@ -142,6 +149,7 @@ const config = [
   ...boundaries,
   ...downhill,
   clockless,
+  rightUrls,
   oneClock,
 ];
 export default config;

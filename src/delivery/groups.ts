@@ -10,29 +10,29 @@ import { parseAddress } from "@/core/visit/address";
 import { languageChoices } from "@/core/visit/language";
 import type { PlaceLookup } from "@/core/visit/places";
 import { readReferrer, referrerKind, sourceTable } from "@/core/visit/referrer";
+import { WebAddress } from "@/core/visit/web-address";
 
 const tables = new WeakMap<Ruleset, ReturnType<typeof sourceTable>>();
 
 /** Where a visitor came from, in a word that groups: the campaign's source, else the kind of referrer. Internal: "". */
-function sourceOf({ ruleset }: Engine, visit: Visit, url: URL): string {
-  const source = parameter(url, "utm_source");
+function sourceOf({ ruleset }: Engine, visit: Visit, page: WebAddress): string {
+  const source = parameter(page, "utm_source");
   if (source) return source;
   let table = tables.get(ruleset);
   if (!table) tables.set(ruleset, (table = sourceTable(ruleset.searchSources)));
-  const kind = referrerKind(readReferrer(visit.referrer, table), url);
+  const kind = referrerKind(readReferrer(visit.referrer, table), page.host);
   return kind === "internal" ? "" : kind;
 }
 /** The first value of a parameter that says anything, folded. */
-const parameter = (url: URL, name: string): string =>
-  comparable(url.searchParams.getAll(name).find((value) => value !== "") ?? "");
+const parameter = (page: WebAddress, name: string): string => comparable(page.first(name) ?? "");
 
 /** By what a visit is grouped in results. @param memory after the visit; null: the visitor is not remembered */
 export function groupsOf(engine: Engine, visit: Visit, memory: unknown): VisitGroups {
-  const url = new URL(visit.url);
+  const page = WebAddress.of(visit.url);
   const visits = visitsIn(memory);
   return {
-    source: sourceOf(engine, visit, url),
-    campaign: parameter(url, "utm_campaign"),
+    source: sourceOf(engine, visit, page),
+    campaign: parameter(page, "utm_campaign"),
     visits: visit.consent !== true || visits === 0 ? "" : visits > 1 ? "back" : "new",
   };
 }

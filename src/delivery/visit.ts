@@ -1,3 +1,4 @@
+import { isUrl } from "@/core/text/is-url";
 import { readVisit, type Visit } from "@/core/formats/visit";
 import { nowText } from "@/clock";
 
@@ -43,7 +44,7 @@ export function visitOf(request: PageRequest, origin: string, known: Known): Vis
   const base = new URL(origin).origin;
   const raw = {
     at,
-    url: URL.canParse(`${base}${request.target}`) ? new URL(`${base}${request.target}`).href : `${base}/`,
+    url: isUrl(`${base}${request.target}`) ? new URL(`${base}${request.target}`).href : `${base}/`,
     referrer:
       referrer && own ? referrer.replace(new RegExp(`^https?://${escape(own)}(?=[/?#]|$)`, "i"), origin) : referrer,
     ip: known.address,

@@ -2,6 +2,7 @@
  * A Next application as a process: what every request meets before the framework. The peer's address comes from the socket and
  * never from a header.
  */
+import { isUrl } from "@/core/text/is-url";
 import { createServer, type IncomingMessage, type ServerResponse, type Server } from "node:http";
 import next from "next";
 import type { EventQueue } from "@/delivery/events";
@@ -36,7 +37,7 @@ interface Options {
 function mayPass(request: IncomingMessage, only: NonNullable<Place["only"]>): boolean {
   if (request.method !== "GET" && request.method !== "HEAD") return false;
   const url = request.url ?? "";
-  return URL.canParse(url, "http://here") && only(new URL(url, "http://here"));
+  return isUrl(url, "http://here") && only(new URL(url, "http://here"));
 }
 
 /** What a visitor says of its own address counts for nothing, unless the site's settings trust the peer that says it. */

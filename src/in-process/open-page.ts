@@ -2,6 +2,7 @@
  * The in-process door for a site that is itself a Next application beside this product's code: a page request is decided before it
  * is rendered, where cookies can be set and redirects sent.
  */
+import { isUrl } from "@/core/text/is-url";
 import { NextResponse, type NextRequest } from "next/server";
 import { lensHeader } from "@/core/checks/site";
 import type { Ruleset } from "@/core/formats/ruleset";
@@ -131,7 +132,7 @@ function keptAs(request: Request, { site }: Ruleset) {
 /** Whether a request comes from a page of the very host that it asks. */
 export function isOwnPage(request: Request): boolean {
   const origin = request.headers.get("origin");
-  return origin !== null && URL.canParse(origin) && new URL(origin).host === request.headers.get("host");
+  return origin !== null && isUrl(origin) && new URL(origin).host === request.headers.get("host");
 }
 
 /** Answers `POST /opened`: a pop-up has opened on a page of the site's own, and counts from now on. */
@@ -154,9 +155,9 @@ export async function takeOpened(site: string, request: Request): Promise<NextRe
  */
 function frameOf(request: NextRequest, workbench: string): string {
   const from = request.headers.get("referer") ?? "";
-  if (!request.nextUrl.searchParams.has("shared") || !URL.canParse(from)) return workbench;
+  if (!request.nextUrl.searchParams.has("shared") || !isUrl(from)) return workbench;
   const { origin, hostname } = new URL(from);
-  const names = [workbench, `http://${request.headers.get("host") ?? ""}`].filter((text) => URL.canParse(text));
+  const names = [workbench, `http://${request.headers.get("host") ?? ""}`].filter((text) => isUrl(text));
   return names.some((text) => new URL(text).hostname === hostname) ? origin : workbench;
 }
 

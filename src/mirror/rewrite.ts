@@ -1,4 +1,5 @@
 /** What becomes of a page in the mirror: its own addresses lead into the mirror, its policies go, the lens's script comes in. */
+import { isUrl } from "@/core/text/is-url";
 import { RewritingStream } from "parse5-html-rewriting-stream";
 import { mirrorPaths, type MirrorMap } from "@/core/preview/mirror";
 
@@ -24,7 +25,7 @@ const isTag = (text: string): boolean => text.includes("/v1/page.js");
 function moved(text: string, base: string, map: MirrorMap): string | undefined {
   const trimmed = text.trim();
   // What is told from the page's own address stays so: the mirror has the same paths.
-  if (!/^([a-z][a-z0-9+.-]*:)?\/\//i.test(trimmed) || !URL.canParse(trimmed, base)) return undefined;
+  if (!/^([a-z][a-z0-9+.-]*:)?\/\//i.test(trimmed) || !isUrl(trimmed, base)) return undefined;
   return map.toMirror(new URL(trimmed, base));
 }
 const movedList = (text: string, base: string, map: MirrorMap): string =>
@@ -65,7 +66,7 @@ export async function rewritePage(html: string, options: Options): Promise<strin
       if (kind === "refresh") {
         const [, wait = "0", to = ""] =
           /^\s*([\d.]+)\s*[;,]?\s*(?:url\s*=\s*)?["']?([^"']*)/i.exec(value("content") ?? "") ?? [];
-        const there = URL.canParse(to, base) ? map.toMirror(new URL(to, base)) : undefined;
+        const there = isUrl(to, base) ? map.toMirror(new URL(to, base)) : undefined;
         // Where it leads away from the site: through a lens one stays.
         return there === undefined
           ? undefined
@@ -104,7 +105,7 @@ export async function rewritePage(html: string, options: Options): Promise<strin
       within = "tag";
       return;
     }
-    if (tagName === "base" && URL.canParse(value("href"), options.url)) base = new URL(value("href"), options.url).href;
+    if (tagName === "base" && isUrl(value("href"), options.url)) base = new URL(value("href"), options.url).href;
     const after = attributesOf(tagName, attrs);
     if (after === undefined) return;
     const isSame = after.length === attrs.length && after.every((one, at) => one.value === attrs[at]?.value);

@@ -2,6 +2,7 @@
  * The mirror: shows the pages of a site to whoever looks at it through lenses, where they carry no tag or refuse to stand in frames.
  * Each looker has an origin of their own (core/preview/mirror.ts); only the site's own hosts are fetched, and only read.
  */
+import { isUrl } from "@/core/text/is-url";
 import { createHash } from "node:crypto";
 import { readFileSync } from "node:fs";
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from "node:http";
@@ -205,7 +206,7 @@ export function mirrorServer({ pattern, workbench, look }: Options): Server {
     const cookies = mirror.hasCookies ? await mirror.jar.getCookieString(url.href) : "";
     if (cookies) headers.cookie = cookies;
     const { referer } = request.headers;
-    const from = referer && URL.canParse(referer) ? mirror.map.toSite(new URL(referer)) : undefined;
+    const from = referer && isUrl(referer) ? mirror.map.toSite(new URL(referer)) : undefined;
     if (from) headers.referer = from;
     const got = await fetched(mirror, url, headers, request.headers["cache-control"]);
     if (!got.ok)
@@ -214,13 +215,13 @@ export function mirrorServer({ pattern, workbench, look }: Options): Server {
     for (const name of handedOn) if (typeof got.headers[name] === "string") out[name] = got.headers[name];
     // The further hosts of the site are further origins of the same mirror.
     const { origin } = request.headers;
-    if (origin && URL.canParse(origin) && mirror.map.toSite(new URL(origin))) {
+    if (origin && isUrl(origin) && mirror.map.toSite(new URL(origin))) {
       out["access-control-allow-origin"] = origin;
       out["access-control-allow-credentials"] = "true";
       out.vary = "Origin";
     }
     const { location } = got.headers;
-    if (got.status >= 300 && got.status <= 399 && location && URL.canParse(location, url)) {
+    if (got.status >= 300 && got.status <= 399 && location && isUrl(location, url)) {
       const to = new URL(location, url);
       const there = mirror.map.toMirror(to);
       if (there) return void response.writeHead(got.status, headersOf({ ...out, location: there })).end();
@@ -266,7 +267,7 @@ export function mirrorServer({ pattern, workbench, look }: Options): Server {
     const mirror = named && (await mirrorOf(named.id));
     if (!named || !mirror) return refuse(421, "There is no mirror under this name, or it has ended.");
     const origin = mirror.origins[named.number];
-    if (origin === undefined || !target.startsWith("/") || !URL.canParse(`${origin}${target}`))
+    if (origin === undefined || !target.startsWith("/") || !isUrl(`${origin}${target}`))
       return refuse(404, "There is no such page.");
     if (target === mirrorPaths.script)
       return void response

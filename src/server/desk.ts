@@ -1,3 +1,4 @@
+import { isUrl } from "@/core/text/is-url";
 import type { Ruleset } from "@/core/formats/ruleset";
 import type { SiteDraft } from "@/core/formats/site-draft";
 import { besides, type Told } from "@/core/draft/besides";
@@ -71,7 +72,7 @@ async function shared(site: string): Promise<Shared> {
 /** The path of an address or of a page's address on the site, as pages are known by. */
 function pathIn(address: string | null | undefined): string | undefined {
   const base = "https://site.invalid";
-  return address && URL.canParse(address, base) ? readablePath(new URL(address, base).pathname) : undefined;
+  return address && isUrl(address, base) ? readablePath(new URL(address, base).pathname) : undefined;
 }
 
 interface Live {

@@ -1,4 +1,5 @@
 /** Fetches pages of a site for the workbench: from the site's own hosts alone, bounded in time, size and number of redirects. */
+import { isUrl } from "@/core/text/is-url";
 import { lookup as resolve } from "node:dns/promises";
 import { request as askPlain, type IncomingHttpHeaders } from "node:http";
 import { request as askSecure } from "node:https";
@@ -154,7 +155,7 @@ export async function fetchFrom(
     const got = await fetchOnce(origins, url, headers);
     if (!got.ok) return got;
     const { location } = got.headers;
-    if (got.status < 300 || got.status > 399 || !location || !URL.canParse(location, url)) return got;
+    if (got.status < 300 || got.status > 399 || !location || !isUrl(location, url)) return got;
     url = new URL(location, url);
   }
   return { ok: false, problem: `${address} was redirected more than ${mostRedirects} times.` };

@@ -1,3 +1,4 @@
+import { isUrl } from "@/core/text/is-url";
 import { readShare } from "@/data/passes";
 import { lookOrigin, readSite } from "@/data/sites";
 
@@ -11,7 +12,7 @@ const last = new Map<string, string | undefined>();
 async function readOrigin(site: string): Promise<string | undefined> {
   try {
     const row = await readSite(site);
-    const origin = row && URL.canParse(lookOrigin(row)) ? lookOrigin(row) : undefined;
+    const origin = row && isUrl(lookOrigin(row)) ? lookOrigin(row) : undefined;
     if (last.size >= most) last.clear();
     last.set(site, origin);
     return origin;

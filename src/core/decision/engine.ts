@@ -1,6 +1,6 @@
 import { readyOffers, type Reckoning } from "../cart/offers";
 import { ContentFiller, type Missing } from "../content/format";
-import type { Decision, Shown, Trace } from "./decision";
+import type { Decision, Shown } from "./decision";
 import type { Arm, Content, Popup, Redirect, Ruleset, Slot, Variant } from "../formats/ruleset";
 import type { Goal } from "../formats/goal";
 import type { Visit } from "../formats/visit";
@@ -56,16 +56,31 @@ export interface Engine {
   withoutRules(visit: Visit): Decision;
 }
 
-interface Steps {
-  reading: Reading;
+/** A visit with what memory, markers and cart come to, in the order in which they lean on each other. */
+class Steps {
   /** Undefined without consent. */
   memory: Memory | undefined;
   before: Memory | undefined;
-  /** The instant that memory goes by. */
-  at: number;
-  markers: string[];
-  /** A method, since an accessor would give each of these objects a shape of its own, which costs more than all its work. */
-  reckoning(): Reckoning | null;
+  markers: string[] = [];
+  #at: number | undefined;
+  #reckoning: Reckoning | null | undefined;
+  constructor(
+    readonly reading: Reading,
+    readonly reckon: (r: Reading) => Reckoning | null,
+  ) {
+    if (reading.visit.cart) reading.figures = () => this.reckoning;
+  }
+  /** The instant that memory goes by: that of the visit, where nothing is remembered. */
+  get at(): number {
+    return (this.#at ??= this.reading.at);
+  }
+  set at(at: number) {
+    this.#at = at;
+  }
+  /** Null: the cart is not told, or in another currency. */
+  get reckoning(): Reckoning | null {
+    return this.#reckoning === undefined ? (this.#reckoning = this.reckon(this.reading)) : this.#reckoning;
+  }
 }
 
 /** Makes a ruleset ready. It must have passed `readRuleset`. */
@@ -84,16 +99,13 @@ export function createEngine(ruleset: Ruleset, options: EngineOptions = {}): Eng
   /** Memory, markers and cart, in the order in which they lean on each other. */
   function prepare(visit: Visit, tracer?: Tracer): Steps {
     const reading = new Reading(visit, rules, options.lookup, options.device);
-    let memory: Memory | undefined;
-    let before: Memory | undefined;
-    let at = reading.at;
-    const held: string[] = [];
-    let reckoning: Reckoning | null | undefined;
-    reading.figures = () => (reckoning === undefined ? (reckoning = reckon(reading)) : reckoning);
+    const steps = new Steps(reading, reckon);
     if (visit.consent === true) {
-      memory = readMemory(visit.memory);
-      before = readMemory(visit.memory);
-      at = steadyAt(reading.at, memory);
+      const memory = readMemory(visit.memory);
+      steps.memory = memory;
+      steps.before = readMemory(visit.memory);
+      const at = steadyAt(reading.at, memory);
+      steps.at = at;
       reading.history = keepView(memory, reading);
       const found = new Set<string>();
       for (const marker of markers) {
@@ -102,16 +114,9 @@ export function createEngine(ruleset: Ruleset, options: EngineOptions = {}): Eng
         if (step.held) found.add(marker.marker.id);
       }
       reading.markers = found;
-      held.push(...found);
-    } else for (const { marker } of markers) tracer?.marker(marker, undefined, reading);
-    return {
-      reading,
-      memory,
-      before,
-      at,
-      markers: held,
-      reckoning: () => (reading.cartFigures === null ? null : (reckoning ?? null)),
-    };
+      steps.markers = [...found];
+    } else if (tracer) for (const { marker } of markers) tracer.marker(marker, undefined, reading);
+    return steps;
   }
 
   function redirectOf(steps: Steps, tracer?: Tracer): { redirect: Redirect; location: string } | undefined {
@@ -139,12 +144,14 @@ export function createEngine(ruleset: Ruleset, options: EngineOptions = {}): Eng
 
   function slotOf(ready: ReadySlot, steps: Steps, options: DecideOptions, tracer?: Tracer): Shown[] | undefined {
     const { slot } = ready;
-    const { reading, memory, at } = steps;
+    const { reading, memory } = steps;
     const onPage = ready.pages(reading) === YES;
     if (!onPage) {
-      tracer?.slot(slot, reading, memory, at, undefined, [], []);
+      tracer?.slot(slot, reading, memory, steps.at, undefined, [], []);
       return undefined;
     }
+    if (!tracer && !memory && !options.pins) return plainly(ready, reading);
+    const { at } = steps;
     const pinned = options.pins && Object.hasOwn(options.pins, slot.id) ? options.pins[slot.id] : undefined;
     const chosen = isOut(options, reading.visit) ? [] : ready.choose(reading, memory, at);
     const [pinnedId, pinnedArm] = pinned?.split("/") ?? [];
@@ -168,6 +175,22 @@ export function createEngine(ruleset: Ruleset, options: EngineOptions = {}): Eng
       for (const variant of showing)
         if (variant.rememberDays !== undefined) memory.variants.set(variant.id, { shown: at });
     return shown;
+  }
+
+  /** What a slot shows to whom nothing is remembered of, where nothing is pinned or written down: the usual case. */
+  function plainly({ slot, choose }: ReadySlot, reading: Reading): Shown[] {
+    const showing = choose(reading, undefined, 0);
+    const fallback = slot.take > 1 ? null : slot.fallback;
+    if (showing.length === 0)
+      return [{ variant: null, arm: null, content: contentOf(slot.fallback, slot, reading, undefined) }];
+    return showing.map((variant) => {
+      const arm = drawArm(variant.id, variant.arms, reading.visit.visitorId);
+      return {
+        variant: variant.id,
+        arm: arm.id,
+        content: contentOf(arm.content ?? fallback, slot, reading, undefined),
+      };
+    });
   }
 
   function popupOf(steps: Steps, options: DecideOptions, tracer?: Tracer): Popup | undefined {
@@ -199,33 +222,34 @@ export function createEngine(ruleset: Ruleset, options: EngineOptions = {}): Eng
       const steps = prepare(visit, tracer);
       const { reading } = steps;
       const redirect = redirectOf(steps, tracer);
-      const trace = (): { trace?: Trace } => (tracer ? { trace: tracer.finish(reading, steps.reckoning()) } : {});
+      const traced = (decision: Decision): Decision => {
+        if (tracer) decision.trace = tracer.finish(reading, steps.reckoning);
+        return decision;
+      };
       if (redirect) {
         const { id, status } = redirect.redirect;
         steps.before?.redirects.set(id, { visit: reading.history?.visits ?? 0, used: steps.at });
-        return {
+        return traced({
           redirect: { id, status, location: redirect.location },
           slots: {},
           popup: null,
           cart: null,
           markers: [],
           memory: steps.before ? writeMemory(steps.before) : null,
-          ...trace(),
-        };
+        });
       }
-      const answers: [string, Shown[]][] = [];
+      const answers: Record<string, Shown[]> = {};
       for (const ready of slots) {
         const shown = slotOf(ready, steps, decide, tracer);
-        if (shown) answers.push([ready.slot.id, shown]);
+        if (shown) put(answers, ready.slot.id, shown);
       }
-      const [pinnedPopup, pinnedArm] = decide.popup?.split("/") ?? [];
-      const popup = popupOf(steps, decide, tracer);
+      const [pinnedPopup, pinnedArm] = decide.popup?.split("/") ?? none;
+      const popup = popups.length > 0 ? popupOf(steps, decide, tracer) : undefined;
       const arm = popup && armOf(popup, popup.id === pinnedPopup ? pinnedArm : undefined, visit.visitorId);
-      const reckoning = visit.cart ? steps.reckoning() : null;
-      return {
+      const reckoning = visit.cart ? steps.reckoning : null;
+      return traced({
         redirect: null,
-        // Made of entries: an id such as __proto__ is a key like any other.
-        slots: Object.fromEntries(answers),
+        slots: answers,
         popup:
           popup && arm
             ? {
@@ -251,10 +275,18 @@ export function createEngine(ruleset: Ruleset, options: EngineOptions = {}): Eng
         },
         markers: steps.markers,
         memory: steps.memory ? writeMemory(steps.memory) : null,
-        ...trace(),
-      };
+      });
     },
   };
+}
+
+const none: readonly string[] = [];
+
+/** Sets a key as an own one: an id such as __proto__ is a key like any other. */
+function put<T>(answers: Record<string, T>, id: string, value: T): void {
+  if (id === "__proto__")
+    Object.defineProperty(answers, id, { value, enumerable: true, configurable: true, writable: true });
+  else answers[id] = value;
 }
 
 /** The arm that is drawn, or the pinned one. */
@@ -262,7 +294,7 @@ const armOf = (owner: Pick<Variant, "id" | "arms">, pinned: string | undefined, 
   owner.arms.find((arm) => arm.id === pinned) ?? drawArm(owner.id, owner.arms, visitorId);
 
 /** What is shown with one variant pinned: where several are shown, the others stay around it. */
-function withPin(chosen: Variant[], pin: Variant, { variants, take }: Slot): Variant[] {
+function withPin(chosen: readonly Variant[], pin: Variant, { variants, take }: Slot): readonly Variant[] {
   if (chosen.includes(pin)) return chosen;
   const others = chosen.slice(0, take - 1);
   return variants.filter((variant) => variant === pin || others.includes(variant));

@@ -1,3 +1,4 @@
+import { isUrl } from "../text/is-url";
 import type { Redirect } from "../formats/ruleset";
 import type { Memory } from "../memory/memory";
 import { inBlock, parseBlock, type Block } from "../visit/address";
@@ -68,7 +69,7 @@ export function redirectTarget(
   const missing = parts.names.find((name) => values[name] === undefined);
   if (missing) return refuse(`its template names ${missing}, which is not known`);
   const expanded = expandTemplate(redirect.to, values);
-  if (!URL.canParse(expanded, r.url.href)) return refuse(`"${expanded}" is no address`);
+  if (!isUrl(expanded, r.url.href)) return refuse(`"${expanded}" is no address`);
   let result = new URL(expanded, r.url.href);
   if (result.protocol !== "http:" && result.protocol !== "https:")
     return refuse(`"${result.protocol}" is not http or https`);

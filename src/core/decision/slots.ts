@@ -1,7 +1,7 @@
 import type { Slot, Variant } from "../formats/ruleset";
 import type { Memory } from "../memory/memory";
 import { day as dayLength } from "../calendar/calendar";
-import { keyOf, type Judge, type RuleCompiler } from "../rules/compile";
+import { keyOf, type Judge, type Key, type RuleCompiler } from "../rules/compile";
 import { YES } from "../rules/truth";
 import { Text } from "../text/text";
 import type { Reading } from "../visit/reading";
@@ -10,6 +10,8 @@ import { getterOf } from "../visit/signals";
 interface ReadyVariant {
   variant: Variant;
   judge: Judge;
+  /** What is left of its rule where a table has led to it. */
+  rest: Judge;
 }
 
 /** A slot made ready: from how many variants on a table is worth its while. */
@@ -26,7 +28,7 @@ export interface ReadySlot {
   readonly slot: Slot;
   readonly pages: Judge;
   /** The variants that are shown, first to last; empty: the fallback. `at` is the steady instant, memory needs consent. */
-  choose(r: Reading, memory: Memory | undefined, at: number): Variant[];
+  choose(r: Reading, memory: Memory | undefined, at: number): readonly Variant[];
 }
 
 /** Whether a variant was shown to this visitor lately enough to count as eligible. */
@@ -36,57 +38,79 @@ export function isRemembered(variant: Variant, memory: Memory | undefined, at: n
   return found !== undefined && at - found.shown < variant.rememberDays * dayLength;
 }
 
+const none: readonly never[] = [];
+
 export function readySlot(slot: Slot, compiler: RuleCompiler): ReadySlot {
   const on = slot.variants.filter((variant) => variant.on);
-  const ready: ReadyVariant[] = on.map((variant) => ({ variant, judge: compiler.compile(variant.rule) }));
-  const index = on.length >= indexFrom ? indexOf(on, compiler) : undefined;
+  const keys = on.length >= indexFrom ? on.map((variant) => keyOf(variant.rule, compiler.context)) : [];
+  const ready: ReadyVariant[] = on.map((variant, i) => {
+    const judge = compiler.compile(variant.rule);
+    const key = keys[i];
+    return { variant, judge, rest: key ? compiler.compile(key.rest) : judge };
+  });
+  const index = on.length >= indexFrom ? indexOf(keys, compiler) : undefined;
   const remembering = on.some((variant) => variant.rememberDays !== undefined);
   const position = new Map(on.map((variant, i) => [variant.id, i]));
+  const all = ready.map((_, number) => number);
+  const { take } = slot;
 
-  const eligible = (item: ReadyVariant, r: Reading, memory: Memory | undefined, at: number): boolean =>
-    item.judge(r) === YES || (remembering && isRemembered(item.variant, memory, at));
+  /** Those of some numbers, in their order, that may be shown; as many as there are places. */
+  function shownOf(numbers: readonly number[], may: (item: ReadyVariant) => boolean): readonly Variant[] {
+    let shown: Variant[] | undefined;
+    for (const number of numbers) {
+      const item = ready[number] as ReadyVariant;
+      if (!may(item)) continue;
+      if (shown) shown.push(item.variant);
+      else shown = [item.variant];
+      if (shown.length >= take) break;
+    }
+    return shown ?? none;
+  }
+  /** The usual case, in as few steps as can be: nothing is remembered. */
+  function chosenBy(index: Index, r: Reading): readonly Variant[] {
+    const hits = candidates(index, r);
+    const { open } = index;
+    let shown: Variant[] | undefined;
+    for (let a = 0, b = 0, last = -1; a < hits.length || b < open.length;) {
+      const hit = a < hits.length ? (hits[a] as number) : Infinity;
+      const isHit = b >= open.length || hit < (open[b] as number);
+      const next = isHit ? hit : (open[b] as number);
+      if (isHit) a += 1;
+      else b += 1;
+      if (next === last) continue;
+      last = next;
+      const item = ready[next] as ReadyVariant;
+      if ((isHit ? item.rest : item.judge)(r) !== YES) continue;
+      if (shown) shown.push(item.variant);
+      else shown = [item.variant];
+      if (shown.length >= take) break;
+    }
+    return shown ?? none;
+  }
 
   return {
     slot,
     pages: compiler.compile(slot.pages),
     choose(r, memory, at) {
-      const shown: Variant[] = [];
-      if (!index) {
-        for (const item of ready)
-          if (eligible(item, r, memory, at)) {
-            shown.push(item.variant);
-            if (shown.length >= slot.take) break;
-          }
-        return shown;
+      const remembers = remembering && memory !== undefined && memory.variants.size > 0;
+      if (!remembers) return index ? chosenBy(index, r) : shownOf(all, (item) => item.judge(r) === YES);
+      const may = (item: ReadyVariant) => item.judge(r) === YES || isRemembered(item.variant, memory, at);
+      if (!index) return shownOf(all, may);
+      const numbers = new Set([...candidates(index, r), ...index.open]);
+      for (const id of memory.variants.keys()) {
+        const number = position.get(id);
+        if (number !== undefined) numbers.add(number);
       }
-      const hits = candidates(index, r);
-      if (remembering && memory)
-        for (const id of memory.variants.keys()) {
-          const i = position.get(id);
-          if (i !== undefined) hits.push(i);
-        }
-      if (hits.length > 1) hits.sort((a, b) => a - b);
-      const { open } = index;
-      for (let a = 0, b = 0, last = -1; a < hits.length || b < open.length;) {
-        const next =
-          a < hits.length && (b >= open.length || (hits[a] as number) < (open[b] as number)) ? hits[a++] : open[b++];
-        if (next === last) continue;
-        last = next as number;
-        const item = ready[last] as ReadyVariant;
-        if (!eligible(item, r, memory, at)) continue;
-        shown.push(item.variant);
-        if (shown.length >= slot.take) break;
-      }
-      return shown;
+      const inOrder = [...numbers].sort((a, b) => a - b);
+      return shownOf(inOrder, may);
     },
   };
 }
 
-function indexOf(variants: Variant[], compiler: RuleCompiler): Index {
+function indexOf(keys: readonly (Key | undefined)[], compiler: RuleCompiler): Index {
   const open: number[] = [];
   const tables = new Map<string, Map<string, number[]>>();
-  variants.forEach((variant, i) => {
-    const key = keyOf(variant.rule, compiler.context);
+  keys.forEach((key, i) => {
     if (!key) return void open.push(i);
     let table = tables.get(key.signal);
     if (!table) tables.set(key.signal, (table = new Map()));
@@ -105,16 +129,17 @@ function indexOf(variants: Variant[], compiler: RuleCompiler): Index {
   };
 }
 
-function candidates(index: Index, r: Reading): number[] {
-  const out: number[] = [];
-  const add = (byValue: Map<string, number[]>, value: unknown): void => {
-    const list = value instanceof Text ? byValue.get(value.folded) : undefined;
-    if (list) for (const i of list) out.push(i);
-  };
-  for (const { get, byValue } of index.tables) {
+/** The variants that the tables lead to, ascending; one may be there twice. */
+function candidates({ tables }: Index, r: Reading): readonly number[] {
+  let found: readonly number[] = none;
+  for (const { get, byValue } of tables) {
     const value = get(r);
-    if (Array.isArray(value)) for (const item of value) add(byValue, item);
-    else add(byValue, value);
+    if (value === undefined || value === null) continue;
+    if (value instanceof Text) found = joined(found, byValue.get(value.folded));
+    else if (Array.isArray(value))
+      for (const item of value) if (item instanceof Text) found = joined(found, byValue.get(item.folded));
   }
-  return out;
+  return found;
 }
+const joined = (found: readonly number[], more: readonly number[] | undefined): readonly number[] =>
+  !more ? found : found === none ? more : [...found, ...more].sort((a, b) => a - b);

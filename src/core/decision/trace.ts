@@ -50,7 +50,7 @@ export class Tracer {
     r: Reading,
     memory: Memory | undefined,
     at: number,
-    chosen: Variant[] | undefined,
+    chosen: readonly Variant[] | undefined,
     missing: (Missing & { variant: string | null })[],
     pins: readonly (string | null | undefined)[],
   ): void {

@@ -1,8 +1,9 @@
+import { isUrl } from "../text/is-url";
 /** Hosts and origins as people write them in settings. */
 
 /** What is wrong with the name of another host, in lower case and with its port if it has one; undefined if nothing is. */
 export function hostProblem(host: string): string | undefined {
-  const url = URL.canParse(`https://${host}/`) ? new URL(`https://${host}/`) : undefined;
+  const url = isUrl(`https://${host}/`) ? new URL(`https://${host}/`) : undefined;
   return url && url.host === host && url.pathname === "/" && url.username === "" && /[a-z0-9]/.test(host)
     ? undefined
     : `“${host.slice(0, 60)}” is no host: write it as shop.example or shop.example:8080, in small letters`;
@@ -10,7 +11,7 @@ export function hostProblem(host: string): string | undefined {
 
 /** What is wrong with an origin, as browsers write it: `https://partner.example`, with a port if it is not the usual one. */
 export const originProblem = (text: string): string | undefined => {
-  if (!URL.canParse(text)) return "An origin is written https://partner.example";
+  if (!isUrl(text)) return "An origin is written https://partner.example";
   const url = new URL(text);
   if (!/^https?:$/.test(url.protocol)) return "An origin begins with https:// or http://";
   return url.origin === text ? undefined : `Only the origin, without a path: ${url.origin}`;

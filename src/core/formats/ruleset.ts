@@ -1,3 +1,4 @@
+import { isUrl } from "../text/is-url";
 import * as z from "zod";
 import { date, id, localDateTime, moneyText, name } from "./basics";
 import { selectorSchema } from "./selector";
@@ -230,7 +231,7 @@ function isLanguage(tag: string): boolean {
 }
 
 function isOrigin(text: string): boolean {
-  if (!URL.canParse(text)) return false;
+  if (!isUrl(text)) return false;
   const url = new URL(text);
   return /^https?:$/.test(url.protocol) && (text === url.origin || text === `${url.origin}/`) && url.username === "";
 }

@@ -107,7 +107,7 @@ describe("an address", () => {
         const url = new URL(`https://shop.example/?${signs.join("")}`);
         const expected = new Map<string, string[]>();
         for (const name of url.searchParams.keys()) expected.set(name, url.searchParams.getAll(name));
-        expect([...queryOf(url)]).toEqual([...expected]);
+        expect([...queryOf(url.search.slice(1))]).toEqual([...expected]);
       }),
       { numRuns: 1000 },
     );

@@ -1,3 +1,4 @@
+import { isUrl } from "../text/is-url";
 import * as z from "zod";
 import { day, daysInMonth, minute } from "../calendar/calendar";
 import { readBy, type Read } from "./read";
@@ -37,13 +38,13 @@ export function parseInstant(value: string): number | undefined {
 
 /** The URL of an absolute http(s) address, or undefined. */
 export function parseWebUrl(value: string): URL | undefined {
-  if (!URL.canParse(value)) return undefined;
+  if (!isUrl(value)) return undefined;
   const url = new URL(value);
   return url.protocol === "http:" || url.protocol === "https:" ? url : undefined;
 }
 /** Whether `parseWebUrl` would read it: mostly told by how it begins. */
 const isWebUrl = (value: string): boolean =>
-  /^https?:\/\//i.test(value) ? URL.canParse(value) : parseWebUrl(value) !== undefined;
+  /^https?:\/\//i.test(value) ? isUrl(value) : parseWebUrl(value) !== undefined;
 
 const count = z.number().int("must be a whole number").min(0);
 

@@ -1,3 +1,4 @@
+import { isUrl } from "../text/is-url";
 import type { Ruleset } from "../formats/ruleset";
 import { parseInstant, type Visit } from "../formats/visit";
 import { formatMoney } from "../money/currency";
@@ -120,13 +121,13 @@ function toldPhrase({ cookies, data, zone }: Visit): string {
 
 function arrivalPhrase(visit: Visit, url: URL, ruleset: Pick<Ruleset, "searchSources">): string {
   const referrer = readReferrer(visit.referrer, sourceTable(ruleset.searchSources));
-  switch (referrerKind(referrer, url)) {
+  switch (referrerKind(referrer, plainHost(url.hostname))) {
     case "direct":
       return "directly";
     case "internal":
       return "from another page of the site";
     case "search": {
-      const words = referrer?.source && referrer.url.searchParams.get(referrer.source.parameter);
+      const words = referrer?.source && referrer.address.first(referrer.source.parameter);
       return words ? `from a search for “${words}”` : `from ${referrer?.host}`;
     }
     default:
@@ -135,7 +136,7 @@ function arrivalPhrase(visit: Visit, url: URL, ruleset: Pick<Ruleset, "searchSou
 }
 
 function linkPhrase(url: URL): string {
-  const query = queryOf(url);
+  const query = queryOf(url.search.slice(1));
   const tags = ["utm_source", "utm_campaign", "utm_term"].map((name) => query.get(name)?.[0]).filter(Boolean);
   if (tags.length > 0) return `a link tagged ${tags.join(" · ")}`;
   return query.size > 0
@@ -174,7 +175,7 @@ export function takePaste(text: string, visit: Visit, origin: string): Pasted {
     : /^[\w-]+(\.[\w-]+)+([/?#:]|$)/.test(trimmed)
       ? `https://${trimmed}`
       : trimmed;
-  if (!URL.canParse(address)) return { problem: "This is no address, no User-Agent and no Accept-Language." };
+  if (!isUrl(address)) return { problem: "This is no address, no User-Agent and no Accept-Language." };
   const url = new URL(address);
   const own = plainHost(new URL(origin).hostname);
   const host = plainHost(url.hostname);

@@ -1,3 +1,4 @@
+import { isUrl } from "../text/is-url";
 import { edges } from "../analysis/timeline";
 import type { Rule } from "../formats/rule";
 import type { Ruleset } from "../formats/ruleset";
@@ -193,7 +194,7 @@ export class Replay {
   #url(target: string): string | undefined {
     // Behind an origin any path makes an address.
     if (target.startsWith("/")) return ownText(this.#origin + target);
-    return URL.canParse(target) && /^https?:/i.test(target) ? target : undefined;
+    return isUrl(target) && /^https?:/i.test(target) ? target : undefined;
   }
 
   #agent(raw: string): Agent {

@@ -52,10 +52,7 @@ export class RuleCompiler {
   /** One function for a rule: it stops as soon as the answer is certain, and asks the cheapest members first. */
   compile(rule: Rule): Judge {
     if (rule === null) return () => YES;
-    if (isCondition(rule)) {
-      const ready = this.condition(rule);
-      return (r) => ready.judge(r);
-    }
+    if (isCondition(rule)) return this.condition(rule).judge;
     const members = groupOf(rule);
     if (!members) return this.audience((rule as { audience: string }).audience);
     const judges = members.rules
@@ -70,7 +67,16 @@ export class RuleCompiler {
 }
 
 function all(judges: Judge[]): Judge {
-  if (judges.length === 1) return judges[0] as Judge;
+  const [first, second] = judges;
+  if (!first) return () => YES;
+  if (!second) return first;
+  if (judges.length === 2)
+    return (r) => {
+      const one = first(r);
+      if (one === NO) return NO;
+      const two = second(r);
+      return two === NO ? NO : one === UNKNOWN ? UNKNOWN : two;
+    };
   return (r) => {
     let truth: Truth = YES;
     for (const judge of judges) {
@@ -99,6 +105,8 @@ function any(judges: Judge[]): Judge {
 export interface Key {
   signal: string;
   values: string[];
+  /** What is left to ask where the signal has one of them. */
+  rest: Rule;
 }
 
 /** The key of a rule, if it has one: an `is` or `isOneOf` that must hold for the rule to hold. */
@@ -108,11 +116,17 @@ export function keyOf(rule: Rule, context: RuleContext): Key | undefined {
     if (rule.exact || rule.unknown || (traitsOf(rule.signal)?.key ?? null) === null) return undefined;
     const meaning = conditionMeaning(rule, context.ruleset);
     return meaning?.is === "equal" && !positiveOf(rule.op).denied
-      ? { signal: rule.signal, values: [...new Set(meaning.texts)] }
+      ? { signal: rule.signal, values: [...new Set(meaning.texts)], rest: null }
       : undefined;
   }
   if ("all" in rule) {
-    const keys = rule.all.map((inner) => keyOf(inner, context)).filter((key) => key !== undefined);
+    const keys = rule.all.flatMap((inner, index): Key[] => {
+      const key = keyOf(inner, context);
+      if (!key) return [];
+      const others = rule.all.filter((_, place) => place !== index);
+      const rest = [...others, ...(key.rest === null ? [] : [key.rest])];
+      return [{ ...key, rest: rest.length === 0 ? null : { all: rest } }];
+    });
     const rank = (key: Key): number => key.values.length + (traitsOf(key.signal)?.key ?? 0);
     return keys.sort((a, b) => rank(a) - rank(b))[0];
   }

@@ -1,4 +1,5 @@
 import { isbot } from "isbot";
+import { usualDevice } from "./usual-agents";
 
 /** What a user agent and client hints say of a device (docs/engine.md, section 2). */
 export interface Device {
@@ -105,14 +106,21 @@ export interface Hints {
 export function readDevice(userAgent: string | undefined, hints: Hints = {}): Device | undefined {
   if (!userAgent) return undefined;
   const ua = userAgent.slice(0, longest);
-  const kind = kindOf(ua);
-  if (kind === "bot") return { kind, os: undefined, browser: undefined, version: undefined };
+  const device = usualDevice(ua) ?? deviceByPatterns(ua);
+  if (device.kind === "bot" || (hints.platform === undefined && hints.mobile !== true)) return device;
   const named = hints.platform === undefined ? undefined : platforms[hints.platform.toLowerCase()];
   return {
-    kind: kind === "desktop" && hints.mobile === true ? "phone" : kind,
-    os: named ?? osPatterns.find(([pattern]) => pattern.test(ua))?.[1] ?? "other",
-    ...browserOf(ua),
+    ...device,
+    kind: device.kind === "desktop" && hints.mobile === true ? "phone" : device.kind,
+    os: named ?? device.os,
   };
+}
+
+/** Reads a user agent by everything that is known of them. */
+export function deviceByPatterns(ua: string): Device {
+  const kind = kindOf(ua);
+  if (kind === "bot") return { kind, os: undefined, browser: undefined, version: undefined };
+  return { kind, os: osPatterns.find(([pattern]) => pattern.test(ua))?.[1] ?? "other", ...browserOf(ua) };
 }
 
 /** A reader of user agents that reads equal ones once; hints are read each time. Keeps at most so many. */

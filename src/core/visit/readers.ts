@@ -5,16 +5,14 @@ import type { Visit } from "../formats/visit";
 import { Text } from "../text/text";
 import type { CartFigures, History, Reading, Value } from "./reading";
 
-export const firstFilled = (values: string[] | undefined): string | undefined => values?.find((value) => value !== "");
-
 export function searchWords(r: Reading): string | undefined {
   const { referrer, rules } = r;
   if (referrer?.source) {
-    const told = firstFilled(referrer.url.searchParams.getAll(referrer.source.parameter));
+    const told = referrer.address.first(referrer.source.parameter);
     if (told !== undefined) return told;
   }
   for (const name of rules.wordParameters) {
-    const told = firstFilled(r.query.get(name));
+    const told = r.page.first(name);
     if (told !== undefined) return told;
   }
   return undefined;
@@ -41,7 +39,7 @@ export function typed(r: Reading, signal: string, field: DataField, value: unkno
       if (typeof value === "string" && isDate(value)) return value;
       break;
   }
-  if (!r.misfits.includes(signal)) r.misfits.push(signal);
+  if (!r.misfits.includes(signal)) r.misfits = [...r.misfits, signal];
   return undefined;
 }
 

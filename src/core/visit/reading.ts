@@ -8,7 +8,7 @@ import { readDevice, type Device } from "./device";
 import { languageChoices } from "./language";
 import type { PlaceLookup } from "./places";
 import { readReferrer, sourceTable, type Referrer } from "./referrer";
-import { queryOf, readablePath } from "./url";
+import { WebAddress } from "./web-address";
 
 /**
  * The value of a signal. `undefined` is absent (known not to be there), `null` is unknown (could not be determined);
@@ -52,6 +52,8 @@ export interface CartFigures {
   toGo: ReadonlyMap<string, number>;
 }
 
+const none: readonly string[] = [];
+
 /** Reads user agents; a caller may pass one that remembers equal ones. */
 export type DeviceReader = typeof readDevice;
 
@@ -60,18 +62,17 @@ export type DeviceReader = typeof readDevice;
  * decision before rules are judged.
  */
 export class Reading {
-  readonly at: number;
-  readonly url: URL;
   /** Undefined: no consent, so unknown. */
   history: History | undefined;
   markers: ReadonlySet<string> | undefined;
   /** Works out the money figures; null if the cart is not told or in another currency. */
   figures: (() => CartFigures | null) | undefined;
   /** Names of data values whose kind is not the declared one: they count as absent. */
-  readonly misfits: string[] = [];
+  misfits: readonly string[] = none;
 
-  #query: Map<string, string[]> | undefined;
-  #texts = new Map<string, Text | undefined>();
+  #at: number | undefined;
+  #page: WebAddress | undefined;
+  #texts: Map<string, Text | undefined> | undefined;
   #referrer: Referrer | undefined | null = null;
   #device: Device | undefined | null = null;
   #place: Place | undefined | null = null;
@@ -84,13 +85,21 @@ export class Reading {
     readonly rules: ReadingRules,
     readonly lookup?: PlaceLookup,
     readonly device_: DeviceReader = readDevice,
-  ) {
-    this.at = parseInstant(visit.at) as number;
-    this.url = new URL(visit.url);
-  }
+  ) {}
 
+  /** The instant, epoch milliseconds. */
+  get at(): number {
+    return (this.#at ??= parseInstant(this.visit.at) as number);
+  }
+  /** The address of the page. */
+  get page(): WebAddress {
+    return (this.#page ??= WebAddress.of(this.visit.url));
+  }
+  get url(): URL {
+    return this.page.url;
+  }
   get query(): Map<string, string[]> {
-    return (this.#query ??= queryOf(this.url));
+    return this.page.query;
   }
   get referrer(): Referrer | undefined {
     return this.#referrer === null
@@ -125,7 +134,7 @@ export class Reading {
     return placed && isZone(placed) ? placed : undefined;
   }
   get path(): string {
-    return readablePath(this.url.pathname);
+    return this.page.path;
   }
   get cartFigures(): CartFigures | null {
     return this.#figures === undefined ? (this.#figures = this.figures ? this.figures() : null) : this.#figures;
@@ -147,10 +156,11 @@ export class Reading {
 
   /** A text kept under a key, so that its comparable forms are worked out once. */
   text(key: string, get: () => string | undefined): Text | undefined {
-    if (this.#texts.has(key)) return this.#texts.get(key);
+    const known = this.#texts?.get(key);
+    if (known !== undefined || this.#texts?.has(key)) return known;
     const raw = get();
     const text = raw === undefined ? undefined : new Text(raw);
-    this.#texts.set(key, text);
+    (this.#texts ??= new Map()).set(key, text);
     return text;
   }
 }

@@ -1,13 +1,14 @@
 import type { SearchSource } from "../formats/ruleset";
 import { mailHosts, socialHosts } from "./hosts";
 import { longestDomain, plainHost } from "./url";
+import { WebAddress } from "./web-address";
 
 export type ReferrerKind = "direct" | "internal" | "search" | "mail" | "social" | "other";
 export const referrerKinds: readonly ReferrerKind[] = ["direct", "internal", "search", "mail", "social", "other"];
 
 /** A referrer, read. `host` is undefined if its URL has none. */
 export interface Referrer {
-  url: URL;
+  address: WebAddress;
   host: string | undefined;
   source: SearchSource | undefined;
 }
@@ -27,18 +28,18 @@ export function readReferrer(
   text: string | undefined,
   sources: ReadonlyMap<string, SearchSource>,
 ): Referrer | undefined {
-  if (!text || !URL.canParse(text)) return undefined;
-  const url = new URL(text);
-  const host = plainHost(url.hostname) || undefined;
-  return { url, host, source: host === undefined ? undefined : longestDomain(host, sources) };
+  const address = text ? WebAddress.read(text) : undefined;
+  if (!address) return undefined;
+  const host = address.host || undefined;
+  return { address, host, source: host === undefined ? undefined : longestDomain(host, sources) };
 }
 
-/** What kind of page a visitor came from: the first that fits. */
-export function referrerKind(referrer: Referrer | undefined, page: URL): ReferrerKind {
+/** What kind of page a visitor came from: the first that fits. `pageHost`: that of the page, as `plainHost` has it. */
+export function referrerKind(referrer: Referrer | undefined, pageHost: string): ReferrerKind {
   if (!referrer) return "direct";
   const { host, source } = referrer;
   if (host === undefined) return "other";
-  if (host === plainHost(page.hostname)) return "internal";
+  if (host === pageHost) return "internal";
   if (source) return "search";
   if (longestDomain(host, mailHosts)) return "mail";
   if (longestDomain(host, socialHosts)) return "social";

@@ -1,4 +1,5 @@
 /** Requests as people have them at hand: a curl command, a line of an access log, an entry of a HAR file. */
+import { isUrl } from "../text/is-url";
 import type { Visit } from "../formats/visit";
 import { readCookies } from "./cookies";
 
@@ -128,7 +129,7 @@ export const readRequest = (text: string): TakenRequest | undefined => readCurl(
  * tells (cart, consent, what the site knows) stays as it was.
  */
 export function visitOfRequest(request: TakenRequest, visit: Visit, origin: string): Visit | undefined {
-  if (!URL.canParse(request.target, origin)) return undefined;
+  if (!isUrl(request.target, origin)) return undefined;
   const url = new URL(request.target, origin);
   const { userAgent: _a, hints: _h, acceptLanguage: _l, referrer: _r, cookies: _c, ip: _i, place, ...kept } = visit;
   const get = (name: string) => request.headers.get(name);

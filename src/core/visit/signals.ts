@@ -10,7 +10,6 @@ import { browsers, deviceKinds, systems } from "./device";
 import type { Reading } from "./reading";
 import {
   deviceText,
-  firstFilled,
   fixedText,
   fromCart,
   fromFigures,
@@ -128,7 +127,7 @@ const campaign = (parameter: string, label: string, also = ""): FixedEntry => ({
   label,
   also: `${parameter} ${also}`.trim(),
   parameter,
-  read: fixedText((r) => firstFilled(r.query.get(parameter))),
+  read: fixedText((r) => r.page.first(parameter)),
   facet: "parameter",
   leans: "link",
   key: 0,
@@ -237,7 +236,7 @@ const fixed = {
   "campaign.id": campaign("utm_id", "the campaign id"),
   "referrer.kind": {
     ...arrival("the kind of referrer", "traffic source direct social search", 100, (r) =>
-      referrerKind(r.referrer, r.url),
+      referrerKind(r.referrer, r.page.host),
     ),
     values: referrerKinds,
   },

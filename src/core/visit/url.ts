@@ -1,19 +1,19 @@
 /** Reading of URLs: query values, readable paths, hosts. By the WHATWG URL standard. */
+import { isUrl } from "../text/is-url";
 
-/** All values of each parameter of a URL, in their order, decoded as WHATWG URL says. */
-export function queryOf(url: URL): Map<string, string[]> {
+/** All values of each parameter of a query (without its question mark), in their order, decoded as WHATWG URL says. */
+export function queryOf(search: string): Map<string, string[]> {
   const out = new Map<string, string[]>();
-  const { search } = url;
-  if (search.length < 2) return out;
+  if (search === "") return out;
   const add = (name: string, value: string): void => {
     const values = out.get(name);
     if (values) values.push(value);
     else out.set(name, [value]);
   };
-  if (/[%+]/.test(search)) for (const [name, value] of url.searchParams) add(name, value);
+  if (/[%+]/.test(search)) for (const [name, value] of new URLSearchParams(`?${search}`)) add(name, value);
   // Nothing in it is encoded: it is as it stands there.
   else
-    for (const part of search.slice(1).split("&")) {
+    for (const part of search.split("&")) {
       if (part === "") continue;
       const equals = part.indexOf("=");
       if (equals < 0) add(part, "");
@@ -63,6 +63,6 @@ export function longestDomain<T>(host: string, domains: ReadonlyMap<string, T>):
 export function localPath(told: string | null | undefined): string {
   if (!told || !/^\/(?![/\\])[\x21-\x5b\x5d-\x7e]*$/.test(told)) return "/";
   const base = "http://own.invalid";
-  const url = URL.canParse(told, base) ? new URL(told, base) : undefined;
+  const url = isUrl(told, base) ? new URL(told, base) : undefined;
   return url?.origin === base && !url.pathname.startsWith("//") ? `${url.pathname}${url.search}${url.hash}` : "/";
 }

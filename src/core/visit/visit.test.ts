@@ -6,7 +6,7 @@ import { languageChoices, matchesRange } from "./language";
 import { takePaste, visitPhrases } from "../lens/phrases";
 import { readPlaceCsv } from "./places";
 import { readReferrer, referrerKind, sourceTable } from "./referrer";
-import { readablePath } from "./url";
+import { plainHost, readablePath } from "./url";
 
 describe("paths", () => {
   it.each([
@@ -89,7 +89,9 @@ describe("referrers", () => {
     ["https://notfacebook.com/", "other"],
     ["about:blank", "other"],
     ["nonsense", "direct"],
-  ])("%s is %s", (referrer, kind) => expect(referrerKind(readReferrer(referrer, sources), page)).toBe(kind));
+  ])("%s is %s", (referrer, kind) =>
+    expect(referrerKind(readReferrer(referrer, sources), plainHost(page.hostname))).toBe(kind),
+  );
   it("take the longest search source", () => {
     expect(readReferrer("https://images.finder.example/?p=x", sources)?.source?.engine).toBe("pictures");
   });

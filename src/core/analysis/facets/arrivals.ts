@@ -1,4 +1,5 @@
 /** Where visitors come from: referrers, search words, and parameters that carry words. */
+import { isUrl } from "../../text/is-url";
 import type { Condition } from "../../formats/rule";
 import { parameterOf } from "../../visit/signals";
 import type { Domain, Facet, Setting } from "../facet";
@@ -31,12 +32,11 @@ export function arrivals(conditions: readonly Condition[], { ruleset }: Domain):
       .replace(/[^a-z0-9.-]+/g, "-")
       .replace(/^[-.]+|[-.]+$/g, "");
   for (const host of hosts.texts.flatMap((text) => [text, `${hostly(text)}.example`, `${hostly(text)}-x.example`]))
-    if (/^[a-z0-9.-]+$/i.test(host) && host !== "" && URL.canParse(`https://${host}/`))
-      referrers.push(`https://${host}/`);
+    if (/^[a-z0-9.-]+$/i.test(host) && host !== "" && isUrl(`https://${host}/`)) referrers.push(`https://${host}/`);
   for (const url of urls.texts) {
-    if (URL.canParse(url)) referrers.push(url);
+    if (isUrl(url)) referrers.push(url);
     const tail = `https://elsewhere.example/${url.replace(/^\/+/, "")}`;
-    if (URL.canParse(tail)) referrers.push(tail);
+    if (isUrl(tail)) referrers.push(tail);
   }
   // Parameters that carry search words belong here too, since they answer where the referrer does not.
   const wordSets: [string, string[] | undefined][][] = [[]];

@@ -1,4 +1,5 @@
 /** Pages, with what is told of them. */
+import { isUrl } from "../../text/is-url";
 import type { Condition } from "../../formats/rule";
 import type { Domain, Facet, Setting } from "../facet";
 import type { KnownPage } from "../made-visit";
@@ -9,7 +10,7 @@ import { numberCandidates } from "./numbers";
 export function pathCandidates(conditions: readonly Condition[], domain: Domain): string[] {
   const { texts } = textCandidates(conditions.filter((condition) => condition.signal === "page.path"));
   return [...new Set(texts.flatMap((text) => [text, `/${text}`]))].filter(
-    (text) => /^\/(?![/\\])/.test(text) && URL.canParse(text, domain.ruleset.site.origin),
+    (text) => /^\/(?![/\\])/.test(text) && isUrl(text, domain.ruleset.site.origin),
   );
 }
 
