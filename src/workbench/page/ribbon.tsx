@@ -189,7 +189,7 @@ export function Ribbon({ look, ruleset, slot, slots, onSlot }: Props) {
         onPointerMove={(event) => event.buttons === 1 && follow(event.clientX)}
       >
         {shown.map((item) => (
-          <div key={item.id} className="track">
+          <div key={item.id} className="track" role="list" aria-label={`Who wins when in ${item.name}`}>
             {(lines.get(item.id) ?? []).map((stretch) => {
               const index = indexIn(item, stretch.variants[0] ?? null);
               const wide = (stretch.until - stretch.from) / (until - from) > 0.07;
@@ -199,11 +199,14 @@ export function Ribbon({ look, ruleset, slot, slots, onSlot }: Props) {
                     ? "Fallback"
                     : "Not on this page"
                   : `${letterOf(index)} ${item.variants[index]?.name}`;
+              const says = `${name}: ${instantPhrase(stretch.from, ruleset.site.zone, false)} to ${instantPhrase(stretch.until, ruleset.site.zone, false)}`;
               return (
                 <i
                   key={stretch.from}
+                  role="listitem"
+                  aria-label={says}
                   className={index < 0 ? "none" : undefined}
-                  title={`${name}: ${instantPhrase(stretch.from, ruleset.site.zone, false)} to ${instantPhrase(stretch.until, ruleset.site.zone, false)}`}
+                  title={says}
                   style={{
                     left: share(stretch.from),
                     width: `${((stretch.until - stretch.from) / (until - from)) * 100}%`,
@@ -215,7 +218,12 @@ export function Ribbon({ look, ruleset, slot, slots, onSlot }: Props) {
               );
             })}
             {days.map((number) => (
-              <span key={number} className="line" style={{ left: share(zone.toInstant(number * dayLength)) }} />
+              <span
+                key={number}
+                aria-hidden
+                className="line"
+                style={{ left: share(zone.toInstant(number * dayLength)) }}
+              />
             ))}
           </div>
         ))}

@@ -65,6 +65,11 @@ export function OverDays({
   const last = [...byDay.keys()].at(-1) ?? "";
   const digits = exponentOf(currency) ?? 2;
   const { of, name } = measures.find((item) => item.id === measure) ?? measures[0];
+  const valueAt = (line: Line, day: string): number | null => {
+    const found = byDay.get(day)?.find((item) => item.variant === line.variant && item.arm === line.arm);
+    if (!found) return day <= last && (measure === "exposures" || measure === "value") ? 0 : null;
+    return measure === "value" ? found.value / 10 ** digits : of(found);
+  };
   const marks: Plugin<"line"> = useMemo(
     () => ({
       id: "releases",
@@ -96,58 +101,99 @@ export function OverDays({
     [releases, annotations, days],
   );
   return (
-    <div style={{ height: 260 }}>
-      <Chart
-        key={[...releases.map((item) => item.release), ...annotations.map((item) => item.day)].join()}
-        type="line"
-        role="img"
-        aria-label={`${name} by day`}
-        plugins={[marks]}
-        data={{
-          labels: days.map(dayLabel),
-          datasets: lines.map((line) => ({
-            label: line.name,
-            data: days.map((day) => {
-              const found = byDay.get(day)?.find((item) => item.variant === line.variant && item.arm === line.arm);
-              return found
-                ? measure === "value"
-                  ? found.value / 10 ** digits
-                  : of(found)
-                : day <= last && (measure === "exposures" || measure === "value")
-                  ? 0
-                  : null;
-            }),
-            borderColor: chartColour(line.colour),
-            backgroundColor: chartColour(line.colour),
-            borderDash: line.dash,
-            borderWidth: 2,
-            pointRadius: 2,
-            spanGaps: true,
-            segment: {
-              borderDash: ({ p1DataIndex }: { p1DataIndex: number }) =>
-                days[p1DataIndex] === today ? [1, 4] : undefined,
-            },
-          })),
-        }}
-        options={{
-          maintainAspectRatio: false,
-          interaction: { mode: "index", intersect: false },
-          scales: {
-            x: { grid: { display: false }, ticks: { color: token("--quiet"), maxRotation: 0, autoSkipPadding: 12 } },
-            y: {
-              beginAtZero: true,
-              grid: { color: token("--hair") },
-              ticks: { color: token("--quiet") },
-              title: {
-                display: true,
-                text: measure === "value" ? `Value, ${currency}` : name,
-                color: token("--quiet"),
+    <>
+      <div style={{ height: 260 }}>
+        <Chart
+          key={[...releases.map((item) => item.release), ...annotations.map((item) => item.day)].join()}
+          type="line"
+          role="img"
+          aria-label={`${name} by day`}
+          plugins={[marks]}
+          data={{
+            labels: days.map(dayLabel),
+            datasets: lines.map((line) => ({
+              label: line.name,
+              data: days.map((day) => valueAt(line, day)),
+              borderColor: chartColour(line.colour),
+              backgroundColor: chartColour(line.colour),
+              borderDash: line.dash,
+              borderWidth: 2,
+              pointRadius: 2,
+              spanGaps: true,
+              segment: {
+                borderDash: ({ p1DataIndex }: { p1DataIndex: number }) =>
+                  days[p1DataIndex] === today ? [1, 4] : undefined,
+              },
+            })),
+          }}
+          options={{
+            maintainAspectRatio: false,
+            interaction: { mode: "index", intersect: false },
+            scales: {
+              x: { grid: { display: false }, ticks: { color: token("--quiet"), maxRotation: 0, autoSkipPadding: 12 } },
+              y: {
+                beginAtZero: true,
+                grid: { color: token("--hair") },
+                ticks: { color: token("--quiet") },
+                title: {
+                  display: true,
+                  text: measure === "value" ? `Value, ${currency}` : name,
+                  color: token("--quiet"),
+                },
               },
             },
-          },
-          plugins: { legend: { position: "bottom", labels: { boxWidth: 18, boxHeight: 2, color: token("--ink") } } },
-        }}
+            plugins: { legend: { position: "bottom", labels: { boxWidth: 18, boxHeight: 2, color: token("--ink") } } },
+          }}
+        />
+      </div>
+      <AsTable
+        caption={`${measure === "value" ? `Value, ${currency}` : name}, by day`}
+        names={lines.map((line) => line.name)}
+        rows={days
+          .filter((day) => day <= last)
+          .map((day) => ({ name: dayLabel(day), values: lines.map((line) => valueAt(line, day)) }))}
       />
-    </div>
+    </>
+  );
+}
+
+/** What a chart draws, as a table: for whoever reads figures, or hears them. */
+function AsTable({
+  caption,
+  names,
+  rows,
+}: {
+  caption: string;
+  names: readonly string[];
+  rows: readonly { name: string; values: readonly (number | null)[] }[];
+}) {
+  return (
+    <details className="astable">
+      <summary className="quiet">The same as a table</summary>
+      <table className="grid" aria-label={caption}>
+        <thead>
+          <tr>
+            <th scope="col">Day</th>
+            {names.map((name) => (
+              <th key={name} scope="col" className="num">
+                {name}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row) => (
+            <tr key={row.name}>
+              <th scope="row">{row.name}</th>
+              {row.values.map((value, index) => (
+                <td key={index} className="num">
+                  {value === null ? "–" : value.toLocaleString("en-GB", { maximumFractionDigits: 2 })}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </details>
   );
 }
