@@ -196,3 +196,39 @@ test("the keyboard stays where it was when what it was on is gone", async ({ pag
   await page.locator(".topline").getByRole("button", { name: "Undo" }).click();
   await expect(row(page, "Shade ferns")).toHaveCount(1);
 });
+
+test("where the system sets all colours, what colours say stays: what is chosen, who wins when, which hours", async ({
+  page,
+}) => {
+  await page.emulateMedia({ forcedColors: "active" });
+  await openWorkbench(page);
+  const background = (of: Locator) => of.evaluate((element) => getComputedStyle(element).backgroundColor);
+  const widthOf = (name: string) => page.getByRole("button", { name, exact: true });
+  await widthOf("Phone").click();
+  await expect(widthOf("Phone")).toHaveAttribute("aria-pressed", "true");
+  expect(await background(widthOf("Phone"))).not.toBe(await background(widthOf("Tablet")));
+  // Every stretch is told, and those of different variants do not look the same.
+  const stretches = page.getByRole("list", { name: /^Who wins when in / }).getByRole("listitem");
+  await expect(stretches.first()).toHaveAccessibleName(/ to /);
+  const colours = new Map<string, string>();
+  for (const stretch of await stretches.all()) {
+    const name = ((await stretch.getAttribute("aria-label")) ?? "").split(":")[0] as string;
+    colours.set(name, await background(stretch));
+  }
+  expect(colours.size).toBeGreaterThan(1);
+  expect(new Set(colours.values()).size).toBe(colours.size);
+});
+
+test("what a chart draws stands beside it as a table", async ({ page }) => {
+  await page.goto(at("/results"));
+  await page.getByText("The same as a table").click();
+  const table = page.getByRole("table", { name: /, by day$/ });
+  await expect(table.getByRole("columnheader").first()).toHaveText("Day");
+  const cells = await table.getByRole("row").nth(1).getByRole("cell").allTextContents();
+  expect(cells.length).toBeGreaterThan(0);
+  expect(cells.every((text) => /^[\d,.]+$|^–$/.test(text))).toBe(true);
+  // It follows what is drawn.
+  await page.getByRole("combobox", { name: "What" }).click();
+  await page.getByRole("option", { name: "Share who clicked, %" }).click();
+  await expect(page.getByRole("table", { name: "Share who clicked, %, by day" })).toBeVisible();
+});
