@@ -203,11 +203,11 @@ export class Conditions {
       url: addressOf(made, this.domain.ruleset.site.origin),
       ...(made.zone ? { zone: made.zone } : {}),
     };
-    const reading = new Reading(visit, this.#rules);
-    reading.history = historyOf(made);
-    reading.markers = new Set([...made.markers].filter(([, held]) => held).map(([id]) => id));
-    reading.figures = () => this.#reckon(reading);
-    return reading;
+    return new Reading(visit, this.#rules, {
+      history: () => historyOf(made),
+      markers: () => new Set([...made.markers].filter(([, held]) => held).map(([id]) => id)),
+      figures: (r) => this.#reckon(r),
+    });
   }
 
   /**

@@ -1,12 +1,9 @@
-import { readyOffers, type Reckoning } from "../cart/offers";
 import { ContentFiller, type Missing } from "../content/format";
 import type { Decision, Shown } from "./decision";
 import type { Arm, Content, Popup, Redirect, Ruleset, Slot, Variant } from "../formats/ruleset";
 import type { Goal } from "../formats/goal";
 import type { Visit } from "../formats/visit";
-import { readyMarkers } from "../memory/markers";
-import { readMemory, writeMemory, type Memory } from "../memory/memory";
-import { keepView, steadyAt } from "../memory/view";
+import { writeMemory } from "../memory/memory";
 import { RuleCompiler, type Judge } from "../rules/compile";
 import { RuleContext } from "../rules/condition";
 import { YES } from "../rules/truth";
@@ -17,6 +14,7 @@ import { readyGoals } from "./goals";
 import { isHeldOut } from "./holdout";
 import { countPopup, heldBack } from "./popups";
 import { redirectTarget, type Target } from "./redirects";
+import { preparing, type Prepared } from "./prepare";
 import { readySlot, type ReadySlot } from "./slots";
 import { Tracer } from "./trace";
 import { withoutRules } from "./without-rules";
@@ -56,70 +54,18 @@ export interface Engine {
   withoutRules(visit: Visit): Decision;
 }
 
-/** A visit with what memory, markers and cart come to, in the order in which they lean on each other. */
-class Steps {
-  /** Undefined without consent. */
-  memory: Memory | undefined;
-  before: Memory | undefined;
-  markers: string[] = [];
-  #at: number | undefined;
-  #reckoning: Reckoning | null | undefined;
-  constructor(
-    readonly reading: Reading,
-    readonly reckon: (r: Reading) => Reckoning | null,
-  ) {
-    if (reading.visit.cart) reading.figures = () => this.reckoning;
-  }
-  /** The instant that memory goes by: that of the visit, where nothing is remembered. */
-  get at(): number {
-    return (this.#at ??= this.reading.at);
-  }
-  set at(at: number) {
-    this.#at = at;
-  }
-  /** Null: the cart is not told, or in another currency. */
-  get reckoning(): Reckoning | null {
-    return this.#reckoning === undefined ? (this.#reckoning = this.reckon(this.reading)) : this.#reckoning;
-  }
-}
-
 /** Makes a ruleset ready. It must have passed `readRuleset`. */
 export function createEngine(ruleset: Ruleset, options: EngineOptions = {}): Engine {
   const compiler = new RuleCompiler(new RuleContext(ruleset));
   const compile = (rule: Parameters<RuleCompiler["compile"]>[0]) => compiler.compile(rule);
-  const rules = readingRules(ruleset);
   const filler = new ContentFiller(ruleset);
-  const markers = readyMarkers(ruleset, compile);
-  const reckon = readyOffers(ruleset, compile);
+  const prepare = preparing(ruleset, compiler, options);
   const slots = ruleset.slots.map((slot) => readySlot(slot, compiler));
   const redirects = ruleset.redirects.map((redirect) => ({ redirect, judge: compile(redirect.rule) }));
   const goals = readyGoals(ruleset, compiler);
   const popups = ruleset.popups.map((popup) => ({ popup, pages: compile(popup.pages), judge: compile(popup.rule) }));
 
-  /** Memory, markers and cart, in the order in which they lean on each other. */
-  function prepare(visit: Visit, tracer?: Tracer): Steps {
-    const reading = new Reading(visit, rules, options.lookup, options.device);
-    const steps = new Steps(reading, reckon);
-    if (visit.consent === true) {
-      const memory = readMemory(visit.memory);
-      steps.memory = memory;
-      steps.before = readMemory(visit.memory);
-      const at = steadyAt(reading.at, memory);
-      steps.at = at;
-      reading.history = keepView(memory, reading);
-      const found = new Set<string>();
-      for (const marker of markers) {
-        const step = marker.step(memory, reading, at);
-        tracer?.marker(marker.marker, step, reading);
-        if (step.held) found.add(marker.marker.id);
-      }
-      reading.markers = found;
-      steps.markers = [...found];
-    } else if (tracer) for (const { marker } of markers) tracer.marker(marker, undefined, reading);
-    return steps;
-  }
-
-  function redirectOf(steps: Steps, tracer?: Tracer): { redirect: Redirect; location: string } | undefined {
+  function redirectOf(steps: Prepared, tracer?: Tracer): { redirect: Redirect; location: string } | undefined {
     let taken: { redirect: Redirect; location: string } | undefined;
     for (const { redirect, judge } of redirects) {
       let target: Target | undefined;
@@ -142,7 +88,7 @@ export function createEngine(ruleset: Ruleset, options: EngineOptions = {}): Eng
   const isOut = ({ holdout }: DecideOptions, { consent, visitorId }: Visit): boolean =>
     holdout === true && consent === true && isHeldOut(ruleset.site.holdout, visitorId);
 
-  function slotOf(ready: ReadySlot, steps: Steps, options: DecideOptions, tracer?: Tracer): Shown[] | undefined {
+  function slotOf(ready: ReadySlot, steps: Prepared, options: DecideOptions, tracer?: Tracer): Shown[] | undefined {
     const { slot } = ready;
     const { reading, memory } = steps;
     const onPage = ready.pages(reading) === YES;
@@ -193,7 +139,7 @@ export function createEngine(ruleset: Ruleset, options: EngineOptions = {}): Eng
     });
   }
 
-  function popupOf(steps: Steps, options: DecideOptions, tracer?: Tracer): Popup | undefined {
+  function popupOf(steps: Prepared, options: DecideOptions, tracer?: Tracer): Popup | undefined {
     const { popup: asked, countPopups } = options;
     if (isOut(options, steps.reading.visit)) return undefined;
     const pinned = asked?.split("/")[0];
@@ -216,7 +162,7 @@ export function createEngine(ruleset: Ruleset, options: EngineOptions = {}): Eng
     ruleset,
     read: (visit) => prepare(visit).reading,
     goals: (visit) => (ruleset.goals.length === 0 ? [] : goals(prepare(visit).reading)),
-    withoutRules: (visit) => withoutRules(slots, visit, filler, new Reading(visit, rules)),
+    withoutRules: (visit) => withoutRules(slots, visit, filler, new Reading(visit, readingRules(ruleset))),
     decide(visit, decide = {}) {
       const tracer = decide.trace ? new Tracer(compiler, ruleset) : undefined;
       const steps = prepare(visit, tracer);
@@ -300,4 +246,4 @@ function withPin(chosen: readonly Variant[], pin: Variant, { variants, take }: S
   return variants.filter((variant) => variant === pin || others.includes(variant));
 }
 
-const isTrue = (judge: Judge, steps: Steps): boolean => judge(steps.reading) === YES;
+const isTrue = (judge: Judge, steps: Prepared): boolean => judge(steps.reading) === YES;

@@ -58,15 +58,19 @@ const none: readonly string[] = [];
 export type DeviceReader = typeof readDevice;
 
 /**
- * One visit, read signal by signal when first asked for. What depends on memory, markers and offers is set by the
- * decision before rules are judged.
+ * What a visit does not tell by itself: it leans on memory, markers and offers. Each is worked out when it is first asked for, of the
+ * very reading, so that it finds what it leans on in turn. What is left out is not known.
  */
+export interface Beyond {
+  history?(r: Reading): History;
+  markers?(r: Reading): ReadonlySet<string>;
+  /** The money figures; null if the cart is not told or in another currency. */
+  figures?(r: Reading): CartFigures | null;
+}
+const nothing: Beyond = {};
+
+/** One visit, read signal by signal when first asked for. */
 export class Reading {
-  /** Undefined: no consent, so unknown. */
-  history: History | undefined;
-  markers: ReadonlySet<string> | undefined;
-  /** Works out the money figures; null if the cart is not told or in another currency. */
-  figures: (() => CartFigures | null) | undefined;
   /** Names of data values whose kind is not the declared one: they count as absent. */
   misfits: readonly string[] = none;
 
@@ -77,12 +81,15 @@ export class Reading {
   #device: Device | undefined | null = null;
   #place: Place | undefined | null = null;
   #languages: string[] | undefined;
+  #history: History | undefined | null = null;
+  #markers: ReadonlySet<string> | undefined | null = null;
   #figures: CartFigures | null | undefined;
   #subtotal: number | null | undefined;
 
   constructor(
     readonly visit: Visit,
     readonly rules: ReadingRules,
+    readonly beyond: Beyond = nothing,
     readonly lookup?: PlaceLookup,
     readonly device_: DeviceReader = readDevice,
   ) {}
@@ -136,8 +143,23 @@ export class Reading {
   get path(): string {
     return this.page.path;
   }
+  /** Undefined: no consent, so unknown. */
+  get history(): History | undefined {
+    if (this.#history === null) this.#history = this.beyond.history?.(this);
+    return this.#history;
+  }
+  /** The ids of the markers that are held; undefined: no consent, so unknown. */
+  get markers(): ReadonlySet<string> | undefined {
+    if (this.#markers === null) {
+      // While they are worked out none is known: no marker leans on another.
+      this.#markers = undefined;
+      this.#markers = this.beyond.markers?.(this);
+    }
+    return this.#markers;
+  }
   get cartFigures(): CartFigures | null {
-    return this.#figures === undefined ? (this.#figures = this.figures ? this.figures() : null) : this.#figures;
+    if (this.#figures === undefined) this.#figures = this.beyond.figures?.(this) ?? null;
+    return this.#figures;
   }
   /** What the cart comes to before offers, in minor units; null if it is not known or in another currency. */
   get cartSubtotal(): number | null {
