@@ -99,13 +99,17 @@ it("goes back to the server's word if it refuses, and says so", async () => {
   await settled();
   expect([name(), said]).toEqual(["Bar", ["Not saved: No such name."]]);
 });
-it("asks which of two stands, where somebody else had set the same; mine goes on top of theirs", async () => {
+/** Names the slot while somebody else does. */
+async function comeTooLate(): Promise<void> {
   await open();
   await edit("Mine", named("My bar"));
   changed(named("Their bar"));
   const stale = { path: "slots/s/name", where: "The name of a slot", by: "Another", now: "Their bar" };
   await act(async () => asked[0]?.refuse({ ok: false, problem: "too late", stale }));
   await settled();
+}
+it("asks which of two stands, where somebody else had set the same; mine goes on top of theirs", async () => {
+  await comeTooLate();
   expect([name(), draft.conflict?.stale.by, said]).toEqual(["Their bar", "Another", []]);
   await act(async () => draft.settle(true));
   expect([name(), draft.conflict, asked[1]?.edits]).toEqual(["My bar", undefined, named("My bar", "Their bar")]);
@@ -113,12 +117,7 @@ it("asks which of two stands, where somebody else had set the same; mine goes on
   expect([name(), server.ruleset.slots[0]?.name]).toEqual(["My bar", "My bar"]);
 });
 it("leaves theirs where that is chosen", async () => {
-  await open();
-  await edit("Mine", named("My bar"));
-  changed(named("Their bar"));
-  const stale = { path: "slots/s/name", where: "The name of a slot", by: "Another", now: "Their bar" };
-  await act(async () => asked[0]?.refuse({ ok: false, problem: "too late", stale }));
-  await settled();
+  await comeTooLate();
   await act(async () => draft.settle(false));
   expect([name(), draft.conflict, asked.length]).toEqual(["Their bar", undefined, 1]);
 });
