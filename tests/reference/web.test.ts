@@ -111,8 +111,9 @@ it("reads the parts of 40,000 made-up addresses as whatwg-url does", () => {
     ),
   );
   const port = often(fc.constant(""), fc.constantFrom(":80", ":443", ":8080", ":99999", ":", ":08"));
+  // Without "^": the standard has it encoded in paths by now, Node.js 20 has not.
   const path = fc
-    .array(often(some("ab-_.~!$&'()*+,;=:@1", 5), some("a.%2eE/\\ é^`{|}\t[]", 5)), { maxLength: 4 })
+    .array(often(some("ab-_.~!$&'()*+,;=:@1", 5), some("a.%2eE/\\ é`{|}\t[]", 5)), { maxLength: 4 })
     .map((parts) => parts.map((part) => `/${part}`).join(""));
   const query = fc.oneof(
     fc.constant(""),
