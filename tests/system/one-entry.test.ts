@@ -14,7 +14,7 @@ const copy = mkdtempSync(join(tmpdir(), "mirada-entry-"));
 afterAll(() => rmSync(copy, { recursive: true, force: true }));
 
 const signal = `  "referrer.path": {
-    ...arrival("the path of the referring page", "came from page", null, (r) => r.referrer?.url.pathname),
+    ...arrival("the path of the referring page", "came from page", null, (r) => r.referrer?.address.path),
   },
 `;
 const operator = `  under: ofNumber("is under", (high) => ({ low: -Infinity, high, openLow: false, openHigh: true })),
