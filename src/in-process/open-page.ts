@@ -2,7 +2,7 @@
  * The in-process door for a site that is itself a Next application beside this product's code: a page request is decided before it
  * is rendered, where cookies can be set and redirects sent.
  */
-import { isUrl } from "@/core/text/is-url";
+import { isUrl, urlOf } from "@/core/text/is-url";
 import { NextResponse, type NextRequest } from "next/server";
 import { lensHeader } from "@/core/checks/site";
 import type { Ruleset } from "@/core/formats/ruleset";
@@ -132,7 +132,7 @@ function keptAs(request: Request, { site }: Ruleset) {
 /** Whether a request comes from a page of the very host that it asks. */
 export function isOwnPage(request: Request): boolean {
   const origin = request.headers.get("origin");
-  return origin !== null && isUrl(origin) && new URL(origin).host === request.headers.get("host");
+  return origin !== null && urlOf(origin)?.host === request.headers.get("host");
 }
 
 /** Answers `POST /opened`: a pop-up has opened on a page of the site's own, and counts from now on. */

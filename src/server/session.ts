@@ -1,4 +1,4 @@
-import { isUrl } from "@/core/text/is-url";
+import { urlOf } from "@/core/text/is-url";
 import { getIronSession } from "iron-session";
 import { cookies } from "next/headers";
 import type { SignedIn } from "@/data/people";
@@ -47,5 +47,5 @@ export async function dropSession(): Promise<void> {
 /** Whether a request that changes something comes from a page of the workbench itself: another site's page can send none such. */
 export function isOwnRequest(request: Request): boolean {
   const origin = request.headers.get("origin");
-  return origin !== null && isUrl(origin) && new URL(origin).host === request.headers.get("host");
+  return origin !== null && urlOf(origin)?.host === request.headers.get("host");
 }

@@ -1,4 +1,4 @@
-import { isUrl } from "@/core/text/is-url";
+import { urlOf } from "@/core/text/is-url";
 import * as z from "zod";
 import { copiedDraft, idOfName, movedCheck, movedLens, newDraft } from "@/core/draft/new-site";
 import { siteSchema } from "@/core/formats/ruleset";
@@ -57,7 +57,7 @@ const reserved = ["new", "all"];
 /** Whether an origin that browsers write with a path after it was meant: https://www.example.com/ is taken, too. */
 const tidied = (origin: string): string => {
   const text = origin.trim();
-  const url = isUrl(text) ? new URL(text) : undefined;
+  const url = urlOf(text);
   return url && /^https?:$/.test(url.protocol) && url.pathname === "/" && url.search === "" && url.hash === ""
     ? url.origin
     : text;

@@ -28,6 +28,7 @@ export type Clause = readonly Literal[];
 /** That a rule is true, and that it is not. */
 export const holds = (rule: Rule): Clause => [{ rule, holds: true }];
 export const fails = (rule: Rule): Clause => [{ rule, holds: false }];
+
 /** Clauses over numbered conditions, with what they lean on. */
 export interface Goal {
   clauses: NodeClause[];

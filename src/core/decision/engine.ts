@@ -2,6 +2,7 @@ import { ContentFiller, type Missing } from "../content/format";
 import type { Decision, Shown } from "./decision";
 import type { Arm, Content, Popup, Redirect, Ruleset, Slot, Variant } from "../formats/ruleset";
 import type { Goal } from "../formats/goal";
+import { put } from "../formats/read";
 import type { Visit } from "../formats/visit";
 import { writeMemory } from "../memory/memory";
 import { RuleCompiler, type Judge } from "../rules/compile";
@@ -227,13 +228,6 @@ export function createEngine(ruleset: Ruleset, options: EngineOptions = {}): Eng
 }
 
 const none: readonly string[] = [];
-
-/** Sets a key as an own one: an id such as __proto__ is a key like any other. */
-function put<T>(answers: Record<string, T>, id: string, value: T): void {
-  if (id === "__proto__")
-    Object.defineProperty(answers, id, { value, enumerable: true, configurable: true, writable: true });
-  else answers[id] = value;
-}
 
 /** The arm that is drawn, or the pinned one. */
 const armOf = (owner: Pick<Variant, "id" | "arms">, pinned: string | undefined, visitorId: string | undefined): Arm =>

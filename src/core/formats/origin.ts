@@ -1,9 +1,9 @@
-import { isUrl } from "../text/is-url";
+import { isUrl, urlOf } from "../text/is-url";
 /** Hosts and origins as people write them in settings. */
 
 /** What is wrong with the name of another host, in lower case and with its port if it has one; undefined if nothing is. */
 export function hostProblem(host: string): string | undefined {
-  const url = isUrl(`https://${host}/`) ? new URL(`https://${host}/`) : undefined;
+  const url = urlOf(`https://${host}/`);
   return url && url.host === host && url.pathname === "/" && url.username === "" && /[a-z0-9]/.test(host)
     ? undefined
     : `“${host.slice(0, 60)}” is no host: write it as shop.example or shop.example:8080, in small letters`;

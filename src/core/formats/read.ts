@@ -8,8 +8,9 @@ export type Read<T> = { ok: true; value: T } | { ok: false; problems: Problem[] 
 const deepest = 120;
 
 /** Sets a key as an own one, whatever its name. */
-function put(copy: Record<string, unknown>, key: string, value: unknown): void {
-  if (key === "__proto__") Object.defineProperty(copy, key, { value, enumerable: true });
+export function put<T>(copy: Record<string, T>, key: string, value: T): void {
+  if (key === "__proto__")
+    Object.defineProperty(copy, key, { value, enumerable: true, configurable: true, writable: true });
   else copy[key] = value;
 }
 

@@ -1,5 +1,5 @@
 /** Reading of URLs: query values, readable paths, hosts. By the WHATWG URL standard. */
-import { isUrl } from "../text/is-url";
+import { urlOf } from "../text/is-url";
 
 /** All values of each parameter of a query (without its question mark), in their order, decoded as WHATWG URL says. */
 export function queryOf(search: string): Map<string, string[]> {
@@ -63,6 +63,6 @@ export function longestDomain<T>(host: string, domains: ReadonlyMap<string, T>):
 export function localPath(told: string | null | undefined): string {
   if (!told || !/^\/(?![/\\])[\x21-\x5b\x5d-\x7e]*$/.test(told)) return "/";
   const base = "http://own.invalid";
-  const url = isUrl(told, base) ? new URL(told, base) : undefined;
+  const url = urlOf(told, base);
   return url?.origin === base && !url.pathname.startsWith("//") ? `${url.pathname}${url.search}${url.hash}` : "/";
 }
