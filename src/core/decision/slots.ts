@@ -9,9 +9,10 @@ import { getterOf } from "../visit/signals";
 
 interface ReadyVariant {
   variant: Variant;
-  judge: Judge;
-  /** What is left of its rule where a table has led to it. */
+  /** Its rule, as far as no table has settled it. */
   rest: Judge;
+  /** Its whole rule: where something is remembered, tables do not lead to all that may be shown. */
+  judge: Judge;
 }
 
 /** A slot made ready: from how many variants on a table is worth its while. */
@@ -43,13 +44,13 @@ const none: readonly never[] = [];
 export function readySlot(slot: Slot, compiler: RuleCompiler): ReadySlot {
   const on = slot.variants.filter((variant) => variant.on);
   const keys = on.length >= indexFrom ? on.map((variant) => keyOf(variant.rule, compiler.context)) : [];
-  const ready: ReadyVariant[] = on.map((variant, i) => {
-    const judge = compiler.compile(variant.rule);
-    const key = keys[i];
-    return { variant, judge, rest: key ? compiler.compile(key.rest) : judge };
-  });
   const index = on.length >= indexFrom ? indexOf(keys, compiler) : undefined;
   const remembering = on.some((variant) => variant.rememberDays !== undefined);
+  const ready: ReadyVariant[] = on.map((variant, i) => {
+    const key = keys[i];
+    const rest = compiler.compile(key ? key.rest : variant.rule);
+    return { variant, rest, judge: key && remembering ? compiler.compile(variant.rule) : rest };
+  });
   const position = new Map(on.map((variant, i) => [variant.id, i]));
   const all = ready.map((_, number) => number);
   const { take } = slot;
@@ -73,14 +74,14 @@ export function readySlot(slot: Slot, compiler: RuleCompiler): ReadySlot {
     let shown: Variant[] | undefined;
     for (let a = 0, b = 0, last = -1; a < hits.length || b < open.length;) {
       const hit = a < hits.length ? (hits[a] as number) : Infinity;
-      const isHit = b >= open.length || hit < (open[b] as number);
-      const next = isHit ? hit : (open[b] as number);
-      if (isHit) a += 1;
+      const other = b < open.length ? (open[b] as number) : Infinity;
+      const next = Math.min(hit, other);
+      if (hit < other) a += 1;
       else b += 1;
       if (next === last) continue;
       last = next;
       const item = ready[next] as ReadyVariant;
-      if ((isHit ? item.rest : item.judge)(r) !== YES) continue;
+      if (item.rest(r) !== YES) continue;
       if (shown) shown.push(item.variant);
       else shown = [item.variant];
       if (shown.length >= take) break;
@@ -93,7 +94,7 @@ export function readySlot(slot: Slot, compiler: RuleCompiler): ReadySlot {
     pages: compiler.compile(slot.pages),
     choose(r, memory, at) {
       const remembers = remembering && memory !== undefined && memory.variants.size > 0;
-      if (!remembers) return index ? chosenBy(index, r) : shownOf(all, (item) => item.judge(r) === YES);
+      if (!remembers) return index ? chosenBy(index, r) : shownOf(all, (item) => item.rest(r) === YES);
       const may = (item: ReadyVariant) => item.judge(r) === YES || isRemembered(item.variant, memory, at);
       if (!index) return shownOf(all, may);
       const numbers = new Set([...candidates(index, r), ...index.open]);
