@@ -132,6 +132,7 @@ async function eventFigures(): Promise<void> {
     aDayInMillions: Math.round((perSecond * 86_400) / 1e6),
     bytesARowWithIndex: rows[0]?.bytes,
   });
+  global.gc?.();
   const before = process.memoryUsage().heapUsed;
   const engines = Array.from({ length: 100 }, () => createEngine(rulesetOf(draftWith(200))));
   global.gc?.();

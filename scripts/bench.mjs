@@ -53,7 +53,7 @@ async function checkOut(revision) {
 
 /** What a benchmark prints, by figure and how many variants it is of. */
 async function figuresOf(folder, outfile, args) {
-  const { stdout } = await promisify(execFile)("node", [outfile, ...args], { cwd: folder, maxBuffer: 1 << 26 });
+  const { stdout } = await promisify(execFile)("node", ["--expose-gc", outfile, ...args], { cwd: folder, maxBuffer: 1 << 26 });
   const lines = stdout.split("\n").filter((line) => line.startsWith("{"));
   return new Map(
     lines.map((line) => {
@@ -92,7 +92,7 @@ async function compare(revision, args) {
 await main(async () => {
   const args = process.argv.slice(2);
   const at = args.indexOf("--compare");
-  if (at < 0) return run("node", [await bundleBench(root), ...args]);
+  if (at < 0) return run("node", ["--expose-gc", await bundleBench(root), ...args]);
   const [, revision] = args.splice(at, 2);
   if (!revision) throw new Error("--compare needs a revision: npm run bench -- --compare HEAD~1");
   return compare(revision, args);

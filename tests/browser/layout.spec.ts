@@ -5,6 +5,8 @@
  */
 import { expect, type Locator, type Page } from "@playwright/test";
 import { allScreens } from "../../src/workbench/parts/desk/screens";
+import { replaceDraft } from "@/core/draft/replace";
+import { act, now } from "./as-before";
 import { at, openWorkbench, row, test } from "./support";
 
 const widths = [1920, 1280, 1024, 640];
@@ -101,6 +103,18 @@ test("every screen at every width, and in the dark", async ({ page }) => {
   expect(titles.size).toBe(allScreens.length);
   console.log(`  ${allScreens.length * (widths.length + 1)} looks at ${allScreens.length} screens`);
   expect(found).toEqual([]);
+});
+
+test("the line at the top, when most stands in it", async ({ page, request }) => {
+  // What checks count on is gone, and something is unfinished: both are counted.
+  const { draft } = await now(request, "brackenfold");
+  if (!draft) throw new Error("The demo has no draft.");
+  const bare = { ...draft.ruleset, slots: draft.ruleset.slots.map((slot) => ({ ...slot, variants: [] })) };
+  await act(request, "brackenfold", "change", "Bare", replaceDraft(draft.ruleset, bare), crypto.randomUUID());
+  await openWorkbench(page);
+  await expect(page.getByRole("link", { name: /^Checks \d of \d/ })).toHaveClass(/problem/);
+  expect(await look(page, "the line at the top", [1920, 1400, 1280, 1200, 1120, 1024, 640])).toEqual([]);
+  await act(request, "brackenfold", "change", "Back", replaceDraft(bare, draft.ruleset), crypto.randomUUID());
 });
 
 test("dialogs, menus and editors at every width", async ({ page }) => {
