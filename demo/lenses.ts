@@ -4,7 +4,7 @@ import { demoDays } from "./days";
 import { agents, cartLine as line, demoPlaces as place } from "./visitors";
 
 const home = "https://brackenfold.example/";
-/** Agreed to be remembered. */
+/** Consent given. */
 const known = { consent: true, visitorId: "lens" } as const;
 /** The past of a visitor, as seen at an instant. */
 const past = (at: string, more: Partial<Past>) =>

@@ -55,7 +55,7 @@ createServer((request, response) => {
       { "content-type": "text/html; charset=utf-8" },
       "<!doctype html><title>Not found</title><p>There is no such page.</p>",
     );
-  // What is put into pages is given at the start.
+  // Value to insertto pages is given at the start.
   const changed = new Date(Math.max(statSync(file).mtimeMs, begun));
   const headers = {
     "content-type": types[extname(file)] ?? "application/octet-stream",

@@ -26,7 +26,7 @@ export function WayIn({
         {children}
       </a>
       <a className="throughlens" href={lensLink(workbench, arrival)} rel="noreferrer" target="mirada-workbench">
-        Look at this arrival through a lens
+        View as this visitor
       </a>
     </>
   );

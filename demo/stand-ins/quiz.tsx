@@ -43,7 +43,7 @@ export function Quiz() {
         </label>
         <button>Show me my plant</button>
         <button name="lens" value="yes" formTarget="mirada-workbench" className="quietly">
-          Look at this arrival through a lens
+          View as this visitor
         </button>
       </form>
       <footer>A stand-in for a form service. Nothing is kept here.</footer>

@@ -103,7 +103,7 @@ export async function takeArchive(who: SignedIn, bytes: Uint8Array): Promise<Arc
     placeFiles.push({ file: { ...file, packed: found.packed }, own });
   }
   const { site } = who;
-  const says = `The archive of ${name}, made on ${madeAt.slice(0, 10)}, was read in`;
+  const says = `The archive of ${name}, made on ${madeAt.slice(0, 10)}, was imported`;
   return longTransaction(who.site, async (db): Promise<ArchiveTaken> => {
     const draft = await loadDraft(site, db, true);
     if (!draft) return { ok: false, problem: "There is no such site." };

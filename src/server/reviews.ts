@@ -189,7 +189,7 @@ async function decide(who: SignedIn, number: number, verdict: Verdict, db: Query
   if ((live?.number ?? null) !== review.basedOn) {
     await decideReview(site, number, { state: "outdated", by: who.id }, db);
     await announceDesk(site, db);
-    return { ok: false, problem: `Release ${live?.number} went live meanwhile. Ask for a review anew.` };
+    return { ok: false, problem: `Release ${live?.number} went live meanwhile. Request a review anew.` };
   }
   if (verdict.at !== null && Date.parse(verdict.at) > now()) {
     await decideReview(site, number, { state: "approved", by: who.id, liveAt: verdict.at }, db);

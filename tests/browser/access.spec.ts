@@ -23,7 +23,7 @@ for (const scheme of ["light", "dark"] as const)
     expect(await serious()).toEqual([]);
     await page.getByRole("button", { name: "Repotting clinic", exact: true }).click();
     expect(await serious()).toEqual([]);
-    await page.getByRole("button", { name: "Put live" }).click();
+    await page.getByRole("button", { name: "Publish" }).click();
     await expect(page.getByRole("dialog")).toBeVisible();
     await page.waitForTimeout(300);
     expect(await serious()).toEqual([]);

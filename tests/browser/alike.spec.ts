@@ -141,7 +141,7 @@ test("each like it, in the page and in what draws itself apart, before the tag i
   await page.mouse.click(...(await spot(page, "copper-bar .promise")));
   await expect(page.getByRole("heading", { name: "Text “Free post from €120”" })).toBeVisible();
 
-  await page.getByRole("button", { name: "Put live" }).click();
+  await page.getByRole("button", { name: "Publish" }).click();
   await goLive(page);
 
   tag = `<script async src="http://localhost:${port + 1}/v1/page.js" data-key="${await makeKey(page.request, "copper-lane")}" data-wait="3000"></script>`;

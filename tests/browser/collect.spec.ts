@@ -80,7 +80,7 @@ test("the cart’s value is pointed at and the category found by open standards;
   await page.getByRole("button", { name: "Done" }).click();
   await expect(site(page).locator("[data-mirada-slot=site-bar]")).toContainText("Two prints go further together");
   await saved(page);
-  await page.getByRole("button", { name: "Put live" }).click();
+  await page.getByRole("button", { name: "Publish" }).click();
   await goLive(page);
 
   const context = await browser.newContext({ storageState: { cookies: [], origins: [] } });

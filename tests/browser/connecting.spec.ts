@@ -86,9 +86,9 @@ test("a site is connected in four steps, a first part is live, and the page lose
   await expect(step(page, "Address")).toContainText("Slate Roofers");
   await expect(step(page, "Address")).toContainText("Written in English");
   await expect(step(page, "Tag")).toContainText("you can go on");
-  await step(page, "Pages").getByRole("button", { name: "Read the site’s sitemap" }).click();
+  await step(page, "Pages").getByRole("button", { name: "Import sitemap" }).click();
   await expect(step(page, "Pages")).toContainText("3 pages are known");
-  await step(page, "Tag").getByRole("button", { name: "Make the tag" }).click();
+  await step(page, "Tag").getByRole("button", { name: "Create tag" }).click();
   const code = step(page, "Tag").locator("pre").first();
   await expect(code).toContainText("<script>");
   // The tag’s last number is how long a page waits: on a slow machine more than the usual 400 ms.
@@ -122,7 +122,7 @@ test("a site is connected in four steps, a first part is live, and the page lose
     await headingFor(browser, other);
     await expect(step(page, "Seen")).toContainText("www.slate-roofers", { timeout: 8000 });
   }).toPass({ timeout: 60_000 });
-  await step(page, "Seen").getByRole("button", { name: "Let them ask" }).click();
+  await step(page, "Seen").getByRole("button", { name: "Allow this origin" }).click();
   await expect(step(page, "Seen").locator("p.error")).toHaveCount(0);
   await expect(page.getByRole("region", { name: "Origins" })).toContainText("www.slate-roofers");
 
@@ -136,7 +136,7 @@ test("a site is connected in four steps, a first part is live, and the page lose
   await page.getByRole("textbox", { name: "Words" }).fill("A roof for your grandchildren");
   await page.getByRole("switch").first().check();
   await page.getByRole("button", { name: "Done" }).click();
-  await page.getByRole("button", { name: "Put live" }).click();
+  await page.getByRole("button", { name: "Publish" }).click();
   await expect(page.getByRole("dialog")).toContainText("Heading is a new slot");
   await expect(page.getByText("Nothing was heard from the tag")).toHaveCount(0);
   await goLive(page);

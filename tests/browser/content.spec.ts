@@ -11,7 +11,7 @@ async function lens(page: Page, name: string): Promise<void> {
   await page.getByRole("menuitem", { name }).click();
 }
 async function putLive(page: Page): Promise<void> {
-  await page.getByRole("button", { name: "Put live", exact: true }).click();
+  await page.getByRole("button", { name: "Publish", exact: true }).click();
   await goLive(page);
 }
 
@@ -29,9 +29,9 @@ test("a text takes a value of the visit from a menu, shows what this visitor rea
   await text(page, "Headline").focus();
   await page.keyboard.press("Control+End");
   await page.keyboard.type(" from ");
-  await page.getByRole("button", { name: "Put a value into Headline" }).click();
+  await page.getByRole("button", { name: "Insert a value into Headline" }).click();
   const form = page.getByRole("form", { name: "A value of the visit" });
-  await form.getByLabel("What is put in").fill("campaign source");
+  await form.getByLabel("Value to insert").fill("campaign source");
   await page.keyboard.press("ArrowDown");
   await page.keyboard.press("Enter");
   await expect(form.getByRole("button", { name: "Put it in" })).toBeDisabled();
@@ -130,8 +130,8 @@ test("a test with a control is made with the keyboard alone, and each visitor ke
   await page.keyboard.press("Tab");
   await expect(page.getByLabel("Share of A in percent")).toHaveValue("40");
   await expect(page.getByLabel("Share of B in percent")).toHaveValue("40");
-  // Looking through a visitor who draws B shows B, without its being pinned.
-  await press("Look through a visitor who draws B");
+  // You are viewing as a visitor who draws B shows B, without its being pinned.
+  await press("View as a visitor who draws B");
   await expect(page.getByRole("group", { name: "Arms of the test" }).locator(".arm").nth(1)).toContainText("drawn");
   await page.getByLabel("Keep showing it to the same visitor, in days").focus();
   await page.keyboard.type("7");
@@ -199,8 +199,8 @@ test("a pop-up is made, cleaned, seen in place, put live; it opens, holds the fo
   await text(page, "Button leads to").fill("");
   await text(page, "Ask for an e-mail address: word on the button").fill("Write to me");
   await page.getByLabel("Seconds", { exact: true }).fill("0");
-  await page.getByLabel("How often, for one visitor").click();
-  await page.getByRole("option", { name: "whenever its rule holds" }).click();
+  await page.getByLabel("Frequency per visitor").click();
+  await page.getByRole("option", { name: "no limit" }).click();
   await page.getByRole("region", { name: "Moss week" }).getByRole("switch").check();
   // For this visitor, here: it opens; and the page says so on the main screen.
   await expect(page.getByText("For this visitor, here: opens at once.")).toBeVisible();
@@ -235,8 +235,8 @@ test("a pop-up is made, cleaned, seen in place, put live; it opens, holds the fo
   // It opens when one leaves, once a day: whoever never left has not seen it.
   await page.getByLabel("It opens").click();
   await page.getByRole("option", { name: /leaves/ }).click();
-  await page.getByLabel("How often, for one visitor").click();
-  await page.getByRole("option", { name: "at most so often a day" }).click();
+  await page.getByLabel("Frequency per visitor").click();
+  await page.getByRole("option", { name: "limited per day" }).click();
   await putLive(page);
   const reader = await browser.newContext({ storageState: { cookies: [], origins: [] } });
   await reader.addCookies([{ name: "mirada-consent", value: "yes", url: shop }]);
@@ -304,8 +304,8 @@ test("another order of pop-ups is a change that is said, and can go live", async
   await page.keyboard.press("Space");
   await expect.poll(names).toEqual([second, first, ...others]);
   await expect(pill).not.toHaveText(before);
-  await page.getByRole("button", { name: "Put live", exact: true }).click();
-  const dialog = page.getByRole("dialog", { name: "Put live" });
+  await page.getByRole("button", { name: "Publish", exact: true }).click();
+  const dialog = page.getByRole("dialog", { name: "Publish" });
   await expect(dialog).toContainText("The order is changed");
   await dialog.getByRole("button", { name: "Not yet" }).click();
   await page.getByRole("button", { name: "Undo", exact: true }).click();
@@ -388,7 +388,7 @@ test("pages are read from the site's sitemap and from a file, and what is no sit
   const pages = page.getByRole("region", { name: "Pages", exact: true });
   await pages.getByRole("button", { name: "Remove /contact" }).click();
   await expect(pages.getByText("/contact", { exact: true })).toHaveCount(0);
-  await pages.getByRole("button", { name: "Read the site’s sitemap" }).click();
+  await pages.getByRole("button", { name: "Import sitemap" }).click();
   await expect(pages.getByRole("status")).toContainText("1 page is new");
   await expect(pages.getByText("/contact", { exact: true })).toBeVisible();
   const file = (name: string, body: string) => ({ name, mimeType: "application/xml", buffer: Buffer.from(body) });

@@ -11,7 +11,7 @@ test("a marker is made from nothing, with a condition under what clears it, and 
   await openScreen(page, "Visitors", "Markers");
   await page.locator(".listhead").getByRole("button", { name: "New marker" }).click();
   await page.getByLabel("Name", { exact: true }).fill("Looked at tools");
-  await expect(page.getByText("Gained by page views on which")).toBeVisible();
+  await expect(page.getByText("Set when a page view matches")).toBeVisible();
   // The first condition is there and unfinished; another goes where the marker is lost.
   await page.getByRole("button", { name: "Add a condition" }).last().click();
   await expect(page.getByRole("combobox", { name: "What it depends on" }).last()).toBeVisible();
@@ -19,7 +19,7 @@ test("a marker is made from nothing, with a condition under what clears it, and 
   await page.getByRole("option", { name: "the cart value", exact: true }).click();
   await page.getByLabel("Number", { exact: true }).last().fill("30.00");
   await page.keyboard.press("Tab");
-  await expect(page.getByLabel("After how many such page views")).toBeVisible();
+  await expect(page.getByLabel("Page views needed")).toBeVisible();
   await expect(page.getByRole("alert").filter({ hasText: "could not be shown" })).toHaveCount(0);
   await page.getByRole("link", { name: "Pages", exact: true }).click();
   await expect(row(page, "Repotting clinic").locator(".verdict")).toHaveText("Shown");

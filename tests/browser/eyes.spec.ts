@@ -28,9 +28,9 @@ test("why don't I see it? From a click on an empty place to the condition, and t
   await openWorkbench(page);
   await site(page).locator('[data-mirada-slot="home-quiz"]').click();
   const why = page.getByRole("region", { name: "Why nothing is shown here" });
-  await expect(why).toContainText("A Came from the quiz: kept away by no parameter “choice”");
+  await expect(why).toContainText("A Came from the quiz: because: no parameter “choice”");
   await expect(why).toContainText("There is no fallback.");
-  await why.getByRole("button", { name: "The smallest change that shows something here" }).click();
+  await why.getByRole("button", { name: "Smallest change to show something" }).click();
   await expect(row(page, "Came from the quiz").locator(".verdict")).toHaveText("Shown");
   await expect(why).toHaveCount(0);
   await expect(page.locator(".sentence p")).toContainText("a link with a parameter");
@@ -44,9 +44,9 @@ test("a check fails after a change, says what was changed, opens there, and pass
   await page.getByRole("tab", { name: "Home hero" }).click();
   // What is on screen is kept: the variant, a text, the total, and where a visitor is sent.
   const keep = async (name: RegExp) => {
-    await page.getByRole("button", { name: "Keep as a check", exact: true }).click();
+    await page.getByRole("button", { name: "Save as check", exact: true }).click();
     await page.getByRole("menuitem", { name }).click();
-    await expect(page.getByText(/^Kept as a check/).last()).toBeVisible();
+    await expect(page.getByText(/^Saved as a check/).last()).toBeVisible();
   };
   await keep(/Home hero shows “Repotting clinic”/);
   await keep(/Home hero says “The repotting clinic is open now”/);
@@ -64,9 +64,9 @@ test("a check fails after a change, says what was changed, opens there, and pass
   await expect(failing).toContainText("Changed since it was live: Home hero, Repotting clinic is switched off");
   await expect(page.locator("[data-check]").filter({ hasText: "pays €44.40" })).toContainText("✓ Draft");
   // A real request for each, through the same door: also where a visitor is sent and what they pay.
-  await page.getByRole("button", { name: "Ask the live site" }).click();
+  await page.getByRole("button", { name: "Test live site" }).click();
   await expect(page.getByText("✓ Site")).toHaveCount(8 + 4, { timeout: 40_000 });
-  await failing.getByRole("button", { name: "Look through it" }).click();
+  await failing.getByRole("button", { name: "View as this visitor" }).click();
   await expect(page.getByRole("heading", { name: "Home hero" })).toBeVisible();
   await row(page, "Repotting clinic").hover();
   await page.getByRole("button", { name: "Switch Repotting clinic on" }).click();
@@ -95,31 +95,31 @@ test("a lens goes on from page to page with all that is remembered, and is kept 
   await expect(card.locator(".sitecell[data-ready]")).toBeVisible({ timeout: 20_000 });
   // What is remembered leans on having agreed to it.
   await page.locator(".sentence [data-part=visitor]").click();
-  await page.getByRole("switch", { name: "Agreed to be remembered" }).click();
+  await page.getByRole("switch", { name: "Consent given" }).click();
   await page.keyboard.press("Escape");
-  await page.getByRole("button", { name: "Keep the sentence above" }).click();
+  await page.getByRole("button", { name: "Save lens" }).click();
   const mine = page.locator("[data-lens]").last();
   await expect(mine).toContainText("A new lens");
   await mine.locator(".name").click();
   const open = page.getByRole("region", { name: "A new lens" });
   const step = (number: number) => open.getByRole("region", { name: `Step ${number}` });
-  await open.getByRole("button", { name: "Then another page" }).click();
-  await step(2).getByLabel("Then to the page").fill("/ferns");
-  await step(2).getByLabel("Then to the page").press("Tab");
+  await open.getByRole("button", { name: "Add page" }).click();
+  await step(2).getByLabel("Next page").fill("/ferns");
+  await step(2).getByLabel("Next page").press("Tab");
   await expect(step(2)).toContainText("2 /ferns");
   await expect(step(2)).toContainText("pop-up: Winter letter");
-  await open.getByRole("button", { name: "Then another page" }).click();
+  await open.getByRole("button", { name: "Add page" }).click();
   await step(3).getByLabel("Unit").click();
   await page.getByRole("option", { name: "days" }).click();
   // The second look at ferns gains the marker, on that very page; the pop-up had its turn.
   await expect(step(3)).toContainText("gains the marker “Fern friend”");
   await expect(step(3)).toContainText("held back: its cap is reached: 1 of 1 ever");
-  await step(3).getByLabel("Then to the page").fill("not a path");
+  await step(3).getByLabel("Next page").fill("not a path");
   await expect(step(3).getByText(/A path of the site, from \/ on/)).toBeVisible();
-  await step(3).getByRole("button", { name: "Look through it here" }).click();
+  await step(3).getByRole("button", { name: "View this step" }).click();
   await expect(page.locator(".sentence p")).toContainText("here for the second time");
   await openScreen(page, "Visitors", "Lenses");
-  await page.getByRole("button", { name: "How this browser looks right now" }).click();
+  await page.getByRole("button", { name: "Use this browser" }).click();
   await expect(page.locator("[data-lens]").last()).toContainText("This browser, now");
   for (const name of ["This browser, now", "A new lens"])
     await page.getByRole("button", { name: `Delete ${name}` }).click();
@@ -139,7 +139,7 @@ test("a shared lens is seen on a phone, says what is made up, changes nothing, a
   await expect(phone.getByText("A draft: not live yet.")).toBeVisible();
   const inside = phone.frameLocator("iframe");
   await expect(inside.getByRole("heading", { name: "Ferns that love the dark" })).toBeVisible();
-  await phone.getByRole("button", { name: "What is made up" }).click();
+  await phone.getByRole("button", { name: "About this preview" }).click();
   await expect(
     phone.getByText(
       /You look as a visitor who has not agreed to be remembered, on a phone with Android, in Berlin, Germany/,
@@ -174,8 +174,8 @@ test("a shared lens is seen on a phone, says what is made up, changes nothing, a
   expect(await raw(own.pathname)).toBe(200);
   // It stands among those that are open, and is ended from there as well as where it was made.
   await page.getByRole("button", { name: "Close" }).click();
-  await page.getByRole("button", { name: "Share the lens at hand" }).click();
-  const open = page.getByRole("region", { name: "Links that are open" });
+  await page.getByRole("button", { name: "Share lens" }).click();
+  const open = page.getByRole("region", { name: "Open links" });
   const ending = open.getByRole("button", { name: "End the link of Berlin, searching for shade" });
   // The list is asked for when the dialog opens.
   await expect(ending.first()).toBeVisible();
@@ -229,7 +229,7 @@ test("a contact sheet puts pages side by side, marks what differs, tells a varia
   await page.getByRole("button", { name: "One lens × widths" }).click();
   const [download] = await Promise.all([
     page.waitForEvent("download", { timeout: 50_000 }),
-    page.getByRole("button", { name: "Save as PNG" }).click(),
+    page.getByRole("button", { name: "Download PNG" }).click(),
   ]);
   expect(download.suggestedFilename()).toBe("brackenfold-sheet.png");
 });

@@ -81,7 +81,7 @@ test("a link that is pointed at becomes a goal; a page does by a rule; both coun
   await holdout.fill("50");
   await holdout.blur();
   await expect(page.getByRole("status").filter({ hasText: "Saved" }).first()).toBeVisible();
-  await page.getByRole("button", { name: "Put live" }).click();
+  await page.getByRole("button", { name: "Publish" }).click();
   await goLive(page);
 
   // A browser without a window counts as a crawler, and apart.
@@ -167,7 +167,7 @@ test("what happened is noted, a slot is read by its own goal first, and results 
   await expect(guest.getByRole("heading", { name: "Results of Promise, Brackenfold" })).toBeVisible();
   await expect(guest.getByRole("region", { name: "Test: Promise on products" })).toContainText("Arm b");
   await expect(guest.getByText(happened)).toBeVisible();
-  for (const what of ["Note what happened", "Read by it first", "Share", "Save by hour"])
+  for (const what of ["Note what happened", "Read by it first", "Share", "Export by hour"])
     await expect(guest.getByRole("button", { name: what })).toHaveCount(0);
   await dialog.getByRole("button", { name: "End it" }).first().click();
   await expect(page.getByText("The link is ended")).toBeVisible();

@@ -121,7 +121,7 @@ test("dialogs, menus and editors at every width", async ({ page }) => {
   await openWorkbench(page);
   const found: string[] = [];
   const opened: [string, () => Promise<unknown>][] = [
-    ["the way to live", () => page.getByRole("button", { name: "Put live", exact: true }).click()],
+    ["the way to live", () => page.getByRole("button", { name: "Publish", exact: true }).click()],
     ["go anywhere", () => page.keyboard.press("Control+k")],
     ["the lenses", () => page.getByRole("button", { name: /^Lens:/ }).click()],
     [

@@ -201,7 +201,7 @@ plain(
     ] as const) {
       await page.goto(`/s/${id}/pages?page=${encodeURIComponent(path)}`);
       await expect(site(page).locator("h1").first()).toHaveText(heading, { timeout: 20_000 });
-      await expect(page.getByRole("button", { name: "Put live" })).toBeVisible();
+      await expect(page.getByRole("button", { name: "Publish" })).toBeVisible();
       await page.getByRole("button", { name: "Phone", exact: true }).click();
       await expect(page.getByRole("button", { name: "Phone", exact: true })).toHaveAttribute("aria-pressed", "true");
     }

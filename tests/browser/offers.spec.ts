@@ -14,23 +14,23 @@ test("an offer and its messages are made in one place, live, and the cart keeps 
   await form.getByLabel("Name", { exact: true }).fill("Tool days");
   await form.getByLabel("Label, as visitors read it in the cart").fill("5 € off tools");
   await form.getByRole("combobox", { name: "Gives" }).click();
-  await page.getByRole("option", { name: "an amount off" }).click();
+  await page.getByRole("option", { name: "Amount off" }).click();
   await form.getByLabel("How much").fill("-5");
   await expect(form.getByText("An amount above 0, such as 5.00, in EUR")).toBeVisible();
   await form.getByLabel("How much").fill("5.00");
-  await form.getByLabel("From a cart value of at least").fill("40.00");
-  await form.getByRole("combobox", { name: "Counts and takes from" }).fill("tools");
+  await form.getByLabel("Minimum cart value").fill("40.00");
+  await form.getByRole("combobox", { name: "Applies to" }).fill("tools");
   await page.getByRole("option", { name: "tools", exact: true }).click();
   await page.keyboard.press("Escape");
   await form.getByRole("switch").first().click();
   await form.getByRole("button", { name: "Make the messages" }).click();
   await expect(form.getByText("“Nearly” begins at 50 % of the threshold.")).toBeVisible();
   // Another threshold is taken up by the messages.
-  await form.getByLabel("From a cart value of at least").fill("60.00");
+  await form.getByLabel("Minimum cart value").fill("60.00");
   await expect(form.locator(".row.line", { hasText: "nearly" })).toContainText("€30.00");
   const account = form.getByRole("table", { name: "How the total comes about" });
   await expect(account).toContainText("nothing of what is in scope (tools) is left to take from");
-  await form.getByRole("combobox", { name: "Put in the cart" }).fill("Secateurs");
+  await form.getByRole("combobox", { name: "Add to cart" }).fill("Secateurs");
   await page.getByRole("option", { name: /Secateurs/ }).click();
   await expect(account).toContainText("€42.00: €18.00 are missing");
   await expect(page.getByText("is on").first()).toBeHidden();
@@ -47,8 +47,8 @@ test("an offer and its messages are made in one place, live, and the cart keeps 
   await expect(frame.locator("[data-mirada-slot=cart-note]")).toContainText("5 € off tools: it is yours");
   await expect(frame.locator("[data-offer=tool-days], [data-offer=new-offer]")).toContainText("−€5.00");
 
-  await page.getByRole("button", { name: "Put live" }).click();
-  const dialog = page.getByRole("dialog", { name: "Put live" });
+  await page.getByRole("button", { name: "Publish" }).click();
+  const dialog = page.getByRole("dialog", { name: "Publish" });
   await expect(dialog).toContainText("Tool days");
   await goLive(page);
 
@@ -57,11 +57,11 @@ test("an offer and its messages are made in one place, live, and the cart keeps 
   await page.locator(".listrow", { hasText: "Tool days" }).locator(".name").click();
   await form.getByRole("switch").first().click();
   await expect(page.locator(".topline .count")).toBeVisible({ timeout: 15_000 });
-  await page.getByRole("button", { name: "Put live" }).click();
+  await page.getByRole("button", { name: "Publish" }).click();
   await expect(dialog.getByRole("note", { name: "Checks and findings" })).toContainText(
     "which is switched off: nobody gets it",
   );
-  await expect(dialog.getByRole("button", { name: "Put live all the same" })).toBeVisible();
+  await expect(dialog.getByRole("button", { name: "Publish all the same" })).toBeVisible();
   await dialog.getByRole("button", { name: "Not yet" }).click();
   await form.getByRole("switch").first().click();
 
@@ -94,15 +94,15 @@ test("from what does not show to whoever sees it, and to the smallest change", a
   await openWorkbench(page);
   const row = page.locator("[data-variant=winter-light]");
   await expect(row.locator(".verdict")).toHaveText("Not shown");
-  await row.getByRole("button", { name: "Nearest change" }).click();
+  await row.getByRole("button", { name: "Smallest change to show it" }).click();
   await expect(page.getByText(/things changed: .*winter-light/)).toBeVisible();
   await expect(row.locator(".verdict")).toHaveText("Shown");
   await expect(page.locator(".sentence [data-part=place]")).toHaveText("Lisbon, Portugal");
-  await page.locator("[data-variant=frost]").getByRole("button", { name: "Someone who sees this" }).click();
+  await page.locator("[data-variant=frost]").getByRole("button", { name: "Find a visitor who sees this" }).click();
   await expect(page.locator("[data-variant=frost] .verdict")).toHaveText("Shown");
   await openScreen(page, "Proof", "Findings");
   await expect(page.getByRole("status").filter({ hasText: "remarks" })).toBeVisible();
   const gap = page.locator("[data-finding=gap]").first();
-  await gap.getByRole("button", { name: "Look through one" }).click();
+  await gap.getByRole("button", { name: "View as this visitor" }).click();
   await expect(page.locator("[data-mirada-slot]").or(page.locator(".slotside"))).toBeVisible();
 });

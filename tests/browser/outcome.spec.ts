@@ -92,8 +92,8 @@ test("from a lens to live: copy a variant, change it, say when, see who wins, pu
   await page.getByRole("button", { name: "Done" }).click();
 
   expect((await visitShop()).includes("The late clinic is open")).toBe(false);
-  await page.getByRole("button", { name: "Put live" }).click();
-  const dialog = page.getByRole("dialog", { name: "Put live" });
+  await page.getByRole("button", { name: "Publish" }).click();
+  const dialog = page.getByRole("dialog", { name: "Publish" });
   await expect(dialog).toContainText("Late clinic is new");
   await goLive(page);
   // Soon, without a restart.
@@ -122,10 +122,10 @@ test("a rule that is not finished is said at the field and cannot go live; undo 
   await expect(page.locator(".slothead .verdict")).toHaveText("Not finished");
   // What it says can be looked at all the while.
   await expect(headline).toHaveText("Half done");
-  await page.getByRole("button", { name: "Put live" }).click();
-  const dialog = page.getByRole("dialog", { name: "Put live" });
+  await page.getByRole("button", { name: "Publish" }).click();
+  const dialog = page.getByRole("dialog", { name: "Publish" });
   await expect(dialog).toContainText("nothing can go live yet");
-  await expect(dialog.getByRole("button", { name: "Put live now" })).toHaveCount(0);
+  await expect(dialog.getByRole("button", { name: "Publish now" })).toHaveCount(0);
   await dialog.getByRole("button", { name: "Go there" }).first().click();
   await page.getByLabel("Value", { exact: true }).fill("mossmail");
   await expect(page.locator(".slothead .verdict")).toHaveText("Switched off");

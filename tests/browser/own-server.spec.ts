@@ -76,7 +76,7 @@ test("what the lens gets stands in the page that the server makes", async ({ pag
   // Before anything is live it can be looked at, too.
   await page.goto(`/s/${id}/pages`);
   await expect(site(page).locator("h1[data-mirada-mark]")).toHaveText("Hello", { timeout: 20_000 });
-  await page.getByRole("button", { name: "Put live" }).click();
+  await page.getByRole("button", { name: "Publish" }).click();
   await goLive(page);
   await page.goto(`/s/${id}/pages`);
   await expect(site(page).locator("h1[data-mirada-mark]")).toHaveText("Hello", { timeout: 20_000 });

@@ -47,7 +47,7 @@ test("by mouse on static pages with the tag: pointed at, changed, shown to some,
   await page.getByRole("switch").first().check();
   await page.getByRole("button", { name: "Done" }).click();
   await expect(page.locator(".topline").getByText("Saved", { exact: true })).toBeVisible();
-  await page.getByRole("button", { name: "Put live" }).click();
+  await page.getByRole("button", { name: "Publish" }).click();
   await goLive(page);
 
   const context = await browser.newContext(aVisitor);
@@ -154,7 +154,7 @@ test("by keyboard alone in the mirror: drawn in the browser, refusing frames, wi
   await expect(site(page).locator("h1")).toHaveText("Rooms");
   await page.waitForTimeout(1500);
   await expect(page.getByText("its place was not found")).toHaveCount(0);
-  await page.getByRole("button", { name: "Put live" }).press("Enter");
+  await page.getByRole("button", { name: "Publish" }).press("Enter");
   await expect(page.getByText("Nothing was heard from the tag on this site’s pages yet")).toBeVisible();
   await goLive(page);
 

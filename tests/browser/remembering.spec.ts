@@ -90,7 +90,7 @@ test("in the workbench the visitor’s past is set in the sentence, and starting
   // The first lens has agreed to nothing.
   await expect(part("visitor")).toHaveText("a visitor who has not agreed to be remembered");
   await part("visitor").click();
-  await page.getByRole("switch", { name: "Agreed to be remembered" }).click();
+  await page.getByRole("switch", { name: "Consent given" }).click();
   await page.getByPlaceholder("Add a page category, such as ferns").fill("ferns");
   await page.keyboard.press("Enter");
   await page.getByRole("button", { name: "One more: ferns" }).click();
@@ -112,7 +112,7 @@ test("in the workbench the visitor’s past is set in the sentence, and starting
   await expect(page.locator("[data-variant=note-fern-friend] .verdict")).toHaveText("Not shown");
   // Without consent history is unknown, and the verdict says so.
   await part("visitor").click();
-  await page.getByRole("switch", { name: "Agreed to be remembered" }).click();
+  await page.getByRole("switch", { name: "Consent given" }).click();
   await page.keyboard.press("Escape");
   await expect(page.locator("[data-variant=note-fern-friend] .verdict")).toHaveText("Cannot tell");
   await expect(page.locator("[data-variant=note-fern-friend] .why")).toContainText("has not agreed");

@@ -37,7 +37,7 @@ test("the rule of a long sentence is built, read back, and a part of it saved as
   await page.getByLabel("Value", { exact: true }).fill("winter-light");
   await page.keyboard.press("Tab");
   await page
-    .getByRole("group", { name: "Any of these holds" })
+    .getByRole("group", { name: "Any of these matches" })
     .getByRole("button", { name: "Condition", exact: true })
     .click();
   await dependOn(page, "the search");
@@ -49,7 +49,7 @@ test("the rule of a long sentence is built, read back, and a part of it saved as
 
   // A part of it under a name, used at once in its place, and anywhere else.
   await page
-    .getByRole("group", { name: "Any of these holds" })
+    .getByRole("group", { name: "Any of these matches" })
     .getByRole("button", { name: "More about this group" })
     .click();
   await page.getByRole("menuitem", { name: "Save as an audience" }).click();

@@ -72,11 +72,11 @@ test("a link is made from a rule, spelled as the rule spells it, warns while it 
   await expect(page.getByText("No rule asks for it.").first()).toBeVisible();
   // The QR code, as SVG.
   await page.getByRole("button", { name: "QR code" }).click();
-  const svg = await saved(page, "Save as SVG");
+  const svg = await saved(page, "Download SVG");
   expect(svg.text).toContain("<svg");
-  expect((await saved(page, "Save as PNG")).name).toMatch(/\.png$/);
+  expect((await saved(page, "Download PNG")).name).toMatch(/\.png$/);
   await page.getByRole("button", { name: "Close" }).click();
-  await page.getByRole("button", { name: "Look through it" }).click();
+  await page.getByRole("button", { name: "View as this visitor" }).click();
   await expect(site(page).getByRole("heading", { name: "Hello again: here is your winter light" })).toBeVisible();
 });
 
@@ -93,7 +93,7 @@ test("rules that no link feeds are named; links come from a CSV, go out as one, 
   await expect(waiting).toContainText("Advice by topic, Water");
   const rows = page.locator(".linkrow");
   const before = await rows.count();
-  await give(page, "Read a CSV", {
+  await give(page, "Import CSV", {
     name: "wrong.csv",
     mimeType: "text/csv",
     buffer: Buffer.from("name,page,colour\nA,/,red\n"),
@@ -103,7 +103,7 @@ test("rules that no link feeds are named; links come from a CSV, go out as one, 
     "“colour” is not a known column",
   );
   await expect(rows).toHaveCount(before);
-  await give(page, "Read a CSV", {
+  await give(page, "Import CSV", {
     name: "links.csv",
     mimeType: "text/csv",
     buffer: Buffer.from("name,link,used_by\nWater advice,/advice?topic=water&utm_source=quarry,An ad\n"),
@@ -111,7 +111,7 @@ test("rules that no link feeds are named; links come from a CSV, go out as one, 
   await toast(page, "1 link is read");
   await expect(rows).toHaveCount(before + 1);
   await expect(waiting).not.toContainText("Advice by topic, Water");
-  const csv = await saved(page, "Save all as CSV");
+  const csv = await saved(page, "Export CSV");
   expect(csv.text).toContain("Water advice,/advice,quarry");
   await page.getByRole("button", { name: "Delete Water advice" }).click();
   await expect(rows).toHaveCount(before);
@@ -140,7 +140,7 @@ test("one walks in from Quarry and from Mossmail with a true link and referrer, 
   await page.goto(`http://quarry.localhost:${shopPort}/search?q=shade+fern`);
   const [looking] = await Promise.all([
     context.waitForEvent("page"),
-    page.locator(".ads").getByRole("link", { name: "Look at this arrival through a lens" }).first().click(),
+    page.locator(".ads").getByRole("link", { name: "View as this visitor" }).first().click(),
   ]);
   await expect(looking.locator(".sentence")).toContainText("a search for “shade fern”");
   await looking.close();
@@ -260,7 +260,7 @@ test("results tell of each arm how sure one may be, over time with what went liv
     await page.getByRole("option", { name: by }).click();
     await expect(whom.getByRole("cell", { name: group, exact: true })).toBeVisible();
   }
-  const csv = await saved(page, "Save as CSV");
+  const csv = await saved(page, "Export CSV");
   expect(csv.text.split("\r\n")[0]).toBe(
     "slot,by,of,variant,arm,exposures,visitors,clicks,clicked,conversions,converted,value",
   );
@@ -277,8 +277,8 @@ test("a calendar is subscribed to by its address, and a calendar of events becom
   page,
 }) => {
   await openWorkbench(page);
-  await openScreen(page, "Settings", "In and out");
-  await page.getByRole("button", { name: /Make its address|Give it a new address/ }).click();
+  await openScreen(page, "Settings", "Import and export");
+  await page.getByRole("button", { name: /Create address|Create new address/ }).click();
   const address = (await page.getByRole("group", { name: "Address of the calendar" }).textContent()) ?? "";
   const answer = await page.request.get(address);
   expect(answer.headers()["content-type"]).toContain("text/calendar");
@@ -299,7 +299,7 @@ test("a calendar is subscribed to by its address, and a calendar of events becom
     "END:VCALENDAR",
     "",
   ].join("\r\n");
-  await give(page, "Read a calendar", { name: "streams.ics", mimeType: "text/calendar", buffer: Buffer.from(text) });
+  await give(page, "Import calendar", { name: "streams.ics", mimeType: "text/calendar", buffer: Buffer.from(text) });
   const inwards = page.getByRole("region", { name: "Calendar in" });
   await expect(inwards).toContainText("streams.ics: 1 event");
   await expect(inwards.getByRole("alert")).toContainText("line 12");
@@ -318,14 +318,14 @@ test("everything goes out and comes in again: archive, ruleset, JsonLogic, lists
   await page.goto(at("/exchange"));
   const [download] = await Promise.all([
     page.waitForEvent("download"),
-    page.getByRole("link", { name: "Save the archive" }).click(),
+    page.getByRole("link", { name: "Export archive" }).click(),
   ]);
   const archive = readFileSync(await download.path());
   const before = (await differs(page).textContent()) ?? "";
   const ruleset = JSON.parse((await saved(page, "Save the draft")).text) as { site: { name: string } };
   // A changed ruleset comes in as one change of the draft, and is taken back.
   ruleset.site.name = "Brackenfold, read in";
-  await give(page, "Read a ruleset into the draft", {
+  await give(page, "Import ruleset into draft", {
     name: "draft.json",
     mimeType: "application/json",
     buffer: Buffer.from(JSON.stringify(ruleset)),
@@ -333,18 +333,18 @@ test("everything goes out and comes in again: archive, ruleset, JsonLogic, lists
   await toast(page, "The draft is now the ruleset of this file.");
   await page.getByRole("button", { name: "Undo", exact: true }).click();
   await expect(differs(page)).toHaveText(before);
-  await give(page, "Read a ruleset into the draft", {
+  await give(page, "Import ruleset into draft", {
     name: "bad.json",
     mimeType: "application/json",
     buffer: Buffer.from(JSON.stringify({ ...ruleset, slots: [{ id: "s" }] })),
   });
   await expect(page.getByRole("region", { name: "What is wrong" })).toContainText("/slots/0/name");
   // JsonLogic names what it cannot carry.
-  await page.getByRole("button", { name: "As JsonLogic …" }).click();
+  await page.getByRole("button", { name: "Show as JsonLogic" }).click();
   const region = page.getByRole("region", { name: "Ruleset" });
   await expect(region).toContainText("Tuesday");
   await expect(region).toContainText("The redirect The old catalogue");
-  expect(JSON.parse((await saved(page, "Save as JsonLogic")).text)).toMatchObject({ format: "mirada-jsonlogic/1" });
+  expect(JSON.parse((await saved(page, "Export JsonLogic")).text)).toMatchObject({ format: "mirada-jsonlogic/1" });
   // Place lists as a CSV, with a wrong row.
   await give(page, "Read place lists from CSV", {
     name: "lists.csv",
@@ -373,14 +373,14 @@ test("everything goes out and comes in again: archive, ruleset, JsonLogic, lists
     buffer: Buffer.from(JSON.stringify([lens])),
   });
   await toast(page, "1 lenses read, 1 of them new");
-  await give(page, "Read an archive in", {
+  await give(page, "Import archive", {
     name: "nothing.zip",
     mimeType: "application/zip",
     buffer: Buffer.from("nothing"),
   });
   await expect(page.getByText("nothing.zip is not right. Nothing was changed.")).toBeVisible();
-  await give(page, "Read an archive in", { name: "site.zip", mimeType: "application/zip", buffer: archive });
-  const dialog = page.getByRole("dialog", { name: "Read this archive in?" });
+  await give(page, "Import archive", { name: "site.zip", mimeType: "application/zip", buffer: archive });
+  const dialog = page.getByRole("dialog", { name: "Import this archive?" });
   await expect(dialog).toContainText("6 lenses");
   await dialog.getByRole("button", { name: "Read it in" }).click();
   await expect(dialog).toBeHidden();

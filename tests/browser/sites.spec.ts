@@ -58,14 +58,14 @@ test("an address of before there were several sites leads to a list to choose fr
 
 test("somebody is invited to two sites by one link, and has on each what was given", async ({ page, browser }) => {
   await page.goto(at("/people"));
-  await page.getByLabel("Invite somebody by name").fill("Finch");
-  await page.getByRole("combobox", { name: "Also to" }).click();
+  await page.getByLabel("Name of the person to invite").fill("Finch");
+  await page.getByRole("combobox", { name: "Also for" }).click();
   await page.getByRole("option", { name }).click();
   await page.keyboard.press("Escape");
   await page.getByRole("button", { name: "Make a link" }).click();
   const link = await page.getByRole("status").locator("code").filter({ hasText: "/join/" }).innerText();
   await expect(page.getByRole("status").filter({ hasText: "/join/" })).toContainText(`for ${name}, too`);
-  await expect(page.getByRole("combobox", { name: "Also to" })).not.toContainText(name);
+  await expect(page.getByRole("combobox", { name: "Also for" })).not.toContainText(name);
   const context = await browser.newContext({ storageState: { cookies: [], origins: [] } });
   const guest = await context.newPage();
   await guest.goto(new URL(link).pathname);
@@ -115,7 +115,7 @@ test("an archived site is deleted only after its archive and its name", async ({
   await field(page, `Type ${name} to delete it`).fill("something else");
   await expect(remove).toBeDisabled();
   const download = page.waitForEvent("download");
-  await page.getByRole("link", { name: `Save the archive of ${name}` }).click();
+  await page.getByRole("link", { name: `Export archive of ${name}` }).click();
   expect((await download).suggestedFilename()).toContain(id);
   await remove.click();
   await expect(page.getByRole("dialog").getByText("This is not its name")).toBeVisible();

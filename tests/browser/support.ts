@@ -161,7 +161,7 @@ export async function openWorkbench(page: Page): Promise<void> {
  */
 async function releaseAllTheSame(page: Page, name: string, press: RegExp, done: Locator): Promise<void> {
   const dialog = page.getByRole("dialog", { name });
-  const reason = dialog.getByLabel("Why it should go live all the same");
+  const reason = dialog.getByLabel("Reason for publishing anyway");
   const button = dialog.getByRole("button", { name: press });
   await expect(async () => {
     if (await done.isVisible()) return;
@@ -176,10 +176,10 @@ async function releaseAllTheSame(page: Page, name: string, press: RegExp, done: 
 }
 /** In the open dialog: puts the draft live. */
 export const goLive = (page: Page): Promise<void> =>
-  releaseAllTheSame(page, "Put live", /^Put live (now|all the same)$/, page.getByText(/Release \d+ is live/));
+  releaseAllTheSame(page, "Publish", /^Publish (now|all the same)$/, page.getByText(/Release \d+ is live/));
 /** In the open dialog: asks for a review. */
 export const askForReview = (page: Page): Promise<void> =>
-  releaseAllTheSame(page, "Ask for a review", /^Ask for a review/, page.getByRole("heading", { name: /^Review \d+$/ }));
+  releaseAllTheSame(page, "Request a review", /^Request a review/, page.getByRole("heading", { name: /^Review \d+$/ }));
 
 /** Goes to a screen by the line at the top. */
 export async function openScreen(page: Page, group: string, name: string): Promise<void> {

@@ -117,8 +117,8 @@ test("from draft to live by two people: reviewed with pictures and comments, app
   const [editor, approver] = [await as(browser, "Editor"), await as(browser, "Approver")];
   await open(editor, "Repotting clinic");
   await headline(editor).fill(words);
-  await editor.getByRole("button", { name: "Ask for a review" }).click();
-  const ask = editor.getByRole("dialog", { name: "Ask for a review" });
+  await editor.getByRole("button", { name: "Request a review" }).click();
+  const ask = editor.getByRole("dialog", { name: "Request a review" });
   await expect(ask).toContainText("has another headline");
   await ask.getByLabel("Note for the release").fill("A better headline");
   // Checks and faults that other tests left may keep it back.
@@ -128,7 +128,7 @@ test("from draft to live by two people: reviewed with pictures and comments, app
 
   await approver.getByRole("link", { name: /^Review \d+ · open$/ }).click();
   await expect(approver.getByText("“A better headline”")).toBeVisible();
-  const whom = approver.getByRole("region", { name: "For whom something changes" });
+  const whom = approver.getByRole("region", { name: "Who is affected" });
   await expect(whom.getByRole("listitem")).toHaveCount(1, { timeout: 20_000 });
   await expect(whom).toContainText("“Repotting clinic”, changed");
   await expect(whom.getByText(/^For example/)).toContainText("home page");
@@ -141,15 +141,15 @@ test("from draft to live by two people: reviewed with pictures and comments, app
   await approver.getByLabel("Your comment").fill("Good, and short");
   await approver.keyboard.press("Enter");
   await expect(editor.getByText("Good, and short")).toBeVisible({ timeout: 8000 });
-  await approver.getByRole("button", { name: "Approve and put live now" }).click();
+  await approver.getByRole("button", { name: "Approve and publish" }).click();
   await expect(approver.getByText(/^Release \d+ is live$/)).toBeVisible();
   await approver
     .getByRole("navigation", { name: "Releases" })
     .getByRole("button", { name: new RegExp(`^Release ${release}\\b`) })
     .click();
-  await approver.getByRole("button", { name: "Back to this release …" }).click();
+  await approver.getByRole("button", { name: "Roll back …" }).click();
   await approver.getByLabel("Why, for the audit trail").fill("The old headline was better");
-  await approver.getByRole("button", { name: "Put it live again" }).click();
+  await approver.getByRole("button", { name: "Roll back" }).click();
   await expect(approver.getByText(`Release ${release} is live again`)).toBeVisible();
   await expect(editor.getByText(`Live · release ${release}`, { exact: true })).toBeVisible({ timeout: 8000 });
   await openScreen(approver, "Settings", "Audit trail");
@@ -178,7 +178,7 @@ test("a variant is paused on the live site at once, and goes on", async ({ page 
   const paused = page.getByRole("region", { name: "Paused" });
   await expect(paused).toContainText(name);
   await expect(paused).toContainText("A wrong price in it");
-  await paused.getByRole("button", { name: "Let it go on" }).click();
+  await paused.getByRole("button", { name: "Resume" }).click();
   await expect(paused).toHaveCount(0);
 });
 
@@ -207,11 +207,11 @@ test("what the rules make cacheable is told by page, and a developer finds the t
   await expect(page.getByRole("region", { name: "Headers" })).toContainText("cache-control: private, no-store");
   await expect(page.getByText("Were Site bar and Home hero filled by the page script")).toBeVisible();
   await openScreen(page, "Settings", "Connect");
-  await expect(page.getByRole("region", { name: "By one tag" })).toContainText("/v1/page.js");
+  await expect(page.getByRole("region", { name: "Page tag" })).toContainText("/v1/page.js");
   await page.getByLabel("What the key is for").fill("A server of the test");
   await page.getByRole("combobox", { name: "Kind" }).click();
   await page.getByRole("option", { name: "secret" }).click();
-  await page.getByRole("button", { name: "Make a key" }).click();
+  await page.getByRole("button", { name: "Create key" }).click();
   const key = (await page.getByRole("status").locator("code").innerText()).trim();
   expect(key).toMatch(/^server_brackenfold_[0-9a-f]{60}$/);
   await page.getByRole("button", { name: "End the key A server of the test" }).click();

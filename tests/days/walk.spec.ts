@@ -36,7 +36,7 @@ test("the demo fits the day", async ({ page }) => {
 
   await page.goto(at("/pages?slot=site-bar&variant="));
   await page.getByRole("textbox", { name: "Text", exact: true }).fill("Packed by hand, whatever the day");
-  await page.getByRole("button", { name: "Put live", exact: true }).click();
+  await page.getByRole("button", { name: "Publish", exact: true }).click();
   await goLive(page);
   await expect.poll(async () => (await visitShop()).includes("Packed by hand, whatever the day")).toBe(true);
 });

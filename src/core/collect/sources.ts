@@ -2,7 +2,7 @@
 import { exponentOf } from "../money/currency";
 import { collectable, type Collect } from "../formats/collect";
 import type { Ruleset } from "../formats/ruleset";
-import { fixedSignals } from "../visit/signals";
+import { fixedSignals, signalName } from "../visit/signals";
 import type { Source } from "./gather";
 import type { ValueKind } from "./values";
 
@@ -21,13 +21,11 @@ export const worthSignal = (goal: string): string => `goal.${goal}`;
 export const isWorth = (signal: string): boolean => signal.startsWith("goal.");
 const digitsOf = ({ currency }: Pick<Ruleset["site"], "currency">): number => exponentOf(currency) ?? 2;
 
-const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
-
 /** What can be collected of a site, with its name as rules have it: what is mostly wanted first. */
 export const allCollectable = ({ dataFields }: Fields): { signal: string; name: string }[] => [
   ...[...collectable]
     .sort((a, b) => Number(b.startsWith("cart.")) - Number(a.startsWith("cart.")))
-    .map((signal) => ({ signal: signal as string, name: capital(fixedSignals[signal].label) })),
+    .map((signal) => ({ signal: signal as string, name: signalName(signal, fixedSignals[signal].label) })),
   ...dataFields.map(({ signal, name }) => ({
     signal: `${signal}.${name}`,
     name: `${name}, ${signal === "data" ? "of the visitor" : "of the page"}`,

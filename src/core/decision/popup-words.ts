@@ -35,7 +35,7 @@ export function popupVerdict(popup: Popup, trace: PopupTrace | undefined, rulese
     case "rule unknown":
       return "cannot tell: something its rule asks for is not known";
     case "rule false":
-      return `not for this visitor: it opens when ${ruleText(popup.rule, ruleset)}`;
+      return `does not open for this visitor: it opens when ${ruleText(popup.rule, ruleset)}`;
     case "off":
       return "switched off";
   }

@@ -201,7 +201,7 @@ const isOneOf: Operator = {
   meaning: (told, { exact }) =>
     Array.isArray(told) ? { is: "equal", texts: told.map((item) => comparable(String(item), exact)) } : undefined,
 };
-const hasAnyWord = ofText("words", "has a word of", (told) => ({ is: "words", words: words(told), every: false }));
+const hasAnyWord = ofText("words", "contains any of the words", (told) => ({ is: "words", words: words(told), every: false }));
 const eq = ofNumber("is", (limit) => ({ low: limit, high: limit, ...closed }));
 const isIn: Operator = {
   kinds: ["place", "address"],
@@ -230,10 +230,10 @@ const table = {
   matchesNot: denial("matches", matches, "does not match"),
   isOneOf,
   isNoneOf: denial("isOneOf", isOneOf, "is none of"),
-  hasAllWords: ofText("words", "has all the words", (told) => ({ is: "words", words: words(told), every: true })),
+  hasAllWords: ofText("words", "contains all the words", (told) => ({ is: "words", words: words(told), every: true })),
   hasAnyWord,
-  hasNoneOfWords: denial("hasAnyWord", hasAnyWord, "has no word of"),
-  hasPhrase: ofText("phrase", "has the phrase", (told) => ({ is: "phrase", words: words(told) })),
+  hasNoneOfWords: denial("hasAnyWord", hasAnyWord, "contains none of the words"),
+  hasPhrase: ofText("phrase", "contains the phrase", (told) => ({ is: "phrase", words: words(told) })),
   eq,
   ne: denial("eq", eq, "is not"),
   lt: ofNumber("is less than", (high) => ({ low: -Infinity, high, openLow: false, openHigh: true })),
@@ -251,8 +251,8 @@ const table = {
       return Number.isFinite(low) && Number.isFinite(high) ? { is: "range", low, high, ...closed } : undefined;
     },
   },
-  isTrue: flag(true, "is so"),
-  isFalse: flag(false, "is not so"),
+  isTrue: flag(true, "is true"),
+  isFalse: flag(false, "is false"),
   on: ofDate("is on", (date) => ({ low: date, high: date, ...closed })),
   before: ofDate("is before", (high) => ({ low: firstDate, high, openLow: false, openHigh: true })),
   after: ofDate("is after", (low) => ({ low, high: lastDate, openLow: true, openHigh: false })),
@@ -269,8 +269,8 @@ const table = {
   accepts: languages(false, "reads"),
   within,
   outside: denial("within", within, "is outside"),
-  isPresent: state("present", "is there"),
-  isAbsent: state("absent", "is not there"),
+  isPresent: state("present", "has a value"),
+  isAbsent: state("absent", "is empty"),
   isKnown: state("known", "is known"),
 } satisfies Record<string, Operator>;
 

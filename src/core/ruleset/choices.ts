@@ -1,26 +1,31 @@
-import { asksState, namesValues, opsOf, type Op } from "../formats/operators";
+import { asksState, namesValues, operators, opsOf, type Op } from "../formats/operators";
 import { allRules } from "./uses";
 import type { Ruleset } from "../formats/ruleset";
 import type { Visit } from "../formats/visit";
-import { fixedSignals, namedSignals, signalGroups, signalInfo, traitsOf, type SignalGroup } from "../visit/signals";
+import { fixedSignals, namedSignals, signalGroups, signalInfo, signalName, traitsOf, type SignalGroup } from "../visit/signals";
 import type { RuleNames } from "../rules/check";
 import { walkRule, isCondition } from "../formats/rule";
 
 /** A signal that a rule may be built from, with its words. */
 export interface SignalChoice {
   signal: string;
+  /** As it stands in a sentence: "the campaign name". */
   label: string;
+  /** As it stands in a list: "Campaign name". */
+  name: string;
   group: SignalGroup;
 }
 
 /** Signals that take a free name, by what stands before it. */
 export const freeSignals: readonly (SignalChoice & { example: string; what: string })[] = Object.entries(
   namedSignals,
-).flatMap(([signal, { offered, group }]) => (offered ? [{ signal, group, ...offered }] : []));
+).flatMap(([signal, { offered, group }]) =>
+  offered ? [{ signal, group, name: signalName(signal, offered.label), ...offered }] : [],
+);
 
 /** The text by which a signal is found: what it is called here, and what else. */
-export const searchText = ({ signal, label, group }: SignalChoice): string =>
-  `${label} ${group} ${traitsOf(isBare(signal) ? `${signal}x` : signal)?.also ?? ""} ${signal}`;
+export const searchText = ({ signal, label, name, group }: SignalChoice): string =>
+  `${name} ${label} ${group} ${traitsOf(isBare(signal) ? `${signal}x` : signal)?.also ?? ""} ${signal}`;
 const isBare = (signal: string): boolean => signal.endsWith(".");
 
 /** The signals that a rule may be built from, in the order of their groups. `without` leaves out what its owner may not use. */
@@ -28,9 +33,10 @@ export function signalChoices(names: RuleNames, without?: (signal: string) => bo
   const out: SignalChoice[] = Object.entries(fixedSignals).map(([signal, info]) => ({
     signal,
     label: info.label,
+    name: signalName(signal, info.label),
     group: info.group,
   }));
-  for (const { signal, label, group } of freeSignals) out.push({ signal, label, group });
+  for (const { signal, label, name, group } of freeSignals) out.push({ signal, label, name, group });
   const declared = [
     ...names.markers.map((marker) => `marker.${marker.id}`),
     ...names.offers.map((offer) => `cart.toGo.${offer.id}`),
@@ -38,7 +44,7 @@ export function signalChoices(names: RuleNames, without?: (signal: string) => bo
   ];
   for (const signal of declared) {
     const info = signalInfo(signal, names);
-    if (info) out.push({ signal, label: info.label, group: info.group });
+    if (info) out.push({ signal, label: info.label, name: signalName(signal, info.label), group: info.group });
   }
   return out
     .filter((choice) => !without?.(choice.signal))
@@ -52,6 +58,16 @@ export function opChoices(signal: string, names: RuleNames): readonly Op[] {
   const ops = opsOf(info.kind);
   return closedValues(signal) ? ops.filter((op) => namesValues(op) || asksState(op)) : ops;
 }
+
+/** An operator as it is offered for a signal: a visitor has a marker or not. */
+export const opWords = (op: Op, signal: string): string =>
+  traitsOf(signal)?.group !== "Markers"
+    ? operators[op].words
+    : op === "isTrue"
+      ? "has it"
+      : op === "isFalse"
+        ? "does not have it"
+        : operators[op].words;
 
 /** Why a signal may not be known of a visitor (docs/engine.md, section 2), in a sentence; undefined where it always is. */
 export const whyUnknown = (signal: string): string | undefined => traitsOf(signal)?.unknown?.why;

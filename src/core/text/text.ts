@@ -20,3 +20,6 @@ export class Text {
     return exact ? (this.#exactWords ??= words(this.exact)) : (this.#words ??= words(this.folded));
   }
 }
+
+/** The same with a capital letter at its beginning. */
+export const capitalized = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);

@@ -5,7 +5,7 @@
 import { exponentOf } from "../money/currency";
 import type { SignalKind } from "../formats/operators";
 import type { DataField } from "../formats/ruleset";
-import type { Text } from "../text/text";
+import { capitalized, type Text } from "../text/text";
 import { browsers, deviceKinds, systems } from "./device";
 import type { Reading } from "./reading";
 import {
@@ -438,7 +438,7 @@ const named = {
     ...ofCart,
     describe(name, { offers }) {
       const offer = offers.find((item) => item.id === name);
-      return offer && { kind: "money", label: `what is missing to “${offer.name}”` };
+      return offer && { kind: "money", label: `the amount left to “${offer.name}”` };
     },
     read: (name) => fromFigures((f) => f.toGo.get(name) ?? 0),
     offered: null,
@@ -535,3 +535,16 @@ export function parameterOf(signal: string): string | undefined {
   const split = splitSignal(signal);
   return split?.prefix === "query." ? split.name : undefined;
 }
+
+/** What is called otherwise in a list than in a sentence. */
+const listed: Readonly<Record<string, string>> = {
+  time: "Date and time",
+  place: "Location",
+  "search.words": "Search words",
+  "device.os": "Operating system",
+  "page.id": "Page id",
+  "history.returning": "Returning visitor",
+};
+/** A signal as it stands in a list: "Campaign name", where sentences have "the campaign name". */
+export const signalName = (signal: string, label: string): string =>
+  listed[signal] ?? capitalized(label.replace(/^(the|an?) /, ""));

@@ -113,7 +113,7 @@ export const settingsActions = {
     await set(
       who,
       "secondPerson",
-      needed ? "A release needs a second person" : "A release needs no second person",
+      needed ? "Releases need a second person" : "A release needs no second person",
       needed,
     );
   }),

@@ -115,7 +115,7 @@ export function ArrivalsScreen() {
                 rel="noreferrer"
                 endIcon={<ExternalLink size={13} />}
               >
-                Walk in from there
+                Visit from here
               </Button>
             )}
           </div>
@@ -193,7 +193,7 @@ function ArrivalLine({
         ))}
       </span>
       <Button variant="text" color="secondary" onClick={onThrough}>
-        Look at this arrival through a lens
+        View as this visitor
       </Button>
     </li>
   );

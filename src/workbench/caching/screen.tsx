@@ -49,7 +49,7 @@ export function CachingScreen() {
               <button type="button" aria-current={page === chosen} onClick={() => setOpen(index)}>
                 <b>{pages.find((item) => item.path === page.path)?.title ?? page.path}</b>{" "}
                 <span className={`pill ${page.shared ? "live" : "draft"}`}>
-                  {page.shared ? "may be shared" : "for one visitor"}
+                  {page.shared ? "Cacheable" : "Not cacheable"}
                 </span>
                 <span className="quiet">
                   {page.leans.length === 0
@@ -63,7 +63,7 @@ export function CachingScreen() {
       </nav>
       <div className="detail">
         <p className="serif">
-          {shared} of {advice.length} pages may lie in a shared cache: for visitors without a cookie of the site, until
+          {shared} of {advice.length} pages are cacheable: for visitors without a cookie of the site, until
           the next release reaches it ({longestShared / 60} minutes at most) or a schedule begins or ends. A site’s own
           application that decides in its process sends these headers by itself; other pages get them from their
           developer. Worked out from the draft.

@@ -93,9 +93,9 @@ export function ChecksScreen() {
               ? ""
               : `${checks.length - failing} of ${checks.length} pass on the draft`}
         </span>
-        <Button onClick={() => void forAll()}>One for every variant</Button>
+        <Button onClick={() => void forAll()}>Create for every variant</Button>
         <Button disabled={!whole || checks.length === 0 || asking !== undefined} onClick={() => void askAll()}>
-          Ask the live site
+          Test live site
         </Button>
       </div>
       {whole && checks.length === 0 && (
@@ -147,7 +147,7 @@ export function ChecksScreen() {
               <span />
               <span className="row">
                 <Button color="secondary" onClick={() => open(check)}>
-                  Look through it
+                  View as this visitor
                 </Button>
                 <IconButton
                   aria-label={`Delete the check ${check.name}`}

@@ -55,7 +55,7 @@ export function ConnectScreen() {
             )
           }
         >
-          Make the tag
+          Create tag
         </Button>
       ) : (
         <span className="quiet">A developer of the site makes it, here.</span>
@@ -71,14 +71,14 @@ export function ConnectScreen() {
         <Steps tag={tag} allowOrigin={builds ? (origin) => allow([...served.origins, origin]) : undefined} />
       ) : (
         <Section
-          title="By one tag"
+          title="Page tag"
           says="For static and cached pages. Put the tag in the head, and mark each slot with data-mirada-slot. Should no answer come within 400 ms, the page’s own content stands."
         >
           {tag}
         </Section>
       )}
       <Section
-        title="By the interface"
+        title="HTTP API"
         says="For pages that a server makes. It asks for each visit, or fetches the live ruleset and decides by itself."
       >
         <pre className="code">{curl}</pre>
@@ -92,7 +92,7 @@ export function ConnectScreen() {
         </div>
       </Section>
       <Section
-        title="In the same process"
+        title="In process"
         says="For a site that is an application of its own beside Mirada: its pages call the same code, and nothing goes over the network."
       >
         <span className="quiet">
@@ -216,7 +216,7 @@ function NewKey({ make }: { make: (kind: "public" | "secret", name: string) => P
           <MenuItem value="secret">secret</MenuItem>
         </TextField>
         <Button type="submit" disabled={name.trim() === ""} style={{ whiteSpace: "nowrap" }}>
-          Make a key
+          Create key
         </Button>
       </div>
       {made && (

@@ -58,7 +58,7 @@ export function Steps({ tag, allowOrigin }: Props) {
           {heard?.last && ruleset.slots.length > 0 ? "How the site is connected" : "From here to the first part"}
         </h2>
         <Button disabled={busy} onClick={() => void look()}>
-          {busy ? "Looking …" : "Look again"}
+          {busy ? "Looking …" : "Run again"}
         </Button>
       </div>
       {problem && (
@@ -94,7 +94,7 @@ export function Steps({ tag, allowOrigin }: Props) {
                 : `${pages.length} pages are known.`}{" "}
             {may("build") && (
               <Button size="small" disabled={busy} onClick={() => void readSitemap()}>
-                Read the site’s sitemap
+                Import sitemap
               </Button>
             )}
           </p>
@@ -161,7 +161,7 @@ export function Steps({ tag, allowOrigin }: Props) {
                     })
                   }
                 >
-                  Let them ask
+                  Allow this origin
                 </Button>
               )}
             </p>
@@ -178,7 +178,7 @@ export function Steps({ tag, allowOrigin }: Props) {
           >
             {ruleset.slots.length === 0 ? "Point at a first part" : "Point at another part"}
           </Button>
-          <span className="quiet">Then change it, say who sees it, and put it live.</span>
+          <span className="quiet">Then change it, say who sees it, and publish it.</span>
         </div>
       )}
     </section>

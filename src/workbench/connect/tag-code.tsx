@@ -34,7 +34,7 @@ export function TagCode({ server, publicKey, slot }: Props) {
           style={{ whiteSpace: "nowrap" }}
           onClick={() => void navigator.clipboard.writeText(tag).then(() => enqueueSnackbar("The tag is copied"))}
         >
-          Copy the tag
+          Copy tag
         </Button>
         <details className="quiet">
           <summary>For developers</summary>

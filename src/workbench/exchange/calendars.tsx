@@ -31,7 +31,7 @@ export function CalendarOut() {
   const address = key ? `${location.origin}/calendar/${key}.ics` : "";
   return (
     <section className="stack" aria-label="Calendar out">
-      <h2>When is what up: a calendar</h2>
+      <h2>Calendar of what is shown when</h2>
       <span className="quiet">
         Every variant, pop-up and redirect that goes by the time, as an iCalendar with its time zones. Subscribe to the
         address in any calendar program; whoever knows it can read it.
@@ -59,18 +59,18 @@ export function CalendarOut() {
             title={may("build") ? undefined : "A developer makes it"}
             onClick={() => void renew()}
           >
-            {address ? "Give it a new address" : "Make its address"}
+            {address ? "Create new address" : "Create address"}
           </Button>
         )}
         {live && (
           <Button onClick={() => saveFile("live.ics", calendarOf(live.ruleset, { now: now() }), "text/calendar")}>
-            Save what is live
+            Export live
           </Button>
         )}
         <Button
           onClick={() => saveFile("draft.ics", calendarOf(look.runnable.ruleset, { now: now() }), "text/calendar")}
         >
-          Save the draft’s
+          Export draft
         </Button>
       </div>
     </section>
@@ -124,14 +124,14 @@ export function CalendarIn() {
   };
   return (
     <section className="stack" aria-label="Calendar in">
-      <h2>Live events: a calendar becomes a schedule</h2>
+      <h2>Events: a calendar becomes a schedule</h2>
       <span className="quiet">
         An .ics file of your streams, sales or opening hours becomes an audience that holds while one of its events
         lasts, with the time zones of the calendar. Use it in any rule.
       </span>
       <div className="row">
         <Button variant="contained" onClick={() => void choose()}>
-          Read a calendar
+          Import calendar
         </Button>
       </div>
       {read && (

@@ -76,8 +76,8 @@ export function Documents() {
       ruleset,
       value.library.length === 0 && value.picks.length === 0 ? { ...value, library: ruleset.library } : value,
     );
-    if (edits.length === 0) return "It is just what the draft is: nothing was changed";
-    draft.edit(`The ruleset of ${file} was read in`, edits);
+    if (edits.length === 0) return "The draft is the same already: nothing was changed";
+    draft.edit(`The ruleset of ${file} was imported`, edits);
     return "The draft is now the ruleset of this file. Undo takes it back.";
   };
   const list =
@@ -92,7 +92,7 @@ export function Documents() {
       if (value.length === 0) return `There are no ${what} in ${file}`;
       await keep([...value]);
       const fresh = value.filter((item) => !before.some((old) => old.id === item.id)).length;
-      return `${value.length} ${what} read, ${fresh} of them new`;
+      return `${value.length} ${what} imported, ${fresh} of them new`;
     };
   const csv = ".csv,text/csv";
   const file = ".json,application/json";
@@ -212,7 +212,7 @@ export function Documents() {
       setProblems({ file: from, problems: wrong });
       return "Nothing was changed";
     }
-    draft.edit(`Place lists of ${from} were read in`, [
+    draft.edit(`Place lists of ${from} were imported`, [
       { do: "set", at: ["placeLists"], before: ruleset.placeLists, after },
     ]);
     return `${value.length === 1 ? "1 place list" : `${value.length} place lists`} read. Undo takes it back.`;
@@ -230,11 +230,11 @@ export function Documents() {
           <Button onClick={() => saveFile("draft.json", json(ruleset), "application/json")}>Save the draft</Button>
           {live && (
             <Button onClick={() => saveFile(`release-${live.number}.json`, json(live.ruleset), "application/json")}>
-              Save what is live
+              Export live
             </Button>
           )}
-          <Button onClick={() => void take(file, readRuleset, keepRuleset)}>Read a ruleset into the draft</Button>
-          <Button onClick={() => setLogic(toJsonLogic(look.runnable.ruleset))}>As JsonLogic …</Button>
+          <Button onClick={() => void take(file, readRuleset, keepRuleset)}>Import ruleset into draft</Button>
+          <Button onClick={() => setLogic(toJsonLogic(look.runnable.ruleset))}>Show as JsonLogic</Button>
         </div>
         {logic && (
           <div className="stack logic">
@@ -243,7 +243,7 @@ export function Documents() {
                 As JsonLogic: slots {Object.keys(logic.slots).length}, audiences {Object.keys(logic.audiences).length}
               </b>
               <Button variant="contained" onClick={() => saveFile("jsonlogic.json", json(logic), "application/json")}>
-                Save as JsonLogic
+                Export JsonLogic
               </Button>
             </div>
             {logic.conditions.length > 0 && (
@@ -275,9 +275,9 @@ export function Documents() {
           <thead>
             <tr>
               <th>What</th>
-              <th className="num">There are</th>
-              <th>Out</th>
-              <th>In</th>
+              <th className="num">Count</th>
+              <th>Export</th>
+              <th>Import</th>
             </tr>
           </thead>
           <tbody>
@@ -293,10 +293,10 @@ export function Documents() {
                       key={item.name}
                       size="small"
                       disabled={!whole}
-                      aria-label={`Save ${row.name.toLowerCase()} as ${item.name}`}
+                      aria-label={`Export ${row.name.toLowerCase()} as ${item.name}`}
                       onClick={item.save}
                     >
-                      Save {item.name}
+                      Export {item.name}
                     </Button>
                   ))}
                 </td>
@@ -306,10 +306,10 @@ export function Documents() {
                       key={item.name}
                       size="small"
                       disabled={!whole}
-                      aria-label={`Read ${row.name.toLowerCase()} from ${item.name}`}
+                      aria-label={`Import ${row.name.toLowerCase()} from ${item.name}`}
                       onClick={() => void item.read()}
                     >
-                      Read {item.name}
+                      Import {item.name}
                     </Button>
                   ))}
                 </td>

@@ -19,9 +19,9 @@ import { Documents } from "./documents";
 export function ExchangeScreen() {
   return (
     <main className="settings exchange">
-      <h1>In and out</h1>
+      <h1>Import and export</h1>
       <p className="quiet">
-        Everything here belongs to you: take it out in open formats, read it in again, here or elsewhere.
+        Everything here is yours: export it in open formats, and import it again, here or elsewhere.
       </p>
       <Archive />
       <Documents />
@@ -69,7 +69,7 @@ function Archive() {
     setBusy(false);
     setChosen(undefined);
     if (answer?.ok) {
-      enqueueSnackbar(told?.says ?? "The archive was read in");
+      enqueueSnackbar(told?.says ?? "The archive was imported");
       // Everything on the desk is another: it is opened anew.
       return location.reload();
     }
@@ -83,19 +83,19 @@ function Archive() {
     <section className="stack" aria-label="Archive">
       <h2>Everything in one archive</h2>
       <span className="quiet">
-        A ZIP of JSON and CSV: the draft with its library, checks, lenses, links, pages, settings and place data, and to
-        read: releases, audit trail and results. No people, passwords or keys.
+        A ZIP of JSON and CSV: the draft with its library, checks, lenses, links, pages, settings and place data, and for
+        reference: releases, audit trail and results. No people, passwords or keys.
       </span>
       <div className="row wrap">
         <Button variant="contained" component="a" href={`${siteBase(site)}/archive`} download>
-          Save the archive
+          Export archive
         </Button>
         <Button
           disabled={!allowed}
           title={allowed ? undefined : "It replaces content, rules and settings: an editor’s and a developer’s work"}
           onClick={() => void choose()}
         >
-          Read an archive in
+          Import archive
         </Button>
       </div>
       {problems && (
@@ -110,19 +110,19 @@ function Archive() {
         maxWidth="sm"
         aria-labelledby="archive-title"
       >
-        <DialogTitle id="archive-title">Read this archive in?</DialogTitle>
+        <DialogTitle id="archive-title">Import this archive?</DialogTitle>
         <DialogContent className="stack" sx={{ px: "22px" }}>
           <p>{chosen?.says}</p>
           <p className="quiet">
             It takes the place of the draft, checks, lenses, links, pages, settings and place data. What is live stays
-            live until you put the draft live. The draft’s change can be undone; the other lists cannot: save an archive
+            live until you publish the draft. The draft’s change can be undone; the other lists cannot: save an archive
             of now first.
           </p>
         </DialogContent>
         <DialogActions>
-          <Button onClick={() => setChosen(undefined)}>Leave everything as it is</Button>
+          <Button onClick={() => setChosen(undefined)}>Cancel</Button>
           <Button variant="contained" disabled={busy} onClick={() => chosen && void take(chosen.file)}>
-            Read it in
+            Import
           </Button>
         </DialogActions>
       </Dialog>

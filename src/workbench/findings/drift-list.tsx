@@ -64,7 +64,7 @@ export function DriftList() {
                 go(variantAddress(item.slot, item.variant || undefined));
               }}
             >
-              Go there
+              Open
             </Button>
             {may("slots") && (
               <Button
@@ -98,7 +98,7 @@ export function DriftList() {
                 )
               }
             >
-              Go there
+              Open
             </Button>
           </span>
         </div>

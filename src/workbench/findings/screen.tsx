@@ -57,7 +57,7 @@ export function FindingsScreen() {
         {findings.share < 1 && !findings.stopped ? (
           <Button onClick={findings.stop}>Stop</Button>
         ) : (
-          <Button onClick={findings.again}>Look again</Button>
+          <Button onClick={findings.again}>Run again</Button>
         )}
       </div>
       {findings.share < 1 && !findings.stopped && (
@@ -81,14 +81,14 @@ export function FindingsScreen() {
                     onClick={() => {
                       if (!item.witness) return;
                       look.setVisit(item.witness);
-                      enqueueSnackbar("Looking through such a visitor");
+                      enqueueSnackbar("You are viewing as such a visitor");
                       go(item.slot ? variantAddress(item.slot) : "/pages");
                     }}
                   >
-                    Look through one
+                    View as this visitor
                   </Button>
                 )}
-                {to && <Button onClick={() => go(to)}>Go there</Button>}
+                {to && <Button onClick={() => go(to)}>Open</Button>}
               </span>
             </div>
           );

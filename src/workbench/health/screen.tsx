@@ -31,7 +31,7 @@ export function HealthScreen() {
     <main className="settings health">
       <div className="row">
         <h1 style={{ flex: 1 }}>Health</h1>
-        <Button onClick={() => void look()}>Look again</Button>
+        <Button onClick={() => void look()}>Run again</Button>
       </div>
       {problem && (
         <p className="error" role="alert">

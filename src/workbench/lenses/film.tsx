@@ -67,7 +67,7 @@ export function Film({ lens, onSteps, onLook }: Props) {
             {step && first && (
               <div className="stack">
                 <Field
-                  label="Then to the page"
+                  label="Next page"
                   value={step.path}
                   problem={(text) =>
                     /^\/(?![/\\])\S*$/.test(text)
@@ -111,7 +111,7 @@ export function Film({ lens, onSteps, onLook }: Props) {
             )}
             <div className="row">
               <Button color="secondary" onClick={() => onLook(item)}>
-                Look through it here
+                View this step
               </Button>
               <KeepStill played={item} lens={lens} />
             </div>
@@ -123,7 +123,7 @@ export function Film({ lens, onSteps, onLook }: Props) {
         startIcon={<Plus size={14} />}
         onClick={() => onSteps([...lens.steps, { path: pathOf(played.at(-1)?.visit ?? lens.visit), after: 5 }])}
       >
-        Then another page
+        Add page
       </Button>
     </div>
   );
@@ -155,7 +155,7 @@ function KeepStill({ played, lens }: { played: Played; lens: Lens }) {
         disabled={expectations.length === 0}
         onClick={(event) => setMenu(event.currentTarget)}
       >
-        Keep as a check
+        Save as check
       </Button>
       <Menu open={menu !== null} anchorEl={menu} onClose={() => setMenu(null)}>
         {expectations.map((expect) => (

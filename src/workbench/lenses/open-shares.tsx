@@ -24,8 +24,8 @@ export function OpenShares() {
       () => enqueueSnackbar("The server could not be reached. The link goes on.", { variant: "error" }),
     );
   return (
-    <section className="stack openshares" aria-label="Links that are open">
-      <h3>Links that are open</h3>
+    <section className="stack openshares" aria-label="Open links">
+      <h3>Open links</h3>
       <ul className="plain">
         {list.map(({ id, title, by, expiresAt }) => (
           <li key={id} className="row">

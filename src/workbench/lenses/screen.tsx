@@ -56,11 +56,11 @@ export function LensesScreen() {
       <div className="row">
         <h1>Lenses</h1>
         <Button onClick={() => void keep({ id: freshName("lens"), name: "A new lens", visit: look.visit, steps: [] })}>
-          Keep the sentence above
+          Save lens
         </Button>
-        <Button onClick={() => void asThisBrowser()}>How this browser looks right now</Button>
+        <Button onClick={() => void asThisBrowser()}>Use this browser</Button>
         <Button onClick={() => setSharing({ name: "The lens at hand", visit: look.visit })}>
-          Share the lens at hand
+          Share lens
         </Button>
       </div>
       <p className="quiet" style={{ margin: "4px 0 12px" }}>
@@ -80,12 +80,12 @@ export function LensesScreen() {
               sx={{ maxWidth: 360 }}
             />
             <Button variant="contained" onClick={() => lookThrough(open)}>
-              Look through it
+              View as this visitor
             </Button>
-            <Button onClick={() => void keep({ ...open, visit: look.visit })}>Take the sentence above into it</Button>
+            <Button onClick={() => void keep({ ...open, visit: look.visit })}>Update with the visit above</Button>
             <Button onClick={() => go("/lenses")}>Close</Button>
           </div>
-          <h3>Its visit, step by step</h3>
+          <h3>Visit, step by step</h3>
           <Film
             lens={open}
             onSteps={(steps) => void keep({ ...open, steps })}
@@ -120,7 +120,7 @@ export function LensesScreen() {
                 </div>
                 <div className="row">
                   <Button color="secondary" onClick={() => lookThrough(item)}>
-                    Look through it
+                    View as this visitor
                   </Button>
                   <span style={{ flex: 1 }} />
                   <IconButton

@@ -48,10 +48,10 @@ export function QrDialog({
       <DialogActions>
         <Button onClick={onClose}>Close</Button>
         <Button disabled={!svg} onClick={() => saveFile(`${file}.svg`, svg, "image/svg+xml")}>
-          Save as SVG
+          Download SVG
         </Button>
         <Button variant="contained" disabled={!svg} onClick={() => void png()}>
-          Save as PNG
+          Download PNG
         </Button>
       </DialogActions>
     </Dialog>

@@ -152,13 +152,13 @@ export function LinksScreen() {
         </ul>
         <div className="navtools row wrap">
           <Button disabled={!whole} onClick={() => void readCsv()}>
-            Read a CSV
+            Import CSV
           </Button>
           <Button
             disabled={!whole}
             onClick={() => saveFile("links.csv", linksToCsv(links, ruleset.site.origin), "text/csv")}
           >
-            Save all as CSV
+            Export CSV
           </Button>
         </div>
         {problems && (

@@ -35,7 +35,7 @@ export function LinkShows({ link }: { link: CampaignLink }) {
       <div className="row">
         <h2 style={{ flex: 1 }}>What this link shows</h2>
         <Button variant="contained" onClick={() => open("/pages")}>
-          Look through it
+          View as this visitor
         </Button>
       </div>
       <span className="quiet">

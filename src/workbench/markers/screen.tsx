@@ -59,25 +59,25 @@ export function MarkersScreen() {
         return (
           <div className="form">
             <NameRow name={item.name} onName={(name) => list.set(item, "name", name, `Marker ${item.name} renamed`)} />
-            <h3>Gained by page views on which</h3>
+            <h3>Set when a page view matches</h3>
             <RuleEditor
               rule={item.gain ?? null}
               at={["markers", item.id, "gain"]}
               says={`What gains ${item.name}`}
               trace={trace(item.gain ?? null)}
               refused={refused}
-              empty="Nothing gains it yet. Say which page views do."
+              empty="Nothing sets it yet. Say which page views do."
             />
             <div className="row" style={{ alignItems: "flex-start" }}>
               <Field
-                label="After how many such page views"
+                label="Page views needed"
                 value={String(item.gainViews)}
                 problem={whole(1)}
                 onCommit={(text) => list.set(item, "gainViews", Number(text), `Page views that gain ${item.name}`)}
               />
               <Field
-                label="Held for how many days"
-                helperText="From the last such page view on"
+                label="Lasts (days)"
+                helperText="Counted from the last such page view"
                 value={String(item.days)}
                 problem={(text) => (Number(text) > 0 && Number(text) < 10_000 ? undefined : "A number above 0")}
                 onCommit={(text) => list.set(item, "days", Number(text), `Days of ${item.name}`)}
@@ -85,26 +85,26 @@ export function MarkersScreen() {
             </div>
             <div className="row" style={{ alignItems: "flex-start" }}>
               <LocalField
-                label="Gained only from"
+                label="Set only from"
                 value={item.setFrom}
                 before={item.setUntil}
                 onCommit={(value) => list.set(item, "setFrom", value, `Dates of ${item.name}`)}
               />
               <LocalField
-                label="Gained only until"
+                label="Set only until"
                 value={item.setUntil}
                 after={item.setFrom}
                 onCommit={(value) => list.set(item, "setUntil", value, `Dates of ${item.name}`)}
               />
             </div>
-            <h3>Lost at once by page views on which</h3>
+            <h3>Cleared when a page view matches</h3>
             <RuleEditor
               rule={item.lose}
               at={["markers", item.id, "lose"]}
               says={`What loses ${item.name}`}
               trace={item.lose === null ? undefined : trace(item.lose)}
               refused={refused}
-              empty="Nothing takes it away before its days are over."
+              empty="Nothing clears it before its days are over."
             />
             <UsedBy uses={usesOf({ marker: item.id }, ruleset)} />
           </div>

@@ -29,7 +29,7 @@ export function OfferChart({ offer }: { offer: Offer }) {
   return (
     <div style={{ height: 220 }}>
       <Line
-        aria-label={`Total over cart value, and what is missing to ${offer.name}`}
+        aria-label={`Total over cart value, and the amount left to ${offer.name}`}
         role="img"
         data={{
           datasets: [
@@ -52,7 +52,7 @@ export function OfferChart({ offer }: { offer: Offer }) {
               pointRadius: 0,
             },
             {
-              label: `Still missing to “${offer.name}”`,
+              label: `Amount left to “${offer.name}”`,
               data: series(points.map((point) => point.toGo[offer.id] ?? 0)),
               borderColor: token("--v2"),
               backgroundColor: token("--v2"),

@@ -86,8 +86,8 @@ export function OfferEditor({ offer, set }: Props) {
             set(offer, "reward", next, `What ${offer.name} gives`);
           }}
         >
-          <MenuItem value="percent">a share off</MenuItem>
-          <MenuItem value="amount">an amount off</MenuItem>
+          <MenuItem value="percent">Percentage off</MenuItem>
+          <MenuItem value="amount">Amount off</MenuItem>
           <MenuItem value="freeDelivery">free delivery</MenuItem>
         </TextField>
         {"percent" in reward && (
@@ -113,7 +113,7 @@ export function OfferEditor({ offer, set }: Props) {
           />
         )}
         <Field
-          label="From a cart value of at least"
+          label="Minimum cart value"
           placeholder="no threshold"
           value={offer.threshold ?? ""}
           problem={(text) => (text.trim() === "" ? undefined : amount("60.00")(text))}
@@ -157,9 +157,9 @@ export function OfferEditor({ offer, set }: Props) {
         renderInput={(input) => (
           <TextField
             {...input}
-            label="Counts and takes from"
+            label="Applies to"
             placeholder={scope.length === 0 ? "the whole cart" : undefined}
-            helperText="Only these count towards the threshold, and only from these is taken"
+            helperText="Only these count towards the minimum, and only these are reduced"
           />
         )}
       />
@@ -172,8 +172,8 @@ export function OfferEditor({ offer, set }: Props) {
         }
         label={
           offer.combines
-            ? "Goes together with other offers"
-            : "Stands alone: only if no other has applied, and none after it"
+            ? "Can be combined"
+            : "Cannot be combined: only if no other offer has applied, and none after it"
         }
       />
       <div className="row" style={{ alignItems: "flex-start" }}>

@@ -39,7 +39,7 @@ export function OffersScreen() {
       title="Offers"
       teaches="An offer takes something off the cart from a threshold on: a share, an amount, or the delivery. The cart, the checkout and every message about it go by the same rule, so what is promised is what is given."
       adding="New offer"
-      note="Judged from first to last; what an earlier one took counts no longer for those after it. Drag to change the order."
+      note="Judged from first to last; later offers use the reduced total. Drag to change the order."
       list={list}
       row={(item) => {
         const step = found.get(item.id);

@@ -20,8 +20,8 @@ export function useKeepCheck(): (expect: Expectation, of?: Pick<Check, "visit" |
   const { keep } = useKeep("checks");
   const { enqueueSnackbar } = useSnackbar();
   return async (expect, of = { visit: look.visit, steps: [] }) => {
-    const check = makeCheck(freshName("check"), of.visit, expect, ruleset, "Kept here", of.steps);
-    if (await keep([check])) enqueueSnackbar(`Kept as a check: ${expectationText(expect, ruleset)}`);
+    const check = makeCheck(freshName("check"), of.visit, expect, ruleset, "Saved here", of.steps);
+    if (await keep([check])) enqueueSnackbar(`Saved as a check: ${expectationText(expect, ruleset)}`);
   };
 }
 
@@ -50,10 +50,10 @@ export function KeepCheck({ slot }: { slot: Slot | undefined }) {
   };
   return (
     <>
-      <Tooltip title="Keep what is on screen as a check">
+      <Tooltip title="Save what is on screen as a check">
         <span>
           <IconButton
-            aria-label="Keep as a check"
+            aria-label="Save as check"
             aria-haspopup="menu"
             disabled={expectations.length === 0}
             onClick={(event) => setMenu(event.currentTarget)}

@@ -57,7 +57,7 @@ export function EmptyWhy({ slot }: { slot: Slot }) {
                 : !own
                   ? "it is not finished"
                   : reasons.length > 0
-                    ? `${own.verdict === "rule unknown" ? "" : "kept away by "}${reasons.join(", ")}`
+                    ? `${own.verdict === "rule unknown" ? "" : "because: "}${reasons.join(", ")}`
                     : "its rule does not hold"}
             </li>
           );
@@ -66,7 +66,7 @@ export function EmptyWhy({ slot }: { slot: Slot }) {
       </ul>
       {slot.variants.some((variant) => variant.on) && (
         <Button color="secondary" onClick={fill}>
-          The smallest change that shows something here
+          Smallest change to show something
         </Button>
       )}
     </section>
@@ -90,19 +90,19 @@ export function Reach({ slot, variant }: { slot: Slot; variant: Variant }) {
       enqueueSnackbar(
         solved.proof === "exact"
           ? "Proven: nobody can see it. Its rule, and those above it, leave no visitor."
-          : `Nobody who sees it was found in ${solved.tries.toLocaleString("en")} tries.`,
+          : `No visitor who sees it was found in ${solved.tries.toLocaleString("en")} tries.`,
         { variant: "warning" },
       );
       return;
     }
     look.setVisit(solved.visit);
-    enqueueSnackbar(`Looking through someone who sees “${variant.name}”.${off}`);
+    enqueueSnackbar(`You are viewing as a visitor who sees “${variant.name}”.${off}`);
   };
   const nearest = () => {
     if (!here || !mine) return;
     const change = nearestChange(domain, look.visit, here, mine);
     if (!change) {
-      enqueueSnackbar("No small change of this visitor would show it. Try “someone who sees this”.", {
+      enqueueSnackbar("No small change of this visitor would show it. Try “Find a visitor who sees this”.", {
         variant: "warning",
       });
       return;
@@ -119,10 +119,10 @@ export function Reach({ slot, variant }: { slot: Slot; variant: Variant }) {
   return (
     <div className="reach">
       <button type="button" onClick={someone}>
-        Someone who sees this
+        Find a visitor who sees this
       </button>
       <button type="button" onClick={nearest}>
-        Nearest change
+        Smallest change to show it
       </button>
     </div>
   );

@@ -41,7 +41,7 @@ export function ToldLine() {
         {values
           .map(
             ([signal, value]) =>
-              `${nameOfSignal(signal, ruleset).replace(/^The (page )?/, "")} ${valueWords(signal, value, ruleset.site)}`,
+              `${nameOfSignal(signal, ruleset)} ${valueWords(signal, value, ruleset.site)}`,
           )
           .join(" · ")}
       </span>

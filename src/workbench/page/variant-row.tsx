@@ -154,7 +154,7 @@ export function VariantRow({
         </Menu>
         {won && (
           <Act
-            title={`Keep as a check that this visitor sees ${variant.name}`}
+            title={`Save as check that this visitor sees ${variant.name}`}
             onClick={() => void keepCheck({ slot: slot.id, variant: variant.id })}
           >
             <ListChecks size={14} />

@@ -46,7 +46,7 @@ export function PauseButton({ kind, id }: Pause) {
             startIcon={<Play size={14} />}
             onClick={() => void act(() => actions.endPause({ kind, id }), `${name} goes on`)}
           >
-            Let it go on
+            Resume
           </Button>
         ) : (
           <Button startIcon={<PauseIcon size={14} />} onClick={() => setAsking(true)}>
@@ -80,9 +80,9 @@ export function PauseButton({ kind, id }: Pause) {
               />
             </DialogContent>
             <DialogActions sx={{ px: "22px", pb: 4 }}>
-              <Button onClick={() => setAsking(false)}>Not now</Button>
+              <Button onClick={() => setAsking(false)}>Cancel</Button>
               <Button type="submit" variant="contained" color="error" disabled={reason.trim() === ""}>
-                Pause it
+                Pause
               </Button>
             </DialogActions>
           </form>

@@ -6,8 +6,8 @@ import { mount } from "../testing";
 import { SignalSelect } from "./signal-select";
 
 const choices = (): SignalChoice[] => [
-  { signal: "page.category", label: "the page category", group: "Page" },
-  { signal: "page.path", label: "the path", group: "Page" },
+  { signal: "page.category", label: "the page category", name: "Page category", group: "Page" },
+  { signal: "page.path", label: "the path", name: "Path", group: "Page" },
 ];
 
 it("what is being typed stays while a save comes back, and gives way to another choice", async () => {
@@ -27,7 +27,7 @@ it("what is being typed stays while a save comes back, and gives way to another 
   const { place, draw: drawn, end } = await mount(select(0));
   const draw = (chosen: number) => drawn(select(chosen));
   const input = place.querySelector("input") as HTMLInputElement;
-  expect(input.value).toBe("the page category");
+  expect(input.value).toBe("Page category");
   await act(async () => input.focus());
   await act(async () => {
     Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value")?.set?.call(input, "page.pa");
@@ -36,6 +36,6 @@ it("what is being typed stays while a save comes back, and gives way to another 
   await draw(0);
   expect(input.value).toBe("page.pa");
   await draw(1);
-  expect(input.value).toBe("the path");
+  expect(input.value).toBe("Path");
   await end();
 });

@@ -33,7 +33,7 @@ export function SignalSelect({ choices, chosen, onChoose, label, placeholder, au
       groupBy={(choice) => choice.group}
       // A field that cannot be emptied has a type for its value that knows no beginning without one.
       value={value as never}
-      getOptionLabel={(choice) => choice.label}
+      getOptionLabel={(choice) => choice.name}
       getOptionKey={(choice) => choice.signal}
       filterOptions={filter}
       isOptionEqualToValue={(a, b) => a.signal === b.signal}

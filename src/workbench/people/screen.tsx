@@ -19,7 +19,7 @@ import { useDesk } from "../parts/desk/desk";
 import { timeWords } from "../parts/times";
 import { Section } from "../settings/section";
 
-/** Who works here: roles, invitations, sessions, one's own password. */
+/** People with access: roles, invitations, sessions, one's own password. */
 export function PeopleScreen() {
   const { me, may, ruleset, present, secondPerson, setSecondPerson, actions } = useDesk();
   const { enqueueSnackbar } = useSnackbar();
@@ -39,8 +39,8 @@ export function PeopleScreen() {
     <main className="settings">
       <h1>People</h1>
       <Section
-        title="Who works here"
-        says="Everybody sees everything. What one may change goes by role: an author’s content, an editor’s slots, rules and offers, an approver’s releases, a developer’s kinds of blocks, settings and people."
+        title="People with access"
+        says="Everyone can view everything; roles decide who can change what: an author’s content, an editor’s slots, rules and offers, an approver’s releases, a developer’s kinds of blocks, settings and people."
       >
         {now.people.map((person) => (
           <div key={person.id} className="row line">
@@ -70,7 +70,7 @@ export function PeopleScreen() {
                   )
                 }
               >
-                {person.leftAt ? "Let back in" : "Let go"}
+                {person.leftAt ? "Restore access" : "Remove"}
               </Button>
             )}
           </div>
@@ -83,15 +83,15 @@ export function PeopleScreen() {
               <span className="quiet">, until {timeWords(one.expiresAt, zone)}</span>
             </span>
             <IconButton
-              aria-label={`Take the invitation of ${one.name} back`}
-              onClick={() => void act(() => actions.dropInvitation(one.id), "The invitation is taken back")}
+              aria-label={`Withdraw the invitation of ${one.name}`}
+              onClick={() => void act(() => actions.dropInvitation(one.id), "The invitation is withdrawn")}
             >
               <Trash2 size={14} />
             </IconButton>
           </div>
         ))}
       </Section>
-      <Section title="Releases" says="Whether what one asked for oneself may also be approved by oneself.">
+      <Section title="Releases" says="Whether you may approve a review that you asked for yourself.">
         <FormControlLabel
           control={
             <Switch
@@ -105,12 +105,12 @@ export function PeopleScreen() {
               }
             />
           }
-          label="A release needs a second person"
+          label="Releases need a second person"
         />
       </Section>
       <Section
         title={keeps ? "Sessions" : "Your sessions"}
-        says="Where somebody is signed in. Ending a session signs that browser out at once."
+        says="Where people are signed in. Ending a session signs that browser out at once."
       >
         {now.sessions.map((session) => {
           const person = now.people.find((one) => one.id === session.person);
@@ -126,7 +126,7 @@ export function PeopleScreen() {
                 <span className="quiet">this browser</span>
               ) : (
                 <Button onClick={() => void act(() => actions.endSession(session.id), "The session is ended")}>
-                  End it
+                  End session
                 </Button>
               )}
             </div>
@@ -202,20 +202,20 @@ function Invite({ onDone }: { onDone: () => Promise<void> }) {
     >
       <div className="row">
         <TextField
-          label="Invite somebody by name"
+          label="Name of the person to invite"
           value={name}
           onChange={(event) => setName(event.target.value)}
           slotProps={{ htmlInput: { maxLength: 80 } }}
         />
         <RolesChoice of="whoever is invited" value={own} onChange={setOwn} />
         <Button type="submit" disabled={name.trim() === ""} style={{ whiteSpace: "nowrap" }}>
-          Make a link
+          Create invitation
         </Button>
       </div>
       {kept.length > 0 && (
         <TextField
           select
-          label="Also to"
+          label="Also for"
           value={others}
           onChange={(event) => setOthers([event.target.value].flat())}
           slotProps={{ select: { multiple: true } }}
@@ -276,7 +276,7 @@ function PasswordForm({
       }}
     >
       <TextField
-        label="Password of now"
+        label="Current password"
         type="password"
         autoComplete="current-password"
         value={old}

@@ -61,10 +61,10 @@ export function PopupEditor({ popup, set }: Props) {
     if (solved.found) look.setVisit(solved.visit);
     enqueueSnackbar(
       solved.found
-        ? `Looking through someone for whom “${popup.name}” opens.${popup.on ? "" : " It is switched off: that comes first."}`
+        ? `You are viewing as a visitor for whom “${popup.name}” opens.${popup.on ? "" : " It is switched off: that comes first."}`
         : solved.proof === "exact"
           ? "Proven: it opens for nobody."
-          : `Nobody for whom it opens was found in ${solved.tries.toLocaleString("en")} tries.`,
+          : `No visitor for whom it opens was found in ${solved.tries.toLocaleString("en")} tries.`,
       solved.found ? {} : { variant: "warning" },
     );
   };
@@ -98,12 +98,12 @@ export function PopupEditor({ popup, set }: Props) {
         />
         <div className="row">
           <span className={verdict?.verdict === "shown" ? "yes" : "unsure"} role="status" style={{ flex: 1 }}>
-            For this visitor, here: {popupVerdict(popup, verdict, judged)}.
+            On this page, for this visitor: {popupVerdict(popup, verdict, judged)}.
           </span>
-          {verdict?.verdict !== "shown" && <Button onClick={someone}>Someone for whom it opens</Button>}
+          {verdict?.verdict !== "shown" && <Button onClick={someone}>Find a visitor who sees this</Button>}
           <PauseButton kind="popup" id={popup.id} />
         </div>
-        <h3>What it says</h3>
+        <h3>Content</h3>
         <ArmsEditor
           owner={popup}
           at={["popups", popup.id]}
@@ -124,11 +124,11 @@ export function PopupEditor({ popup, set }: Props) {
             The page of {framed} is not shown in it: that host is not among the other hosts of this site (see Settings).
           </span>
         )}
-        <h3>When it opens, and how large it is</h3>
+        <h3>Trigger and size</h3>
         <div className="row" style={{ alignItems: "flex-start" }}>
           <TextField
             select
-            label="It opens"
+            label="Trigger"
             value={moment}
             onChange={(event) =>
               set(popup, "opensAfter", moments[event.target.value as Moment].start, `When ${popup.name} opens`)
@@ -166,7 +166,7 @@ export function PopupEditor({ popup, set }: Props) {
         <div className="row" style={{ alignItems: "flex-start" }}>
           <TextField
             select
-            label="How often, for one visitor"
+            label="Frequency per visitor"
             value={popup.cap === undefined ? "always" : "hours" in popup.cap ? "hours" : popup.cap.per}
             helperText={popup.cap ? "Counted only with consent; without it, it does not open" : undefined}
             onChange={(event) => {
@@ -180,11 +180,11 @@ export function PopupEditor({ popup, set }: Props) {
               );
             }}
           >
-            <MenuItem value="visit">at most so often a visit</MenuItem>
-            <MenuItem value="day">at most so often a day</MenuItem>
-            <MenuItem value="hours">at most once in so many hours</MenuItem>
-            <MenuItem value="ever">at most so often ever</MenuItem>
-            <MenuItem value="always">whenever its rule holds</MenuItem>
+            <MenuItem value="visit">limited per visit</MenuItem>
+            <MenuItem value="day">limited per day</MenuItem>
+            <MenuItem value="hours">once in a number of hours</MenuItem>
+            <MenuItem value="ever">limited in total</MenuItem>
+            <MenuItem value="always">no limit</MenuItem>
           </TextField>
           {popup.cap && (
             <Field
@@ -205,7 +205,7 @@ export function PopupEditor({ popup, set }: Props) {
             ? `Between two pop-ups the site keeps ${ruleset.site.popupGapMinutes} minutes (see Settings).`
             : "The site keeps no gap between two pop-ups (see Settings)."}
         </span>
-        <h3>To whom</h3>
+        <h3>Who sees it</h3>
         <RuleEditor
           rule={popup.rule}
           at={["popups", popup.id, "rule"]}

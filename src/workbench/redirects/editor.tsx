@@ -36,10 +36,10 @@ interface Props {
 }
 
 const statuses = {
-  301: "301, for good",
-  302: "302, for now",
-  307: "307, for now, same method",
-  308: "308, for good, same method",
+  301: "301 (permanent)",
+  302: "302 (temporary)",
+  307: "307 (temporary, same method)",
+  308: "308 (permanent, same method)",
 };
 const frequencies = { always: "every time", visit: "once a visit", once: "once ever" } as const;
 
@@ -89,7 +89,7 @@ export function RedirectEditor({ redirect, set }: Props) {
           {loop.says} <To href="/findings">See the findings</To>
         </p>
       )}
-      <h3>Who is sent on</h3>
+      <h3>Redirect when</h3>
       <RuleEditor
         rule={redirect.rule}
         at={["redirects", redirect.id, "rule"]}
@@ -97,7 +97,7 @@ export function RedirectEditor({ redirect, set }: Props) {
         trace={trace(redirect.rule)}
         empty="Everybody, on every page. Add a condition first: the page, a place, a language."
       />
-      <h3>Where to</h3>
+      <h3>Destination</h3>
       <Field
         key={`${redirect.id} ${typing}`}
         label="Address"
@@ -144,7 +144,7 @@ export function RedirectEditor({ redirect, set }: Props) {
         </TextField>
         <TextField
           select
-          label="How often, for one visitor"
+          label="Frequency per visitor"
           value={redirect.frequency}
           helperText={
             redirect.frequency === "always" ? undefined : "Counted only with consent; without it, nobody is sent"
@@ -173,7 +173,7 @@ export function RedirectEditor({ redirect, set }: Props) {
             onChange={(event) => set(redirect, "keepQuery", event.target.checked, `Query of ${redirect.name}`)}
           />
         }
-        label="Keep the parameters of the link, such as campaign tags"
+        label="Keep query parameters, such as campaign tags"
       />
       <FormControlLabel
         sx={{ my: -1.5 }}
@@ -183,7 +183,7 @@ export function RedirectEditor({ redirect, set }: Props) {
             onChange={(event) => set(redirect, "skipBots", event.target.checked, `Crawlers and ${redirect.name}`)}
           />
         }
-        label="Leave crawlers of search engines alone"
+        label="Skip search engine crawlers"
       />
       <Autocomplete
         multiple
@@ -206,7 +206,7 @@ export function RedirectEditor({ redirect, set }: Props) {
         renderInput={(input) => (
           <TextField
             {...input}
-            label="Addresses that are never sent on"
+            label="Excluded IP addresses"
             helperText="Such as the office: 203.0.113.7 or 2001:db8::/32"
           />
         )}
@@ -227,7 +227,7 @@ export function RedirectEditor({ redirect, set }: Props) {
               <tr key={item.name}>
                 <td>
                   {item.look ? (
-                    <button type="button" className="link" title="Look through this visitor" onClick={item.look}>
+                    <button type="button" className="link" title="View as this visitor" onClick={item.look}>
                       {item.name}
                     </button>
                   ) : (

@@ -32,7 +32,7 @@ export function DraftView() {
         </h1>
         {live && <LikeRelease ruleset={live.ruleset} words="what is live" />}
         <Button variant="contained" onClick={() => setGoing(true)}>
-          On to live …
+          Publish draft …
         </Button>
       </header>
       {!finished && <p className="error">Something is not finished yet: what is left out here is not looked at.</p>}

@@ -20,15 +20,15 @@ interface Side {
   title: string;
 }
 
-/** For whom something changes, each with a visitor and what they see before and after. */
+/** Who is affected, each with a visitor and what they see before and after. */
 export function EffectList({ before, after }: { before: Side; after: Side }) {
   const { pages } = useDesk();
   const { list, share } = useEffects(before.ruleset, after.ruleset, pages);
   const [open, setOpen] = useState(0);
   const shown = list[Math.min(open, list.length - 1)];
   return (
-    <section className="stack" aria-label="For whom something changes">
-      <h2>For whom something changes</h2>
+    <section className="stack" aria-label="Who is affected">
+      <h2>Who is affected</h2>
       {share < 1 && <LinearProgress variant="determinate" value={share * 100} aria-label="Looking for visitors" />}
       {share === 1 && list.length === 0 && (
         <p className="quiet">
@@ -94,7 +94,7 @@ function Witness({ effect, before, after }: { effect: Effect; before: Side; afte
             go("/pages");
           }}
         >
-          Look through this visitor
+          View as this visitor
         </Button>
       </div>
       <div className="before-after" data-width={width}>

@@ -41,7 +41,7 @@ export function ReleaseView({ number, now, onChange }: { number: number; now: Re
           </h1>
           {!isLive && earlier && <LikeRelease ruleset={earlier.ruleset} words={`release ${number}`} />}
           {!isLive && may("release") && why === undefined && (
-            <Button onClick={() => setWhy("")}>Back to this release …</Button>
+            <Button onClick={() => setWhy("")}>Roll back …</Button>
           )}
         </div>
         {why !== undefined && (
@@ -69,7 +69,7 @@ export function ReleaseView({ number, now, onChange }: { number: number; now: Re
               slotProps={{ htmlInput: { maxLength: 500 } }}
             />
             <Button type="submit" variant="contained" color="success" style={{ whiteSpace: "nowrap" }}>
-              Put it live again
+              Roll back
             </Button>
             <Button onClick={() => setWhy(undefined)}>Cancel</Button>
           </form>
@@ -104,7 +104,7 @@ export function ReleaseView({ number, now, onChange }: { number: number; now: Re
                       .then((left) => typeof left !== "string" && setPauses(left))
                   }
                 >
-                  Let it go on
+                  Resume
                 </Button>
               )}
             </div>

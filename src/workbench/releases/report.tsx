@@ -52,7 +52,7 @@ export function ReportLines({ report, accepted, onAccept }: Props) {
       </span>
       {faults.map((item, index) => line(index, item.says))}
       {onAccept && failed.length + faults.length > 0 && (
-        <span className="quiet">Tick each thing that may go live all the same.</span>
+        <span className="quiet">Tick each thing that may go live anyway.</span>
       )}
     </div>
   );

@@ -82,7 +82,7 @@ export function ReviewView({ review, onChange }: { review: Review; onChange: () 
                   disabled={busy}
                   onClick={() => void act(() => actions.approve(review.number, null), "Approved")}
                 >
-                  Approve and put live now
+                  Approve and publish
                 </Button>
                 <Button disabled={busy} onClick={() => setAt("")}>
                   Approve for a time …
@@ -117,13 +117,13 @@ export function ReviewView({ review, onChange }: { review: Review; onChange: () 
               </form>
             )}
             {may("release") && (
-              <Button disabled={busy} onClick={() => void act(() => actions.sendBack(review.number), "Sent back")}>
-                Send back
+              <Button disabled={busy} onClick={() => void act(() => actions.sendBack(review.number), "Changes requested")}>
+                Request changes
               </Button>
             )}
             {(own || may("release")) && (
-              <Button disabled={busy} onClick={() => void act(() => actions.withdraw(review.number), "Taken back")}>
-                Take back
+              <Button disabled={busy} onClick={() => void act(() => actions.withdraw(review.number), "Withdrawn")}>
+                Withdraw
               </Button>
             )}
             {!mayApprove && (

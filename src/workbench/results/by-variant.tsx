@@ -34,10 +34,10 @@ export function ByVariant({ outcomes, goal, nameOf, indexOf, colour, money }: Pr
             Visitors
           </th>
           <th>Clicked</th>
-          <th>{goal ? `Reached “${goal}”` : "Reached a goal"}</th>
+          <th>{goal ? `Conversions: ${goal}` : "Conversions"}</th>
           <th className="num">Value</th>
           <th className="num" title="All that was brought, by visitor: tests compare what each brought the first time">
-            a visitor
+            Per visitor
           </th>
         </tr>
       </thead>

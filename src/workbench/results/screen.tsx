@@ -190,7 +190,7 @@ export function ResultsScreen() {
                   })
                 }
               >
-                Save by hour
+                Export by hour
               </Button>
             }
             notes={

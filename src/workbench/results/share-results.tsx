@@ -87,8 +87,8 @@ export function ShareResults({ slot, goal, from, until, today, nameOf, onClose }
         )}
         {links.length > 0 && (
           <>
-            <h3 style={{ margin: 0 }}>Links that are good</h3>
-            <ul className="plain stack" style={{ gap: 2 }} aria-label="Links that are good">
+            <h3 style={{ margin: 0 }}>Open links</h3>
+            <ul className="plain stack" style={{ gap: 2 }} aria-label="Open links">
               {links.map((item) => (
                 <li key={item.id} className="row">
                   <span style={{ flex: 1 }}>

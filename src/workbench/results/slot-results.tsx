@@ -162,7 +162,7 @@ export function SlotResults(props: Props) {
             </Button>
           )}
           <Button className="noprint" onClick={() => onSave(goal)}>
-            Save as CSV
+            Export CSV
           </Button>
           <Button className="noprint" onClick={() => window.print()}>
             Print

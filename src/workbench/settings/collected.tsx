@@ -68,7 +68,7 @@ export function Collected() {
         <Button component={To} href="/pages?point=value">
           Point at a value on the page
         </Button>
-        {mayEdit && collect.length > 0 && <Button onClick={() => void readAgain()}>Read the pages’ facts anew</Button>}
+        {mayEdit && collect.length > 0 && <Button onClick={() => void readAgain()}>Read pages again</Button>}
       </div>
       {mayEdit && (
         <>

@@ -48,10 +48,10 @@ export function PageList() {
     >
       <div className="row">
         <Button disabled={busy} onClick={() => void read()}>
-          {busy ? "Reading …" : "Read the site’s sitemap"}
+          {busy ? "Reading …" : "Import sitemap"}
         </Button>
         <Button component="label" disabled={busy}>
-          Read a sitemap file
+          Import sitemap file
           <input
             ref={input}
             type="file"

@@ -50,7 +50,7 @@ export function SharedLens({ id, title, source, simulated, expiresAt, origin, lo
           </span>
         </div>
         <button type="button" aria-expanded={open} onClick={() => setOpen(!open)}>
-          What is made up
+          About this preview
         </button>
       </header>
       {open && (

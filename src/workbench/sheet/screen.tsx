@@ -169,7 +169,7 @@ export function SheetScreen() {
           Print
         </Button>
         <Button disabled={!ready || drawing !== undefined} onClick={() => void save()}>
-          {drawing ?? "Save as PNG"}
+          {drawing ?? "Download PNG"}
         </Button>
       </div>
       <div className="sheetsetup noprint">

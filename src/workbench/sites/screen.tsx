@@ -265,7 +265,7 @@ function DeleteDialog({
             back. Its archive holds what can be read in again.
           </span>
           <Button component="a" href={`${siteBase(site.id)}/archive`} download onClick={() => setKept(true)}>
-            Save the archive of {site.name}
+            Export archive of {site.name}
           </Button>
           <FormControlLabel
             control={<Checkbox checked={kept} onChange={(_event, on) => setKept(on)} />}

@@ -100,7 +100,7 @@ export function TrafficScreen() {
                 }}
               />
             }
-            label="As though all had agreed to be remembered"
+            label="Assume consent"
           />
           <span className="quiet">
             The log stays in this browser. Only its addresses are looked up, on your own server, for the places they

@@ -13,10 +13,10 @@ test("a message for carts below €30, with the discount that it promises", asyn
   await form.getByLabel("Name", { exact: true }).fill("Small parcels");
   await form.getByLabel("Label, as visitors read it in the cart").fill("Small parcel");
   await form.getByRole("combobox", { name: "Gives" }).click();
-  await page.getByRole("option", { name: "an amount off" }).click();
+  await page.getByRole("option", { name: "Amount off" }).click();
   await form.getByLabel("How much").fill("2.00");
   // It is no threshold offer: whoever is below gets it.
-  await form.getByLabel("From a cart value of at least").fill("");
+  await form.getByLabel("Minimum cart value").fill("");
   await addCondition(page, "cart.subtotal");
   await compare(page, "is less than");
   await value(page, "30.00");

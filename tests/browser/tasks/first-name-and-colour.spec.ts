@@ -15,9 +15,9 @@ test("first name and colour from the link stand in the text, with words for whoe
   await text.fill("Something ");
   const put = async (parameter: string, instead: string) => {
     await page.keyboard.press("Control+End");
-    await page.getByRole("button", { name: "Put a value into Text" }).click();
+    await page.getByRole("button", { name: "Insert a value into Text" }).click();
     const form = page.getByRole("form", { name: "A value of the visit" });
-    await form.getByLabel("What is put in").fill("a parameter of the link");
+    await form.getByLabel("Value to insert").fill("a parameter of the link");
     await page.keyboard.press("ArrowDown");
     await page.keyboard.press("Enter");
     const name = form.getByRole("combobox", { name: "Name of the parameter" });

@@ -9,8 +9,8 @@ test("five things are kept as checks, a change breaks one, and what broke it is 
     await page.getByRole("tab", { name: slot }).click();
     const shown = page.locator("[data-variant].win").first();
     await shown.hover();
-    await shown.getByRole("button", { name: /^Keep as a check that/ }).click();
-    await expect(page.getByText(/^Kept as a check/).last()).toBeVisible();
+    await shown.getByRole("button", { name: /^Save as check that/ }).click();
+    await expect(page.getByText(/^Saved as a check/).last()).toBeVisible();
   }
   await page.getByRole("tab", { name: /Home hero/ }).click();
   await row(page, "Repotting clinic").hover();

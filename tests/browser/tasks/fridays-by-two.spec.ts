@@ -35,7 +35,7 @@ test("every Friday from a date on, asked for by one person and put live by anoth
   await editor.getByRole("button", { name: /^Remove the hours/ }).click();
   await editor.getByRole("button", { name: "Dates and repeats" }).click();
   const from = coming(5);
-  await editor.getByLabel("First moment").fill(`${from}T00:00`);
+  await editor.getByLabel("Starts").fill(`${from}T00:00`);
   await editor.keyboard.press("Tab");
   await switchOn(editor);
   const made = clicks();
@@ -44,17 +44,17 @@ test("every Friday from a date on, asked for by one person and put live by anoth
   await expect(bar).toContainText(words);
   await travel(editor, `${dayIn(weekday(from) === 5 ? -1 : 0)}T12:00`);
   await expect(bar).not.toContainText(words);
-  await expect(editor.getByRole("button", { name: "Put live", exact: true })).toHaveCount(0);
+  await expect(editor.getByRole("button", { name: "Publish", exact: true })).toHaveCount(0);
   const before = clicks();
-  await editor.getByRole("button", { name: "Ask for a review" }).click();
+  await editor.getByRole("button", { name: "Request a review" }).click();
   await askForReview(editor);
   // And one by whoever approves.
   tell("Fridays from a date, with a second person", made + clicks() - before + 2, 22);
 
   await approver.goto(at("/pages"));
   await approver.getByRole("link", { name: /^Review \d+ · open$/ }).click();
-  await expect(approver.getByRole("button", { name: "Approve and put live now" })).toBeVisible({ timeout: 40_000 });
-  await approver.getByRole("button", { name: "Approve and put live now" }).click();
+  await expect(approver.getByRole("button", { name: "Approve and publish" })).toBeVisible({ timeout: 40_000 });
+  await approver.getByRole("button", { name: "Approve and publish" }).click();
   await expect(approver.getByText(/^Release \d+ is live$/)).toBeVisible({ timeout: 40_000 });
   // It begins on a Friday that is to come: today nobody sees it.
   expect((await visitShop("/")).includes(words)).toBe(false);

@@ -16,9 +16,9 @@ test("a marker by category, for one day, gained between two dates", async ({ pag
   await expect(page.getByRole("option").first()).toBeVisible();
   await page.keyboard.press("Enter");
   await value(page, "succulents");
-  await page.getByLabel("Held for how many days").fill("1");
-  await page.getByLabel("Gained only from").fill(`${dayIn(-1)}T00:00`);
-  await page.getByLabel("Gained only until").fill(`${dayIn(20)}T00:00`);
+  await page.getByLabel("Lasts (days)").fill("1");
+  await page.getByLabel("Set only from").fill(`${dayIn(-1)}T00:00`);
+  await page.getByLabel("Set only until").fill(`${dayIn(20)}T00:00`);
   await page.keyboard.press("Tab");
   await page.getByRole("link", { name: "Pages", exact: true }).click();
   await makeVariant(page, /Site bar/, "Succulents again");
@@ -33,7 +33,7 @@ test("a marker by category, for one day, gained between two dates", async ({ pag
   // Between two dates that are still to come, nobody gains it.
   await openScreen(page, "Visitors", "Markers");
   await page.locator(".listrow", { hasText: "Looked at succulents" }).locator(".name").click();
-  await page.getByLabel("Gained only from").fill(`${dayIn(10)}T00:00`);
+  await page.getByLabel("Set only from").fill(`${dayIn(10)}T00:00`);
   await page.keyboard.press("Tab");
   await putLive(page);
   await expect.poll(() => lastBar(browser, ["/succulents", "/contact"])).not.toBe(words);

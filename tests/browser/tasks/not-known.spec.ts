@@ -13,7 +13,7 @@ test("a condition holds for whoever it is not known of, if that is said, and the
   await page.getByRole("button", { name: "Condition", exact: true }).first().click();
   await dependOn(page, "the place");
   await typeInto(page, "Places", ["Spain"]);
-  await page.getByLabel("If it is not known, it").click();
+  await page.getByLabel("If unknown, it").click();
   await page.getByRole("option", { name: "holds", exact: true }).click();
   await expect(page.getByText("Of some addresses no country is known.")).toBeVisible();
   await expect(page.locator(".editor .rule").first()).toContainText("the visitor is in Spain (or it is not known)");

@@ -41,7 +41,7 @@ test("visitors of three countries are sent on with their path, but for one addre
   await expect(address).toHaveValue("/succulents?was={+path}");
   await expect(page.getByText(/changed by someone else/i)).toHaveCount(0);
   await expect(page.locator(".opened .error")).toHaveCount(0);
-  await page.getByRole("combobox", { name: "Addresses that are never sent on" }).fill("198.51.100.5");
+  await page.getByRole("combobox", { name: "Excluded IP addresses" }).fill("198.51.100.5");
   await page.keyboard.press("Enter");
   await putLive(page);
   tell("redirect of three countries with path, exempt address, loop", clicks(), 41);

@@ -8,7 +8,7 @@ test("a strip of three from the library, by label and price, the dearest first",
   await makeVariant(page, /Offer strip/, "Dearest", "Blank");
   await page.getByRole("button", { name: "Texts …" }).click();
   await page.getByRole("menuitem", { name: "Pick a block of the library" }).click();
-  const labels = page.getByRole("combobox", { name: "Labels that the block bears" });
+  const labels = page.getByRole("combobox", { name: "Required labels" });
   for (let count = 0; count < 3; count++) await labels.press("Backspace");
   await labels.fill("offer");
   await page.keyboard.press("Enter");

@@ -7,7 +7,7 @@ import { goLive, test as plain } from "../support";
 export async function putLive(page: Page): Promise<void> {
   const live = page.locator(".topline").getByText(/^Live · release \d+$/);
   const before = (await live.textContent()) ?? "";
-  await page.getByRole("button", { name: "Put live", exact: true }).click();
+  await page.getByRole("button", { name: "Publish", exact: true }).click();
   // What is said of an earlier release, by whomever, would be taken for this one's.
   await expect(async () => {
     await goLive(page);

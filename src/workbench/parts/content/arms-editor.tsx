@@ -65,7 +65,7 @@ export function ArmsEditor(props: Props) {
       return;
     }
     look.setVisit({ ...look.visit, visitorId });
-    enqueueSnackbar(`Looking through a visitor who draws ${armName(arms.find((item) => item.id === id) ?? arm)}.`);
+    enqueueSnackbar(`You are viewing as a visitor who draws ${armName(arms.find((item) => item.id === id) ?? arm)}.`);
   };
   const name = testing ? `${owner.name}, ${armName(arm)}` : owner.name;
   return (
@@ -96,8 +96,8 @@ export function ArmsEditor(props: Props) {
               <span className="quiet">%</span>
               <IconButton
                 size="small"
-                aria-label={`Look through a visitor who draws ${armName(item)}`}
-                title={`Look through a visitor who draws ${armName(item)}`}
+                aria-label={`View as a visitor who draws ${armName(item)}`}
+                title={`View as a visitor who draws ${armName(item)}`}
                 onClick={() => lookThrough(item.id)}
               >
                 <Eye size={14} />

@@ -86,7 +86,7 @@ export function PickForm({ pick, variant, onOwn }: Props) {
           if (kept.length > 0) set({ labels: kept });
         }}
         renderInput={(input) => (
-          <TextField {...input} label="Labels that the block bears" helperText="All of them; at least one is needed" />
+          <TextField {...input} label="Required labels" helperText="All of them; at least one is needed" />
         )}
       />
       <TextField
@@ -141,7 +141,7 @@ export function PickForm({ pick, variant, onOwn }: Props) {
       </div>
       <div className="row">
         {fieldSelect(
-          "In the order of",
+          "Order by",
           pick.sort?.field ?? "",
           (field) => set({ sort: field === "" ? undefined : { descending: pick.sort?.descending ?? false, field } }),
           "the library",
@@ -153,21 +153,21 @@ export function PickForm({ pick, variant, onOwn }: Props) {
             onChange={(event) =>
               pick.sort && set({ sort: { ...pick.sort, descending: event.target.value === "down" } })
             }
-            slotProps={{ htmlInput: { "aria-label": "Which way" } }}
+            slotProps={{ htmlInput: { "aria-label": "Direction" } }}
           >
             <MenuItem value="up">smallest first</MenuItem>
             <MenuItem value="down">largest first</MenuItem>
           </TextField>
         )}
         <Field
-          label="Which of them"
+          label="Position"
           value={String(pick.nth)}
           problem={(text) => (/^[1-9]\d?$/.test(text) ? undefined : "A number from 1 to 99")}
           onCommit={(text) => set({ nth: Number(text) })}
         />
       </div>
       <div className="row">
-        <Button onClick={onOwn}>Give it a text of its own</Button>
+        <Button onClick={onOwn}>Write separate text</Button>
       </div>
     </section>
   );

@@ -75,7 +75,7 @@ export function LiveDialog({ onClose }: { onClose: () => void }) {
   const ready = problems.length === 0 && !same;
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="live-title">
-      <DialogTitle id="live-title">{alone ? "Put live" : "Ask for a review"}</DialogTitle>
+      <DialogTitle id="live-title">{alone ? "Publish" : "Request a review"}</DialogTitle>
       <DialogContent className="stack" sx={{ px: "22px" }}>
         {problems.length > 0 && (
           <div className="stack" role="alert">
@@ -87,14 +87,14 @@ export function LiveDialog({ onClose }: { onClose: () => void }) {
                   <span className="error" style={{ flex: 1 }}>
                     {place.name}: {problem.problem}
                   </span>
-                  {place.address && <Button onClick={() => go(place.address as string)}>Go there</Button>}
+                  {place.address && <Button onClick={() => go(place.address as string)}>Open</Button>}
                 </div>
               );
             })}
           </div>
         )}
         {same ? (
-          <span>The draft is the same as what is live. There is nothing to put live.</span>
+          <span>The draft is the same as what is live. There is nothing to publish.</span>
         ) : (
           <>
             <div className="row">
@@ -105,7 +105,7 @@ export function LiveDialog({ onClose }: { onClose: () => void }) {
               </span>
               {live && (
                 <Button variant="text" onClick={() => go(addressOf("/releases", "draft"))}>
-                  For whom?
+                  Who is affected
                 </Button>
               )}
             </div>
@@ -134,11 +134,11 @@ export function LiveDialog({ onClose }: { onClose: () => void }) {
                 />
                 {failing && (
                   <TextField
-                    label="Why it should go live all the same"
+                    label="Reason for publishing anyway"
                     value={reason}
                     onChange={(event) => setReason(event.target.value)}
                     slotProps={{ htmlInput: { maxLength: 500 } }}
-                    helperText="What fails keeps a release back, unless somebody says why it should not."
+                    helperText="What fails keeps a release back, unless you give a reason."
                   />
                 )}
               </>
@@ -152,7 +152,7 @@ export function LiveDialog({ onClose }: { onClose: () => void }) {
         )}
       </DialogContent>
       <DialogActions sx={{ px: "22px", pb: 4 }}>
-        <Button onClick={onClose}>{ready ? "Not yet" : "Close"}</Button>
+        <Button onClick={onClose}>{ready ? "Cancel" : "Close"}</Button>
         {ready && (
           <Button
             variant="contained"
@@ -164,7 +164,7 @@ export function LiveDialog({ onClose }: { onClose: () => void }) {
               ? "Saving the draft …"
               : busy
                 ? "Checking …"
-                : `${alone ? "Put live" : "Ask for a review"}${failing ? " all the same" : alone ? " now" : ""}`}
+                : `${alone ? "Publish" : "Request a review"}${failing ? " anyway" : alone ? " now" : ""}`}
           </Button>
         )}
       </DialogActions>

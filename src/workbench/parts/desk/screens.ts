@@ -67,7 +67,7 @@ export const screenGroups: readonly ScreenGroup[] = [
       { path: "/people", name: "People", sameForAll: true },
       { path: "/audit", name: "Audit trail", sameForAll: true },
       { path: "/health", name: "Health", sameForAll: true },
-      { path: "/exchange", name: "In and out", sameForAll: true, lists: ["links"] },
+      { path: "/exchange", name: "Import and export", sameForAll: true, lists: ["links"] },
     ],
   },
 ];

@@ -102,7 +102,7 @@ export function Topline() {
           {changed.length === 0 ? "no changes" : changed.length === 1 ? "1 change" : `${changed.length} changes`}
         </span>
         <Button variant="contained" onClick={() => setGoing(true)}>
-          {may("release") && !secondPerson ? "Put live" : "Ask for a review"}
+          {may("release") && !secondPerson ? "Publish" : "Request a review"}
         </Button>
         <PeopleHere />
       </div>

@@ -11,7 +11,7 @@ import type { Condition } from "@/core/formats/rule";
 import type { Ruleset } from "@/core/formats/ruleset";
 import type { Way } from "@/core/rules/arrange";
 import { checkRule } from "@/core/rules/check";
-import { closedValues, freeSignals, namesInUse, opChoices, signalChoices, whyUnknown } from "@/core/ruleset/choices";
+import { closedValues, freeSignals, namesInUse, opChoices, opWords, signalChoices, whyUnknown } from "@/core/ruleset/choices";
 import { bestLanguages } from "@/core/rules/languages";
 import { languageName } from "@/core/rules/sentence";
 import { signalInfo } from "@/core/visit/signals";
@@ -141,7 +141,7 @@ export function ConditionForm({ condition, way }: { condition: Condition; way: W
         >
           {ops.map((op) => (
             <MenuItem key={op} value={op}>
-              {operators[op].words}
+              {opWords(op, condition.signal)}
             </MenuItem>
           ))}
         </Select>
@@ -169,7 +169,7 @@ export function ConditionForm({ condition, way }: { condition: Condition; way: W
                 onChange={(event) => change({ ...condition, exact: event.target.checked || undefined })}
               />
             }
-            label={<span className="quiet">Capital letters count</span>}
+            label={<span className="quiet">Match case</span>}
           />
         )}
       {condition.signal === "language" && chosenTags.length > 0 && rest.length > 0 && (
@@ -180,7 +180,7 @@ export function ConditionForm({ condition, way }: { condition: Condition; way: W
       {why && (
         <TextField
           select
-          label="If it is not known, it"
+          label="If unknown, it"
           value={condition.unknown ? "holds" : "not"}
           helperText={why}
           onChange={(event) => change({ ...condition, unknown: event.target.value === "holds" ? true : undefined })}

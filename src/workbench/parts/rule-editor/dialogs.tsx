@@ -53,7 +53,7 @@ export function AudienceDialog({
           />
         </DialogContent>
         <DialogActions>
-          <Button onClick={onClose}>Not now</Button>
+          <Button onClick={onClose}>Cancel</Button>
           <Button type="submit" variant="contained" disabled={wanted === "" || taken}>
             Save
           </Button>
@@ -123,7 +123,7 @@ export function JsonDialog({
         )}
       </DialogContent>
       <DialogActions>
-        <Button onClick={onClose}>{copying ? "Close" : "Not now"}</Button>
+        <Button onClick={onClose}>{copying ? "Close" : "Cancel"}</Button>
         {copying ? (
           <Button
             variant="contained"

@@ -27,9 +27,9 @@ interface PartProps {
 }
 
 const groupWords: Record<Group, string> = {
-  all: "All of these hold",
-  any: "Any of these holds",
-  none: "None of these holds",
+  all: "All of these match",
+  any: "Any of these matches",
+  none: "None of these matches",
 };
 const fresh: Condition = { signal: "", op: "is" };
 const nameOf = (way: Way): string => way.join(" ");
@@ -87,7 +87,7 @@ export function GroupView({ rule, trace, way }: PartProps) {
           Condition
         </Button>
         <Button onClick={(event) => setAdding(event.currentTarget)} aria-label="Add something else">
-          Group, audience …
+          Add group or audience …
         </Button>
         <Menu open={adding !== null} anchorEl={adding} onClose={() => setAdding(null)} onClick={() => setAdding(null)}>
           {(Object.keys(groupWords) as Group[]).map((key) => (
@@ -239,13 +239,13 @@ function PartMenu({ rule, way, name }: { rule: Rule; way: Way; name: string }) {
         <MenuItem onClick={act(() => editing.ask("copy", way))}>Copy as JSON text</MenuItem>
         {!members && (
           <MenuItem onClick={act(() => editing.rearrange(wrap(editing.whole, way, "any")))}>
-            Put into a group of its own
+            Move to its own group
           </MenuItem>
         )}
         {members && !top && (
-          <MenuItem onClick={act(() => editing.rearrange(unwrap(editing.whole, way)))}>Dissolve this group</MenuItem>
+          <MenuItem onClick={act(() => editing.rearrange(unwrap(editing.whole, way)))}>Ungroup</MenuItem>
         )}
-        <MenuItem onClick={remove}>{top ? "Remove the whole rule" : `Remove ${name}`}</MenuItem>
+        <MenuItem onClick={remove}>{top ? "Remove rule" : `Remove ${name}`}</MenuItem>
       </Menu>
     </>
   );

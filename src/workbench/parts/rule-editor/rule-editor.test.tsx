@@ -104,15 +104,15 @@ it("moves a part by keyboard", async () => {
 });
 it("groups, dissolves and removes, and takes an audience", async () => {
   await open({ all: [fern, phone] });
-  await done("More about this condition", "Put into a group of its own");
+  await done("More about this condition", "Move to its own group");
   expect(ruleNow()).toEqual({ all: [{ any: [fern] }, phone] });
-  await done("More about this group", "Dissolve this group");
+  await done("More about this group", "Ungroup");
   expect(ruleNow()).toEqual({ all: [fern, phone] });
   await done("More about this condition", "Remove this condition");
   expect(ruleNow()).toEqual({ all: [phone] });
   await done("Add something else", "Belongs to “Mail”");
   expect(ruleNow()).toEqual({ all: [phone, { audience: "mail" }] });
-  await done("More about the whole rule", "Remove the whole rule");
+  await done("More about the whole rule", "Remove rule");
   expect(ruleNow()).toBeNull();
   expect(new Set(said)).toEqual(new Set(["Rule of a"]));
 });

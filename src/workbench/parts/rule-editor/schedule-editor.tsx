@@ -13,6 +13,7 @@ import { zonePhrase } from "@/core/rules/phrases";
 import { Field } from "../field";
 import { zones } from "../zones";
 import { HourGrid } from "./hour-grid";
+import { RepeatField } from "./repeat-field";
 
 interface Props {
   schedule: Schedule;
@@ -56,7 +57,7 @@ export function ScheduleEditor({ schedule, siteZone, onChange }: Props) {
           : parseLocal(text) === undefined
             ? "Choose a date and a time that exist"
             : key === "until" && schedule.from && schedule.from >= text
-              ? "It must be later than the first moment"
+              ? "It must be later than the start"
               : problemOf({ [key]: text }, key)
       }
       onCommit={(text) => set({ [key]: text || undefined })}
@@ -118,14 +119,14 @@ export function ScheduleEditor({ schedule, siteZone, onChange }: Props) {
       })}
       <div className="row">
         <Button onClick={() => set({ windows: [...windows, { start: "09:00", end: "18:00" }] })}>
-          {windows.length === 0 ? "Only at certain hours" : "More hours"}
+          {windows.length === 0 ? "Only at certain hours" : "Add hours"}
         </Button>
         {!more && <Button onClick={() => setMore(true)}>Dates and repeats</Button>}
       </div>
       {more && (
         <>
-          {local("from", "First moment")}
-          {local("until", "Last moment (not counted)")}
+          {local("from", "Starts")}
+          {local("until", "Ends before")}
           <Field
             label="Only on these dates"
             placeholder="12-25, 2026-12-31"
@@ -134,19 +135,11 @@ export function ScheduleEditor({ schedule, siteZone, onChange }: Props) {
             problem={(text) => (text.trim() === "" ? undefined : problemOf({ dates: listOf(text) }, "dates"))}
             onCommit={(text) => set({ dates: listOf(text) })}
           />
-          <Field
-            label="Repeats (RRULE)"
-            placeholder="FREQ=WEEKLY;INTERVAL=2;BYDAY=TU"
-            value={schedule.repeat ?? ""}
-            helperText="As in calendars (RFC 5545); it counts from the first moment"
-            problem={(text) =>
-              text.trim() === ""
-                ? undefined
-                : schedule.from === undefined
-                  ? "Give a first moment first: a repeat counts from it"
-                  : problemOf({ repeat: text.trim() }, "repeat")
-            }
-            onCommit={(text) => set({ repeat: text.trim() || undefined })}
+          <RepeatField
+            repeat={schedule.repeat}
+            hasStart={schedule.from !== undefined}
+            problem={(repeat) => problemOf({ repeat }, "repeat")}
+            onChange={(repeat) => set({ repeat })}
           />
         </>
       )}

@@ -47,7 +47,7 @@ export function CartPart({ visit, setVisit, focus = true }: Omit<PartProps, "clo
           );
         }}
         renderInput={(input) => (
-          <TextField {...input} label="Put in the cart" placeholder="Search by name" autoFocus={focus} />
+          <TextField {...input} label="Add to cart" placeholder="Search by name" autoFocus={focus} />
         )}
       />
       {lines.length > 0 && (
@@ -114,10 +114,10 @@ export function CartPart({ visit, setVisit, focus = true }: Omit<PartProps, "clo
       />
       <div className="row">
         <Button onClick={() => set([])} disabled={visit.cart !== undefined && lines.length === 0}>
-          Empty it
+          Empty cart
         </Button>
         <Button onClick={() => setVisit(told(visit, "cart", undefined))} disabled={!visit.cart}>
-          The site tells of no cart
+          Cart unknown
         </Button>
       </div>
       <span className="quiet">

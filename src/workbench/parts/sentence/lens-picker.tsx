@@ -33,7 +33,7 @@ export function LensPicker() {
     pickLens(kept);
     setName("");
     setAt(null);
-    enqueueSnackbar(`Kept as the lens “${wanted}”`);
+    enqueueSnackbar(`Saved as the lens “${wanted}”`);
   };
   return (
     <>
@@ -69,7 +69,7 @@ export function LensPicker() {
             }}
           >
             <TextField
-              label="Keep this lens as"
+              label="Save this lens as"
               value={name}
               onChange={(event) => setName(event.target.value)}
               slotProps={{ htmlInput: { maxLength: 80 } }}

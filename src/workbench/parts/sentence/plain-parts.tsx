@@ -47,7 +47,7 @@ export function PagePart({ visit, setVisit, close }: PartProps) {
   );
 }
 
-/** Then another page: goes on to it as a click on a link would. */
+/** Add page: goes on to it as a click on a link would. */
 export function NextPart({ close }: PartProps) {
   const { pages } = useDesk();
   const { walk } = useSite();
@@ -219,10 +219,10 @@ export function TimePart({ visit }: PartProps) {
         onCommit={(text) => look.travel(zoneOf(zone).toInstant(parseLocal(text.slice(0, 16)) as number))}
       />
       <div className="row" style={{ flexWrap: "wrap" }}>
-        <Button onClick={() => move(-24)}>One day back</Button>
-        <Button onClick={() => move(-1)}>One hour back</Button>
-        <Button onClick={() => move(1)}>One hour on</Button>
-        <Button onClick={() => move(24)}>One day on</Button>
+        <Button onClick={() => move(-24)}>One day earlier</Button>
+        <Button onClick={() => move(-1)}>One hour earlier</Button>
+        <Button onClick={() => move(1)}>One hour later</Button>
+        <Button onClick={() => move(24)}>One day later</Button>
         <Button onClick={() => look.travel(now())}>Now</Button>
       </div>
       <span className="quiet">{zone}</span>

@@ -113,7 +113,7 @@ function DataValue({
     <Field
       label={field.name}
       placeholder="not told"
-      helperText={field.kind === "texts" ? "Several, parted by commas" : undefined}
+      helperText={field.kind === "texts" ? "Separate with commas" : undefined}
       value={text}
       problem={(typed) =>
         typed === ""

@@ -48,7 +48,7 @@ export function VisitorPart({ visit, setVisit }: PartProps) {
               }
             />
           }
-          label="Agreed to be remembered"
+          label="Consent given"
         />
         <Button
           onClick={() => setVisit({ ...without(visit, "memory", "cookies", "cart"), consent: true, visitorId: "lens" })}

@@ -192,8 +192,8 @@ export function ChipField(props: TextFieldProps & { toggle: React.ReactNode }) {
           {kind === "html" && editor && <RichTools editor={editor} onLink={setLinking} />}
           <IconButton
             size="small"
-            aria-label={`Put a value into ${label}`}
-            title="Put in a value of the visit: a name from the link, what is to go in the cart …"
+            aria-label={`Insert a value into ${label}`}
+            title="Insert a value of the visit: a name from the link, what is to go in the cart …"
             onClick={(event) => setAsking({ anchor: event.currentTarget })}
           >
             <Braces size={14} />

@@ -84,7 +84,7 @@ export function TokenForm({ content, ruleset, token, onDone, onRemove }: Props) 
         done();
       }}
     >
-      <SignalSelect choices={choices} chosen={chosen} onChoose={setSignal} label="What is put in" autoFocus={!token} />
+      <SignalSelect choices={choices} chosen={chosen} onChoose={setSignal} label="Value to insert" autoFocus={!token} />
       {named && (
         <Autocomplete
           freeSolo
@@ -127,7 +127,7 @@ export function TokenForm({ content, ruleset, token, onDone, onRemove }: Props) 
         <>
           <TextField
             select
-            label="If it is not known"
+            label="If missing"
             value={without}
             onChange={(event) => setWithout(event.target.value as "text" | "fallback")}
           >
@@ -152,11 +152,11 @@ export function TokenForm({ content, ruleset, token, onDone, onRemove }: Props) 
       )}
       <div className="row">
         <Button type="submit" variant="contained" disabled={!ready}>
-          {token ? "Change it" : "Put it in"}
+          {token ? "Update" : "Insert"}
         </Button>
         {onRemove && (
           <Button color="error" onClick={onRemove}>
-            Take it out
+            Remove
           </Button>
         )}
       </div>

@@ -1,0 +1,64 @@
+"use client";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import { useState } from "react";
+import { Field } from "../field";
+
+/** The usual repeats (RFC 5545), and how they are called. */
+const usual = {
+  "FREQ=DAILY": "every day",
+  "FREQ=WEEKLY": "every week",
+  "FREQ=WEEKLY;INTERVAL=2": "every two weeks",
+  "FREQ=MONTHLY": "every month",
+  "FREQ=YEARLY": "every year",
+};
+type Usual = keyof typeof usual;
+const isUsual = (repeat: string): repeat is Usual => Object.hasOwn(usual, repeat);
+
+interface Props {
+  repeat: string | undefined;
+  /** Whether the schedule has a start: repeats count from it. */
+  hasStart: boolean;
+  /** What is wrong with a rule of one's own, or undefined. */
+  problem: (repeat: string) => string | undefined;
+  onChange: (repeat: string | undefined) => void;
+}
+
+/** How often a schedule comes again: a usual repeat, or a rule of one's own. */
+export function RepeatField({ repeat, hasStart, problem, onChange }: Props) {
+  const [own, setOwn] = useState(repeat !== undefined && !isUsual(repeat));
+  const chosen = own ? "own" : (repeat ?? "");
+  return (
+    <>
+      <TextField
+        select
+        label="Repeats"
+        value={chosen}
+        disabled={!hasStart && chosen === ""}
+        helperText={hasStart ? "Counted from the start" : "Give a start first: a repeat counts from it"}
+        slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
+        onChange={({ target: { value } }) => {
+          setOwn(value === "own");
+          if (value !== "own") onChange(value || undefined);
+        }}
+      >
+        <MenuItem value="">does not repeat</MenuItem>
+        {Object.entries(usual).map(([rule, words]) => (
+          <MenuItem key={rule} value={rule}>
+            {words}
+          </MenuItem>
+        ))}
+        <MenuItem value="own">by a rule …</MenuItem>
+      </TextField>
+      {own && (
+        <Field
+          label="Rule (RRULE, RFC 5545)"
+          placeholder="FREQ=WEEKLY;INTERVAL=2;BYDAY=TU"
+          value={repeat ?? ""}
+          problem={(text) => (text.trim() === "" ? undefined : problem(text.trim()))}
+          onCommit={(text) => onChange(text.trim() || undefined)}
+        />
+      )}
+    </>
+  );
+}
