@@ -1,6 +1,7 @@
 "use client";
 import { createFilterOptions } from "@mui/material/Autocomplete";
 import { createTheme } from "@mui/material/styles";
+import { themeAttribute } from "./theme-attribute";
 
 const ui = '"Hanken Grotesk Variable", system-ui, sans-serif';
 /** The face of sentences and headings. */
@@ -41,7 +42,7 @@ const palette = (c: typeof light) => ({
 });
 
 export const theme = createTheme({
-  cssVariables: { colorSchemeSelector: "media" },
+  cssVariables: { colorSchemeSelector: themeAttribute },
   colorSchemes: { light: { palette: palette(light) }, dark: { palette: palette(dark) } },
   shape: { borderRadius: 6 },
   spacing: 4,

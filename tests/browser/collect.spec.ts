@@ -25,7 +25,7 @@ test("the cart’s value is pointed at and the category found by open standards;
   const section = page.getByRole("region", { name: "What pages tell" });
   await section.getByRole("button", { name: "Look for what the pages tell by open standards" }).click();
   const found = section.locator(".line").filter({ hasText: "article:section" });
-  await expect(found).toContainText("The page category");
+  await expect(found).toContainText("Page category");
   await found.getByRole("button", { name: "Read it" }).click();
   await expect(section.locator(".line").first()).toContainText("stones on /stones");
   await saved(page);
@@ -47,7 +47,7 @@ test("the cart’s value is pointed at and the category found by open standards;
   await expect(page.getByText("€24.00 on /stones")).toBeVisible();
   await page.getByRole("button", { name: "Read it from the page" }).click();
   const line = page.getByRole("status", { name: "From the page" });
-  await expect(line).toContainText("category stones · cart value €24.00");
+  await expect(line).toContainText("Page category stones · Cart value €24.00");
   await line.getByRole("button", { name: "Use for this visitor" }).click();
   await expect(page.locator(".sentence")).toContainText("€24.00 in the cart");
 
@@ -119,7 +119,7 @@ test("drawn in the browser, in the mirror: read where it stands once it is drawn
   await expect(page.getByRole("status", { name: "How it is read" })).toContainText("read as €192.00");
   await page.getByRole("button", { name: "Read it from the page" }).click();
   const line = page.getByRole("status", { name: "From the page" });
-  await expect(line).toContainText("cart value €192.00");
+  await expect(line).toContainText("Cart value €192.00");
   // On another page nothing of it stands: nothing is told.
   await page.goto("/s/lantern-stay/pages?page=%2Fboats");
   await expect(site(page).locator("h1")).toHaveText("Out before breakfast", { timeout: 20_000 });

@@ -68,7 +68,7 @@ const step = (page: Page, which: string) =>
   steps(page)
     .getByRole("listitem")
     .filter({ has: page.getByRole("heading", { name: which }) });
-const lookAgain = (page: Page) => page.getByRole("button", { name: "Look again" }).click();
+const lookAgain = (page: Page) => page.getByRole("button", { name: "Run again" }).click();
 
 test("a site is connected in four steps, a first part is live, and the page loses its tag", async ({
   page,

@@ -34,9 +34,9 @@ test("a text takes a value of the visit from a menu, shows what this visitor rea
   await form.getByLabel("Value to insert").fill("campaign source");
   await page.keyboard.press("ArrowDown");
   await page.keyboard.press("Enter");
-  await expect(form.getByRole("button", { name: "Put it in" })).toBeDisabled();
+  await expect(form.getByRole("button", { name: "Insert" })).toBeDisabled();
   await form.getByLabel("Shown instead").fill("nowhere");
-  await form.getByRole("button", { name: "Put it in" }).click();
+  await form.getByRole("button", { name: "Insert" }).click();
   await expect(text(page, "Headline").getByRole("button", { name: /the campaign source/ })).toContainText("quiz");
   await expect(note).toContainText("a plant for a shady corner: from quiz");
 
@@ -163,8 +163,8 @@ test("a block of the library changes wherever it is shown", async ({ page }) => 
   await expect(page.getByText("first of 3 that fit")).toBeVisible();
   await expect(strip.locator("h3")).toHaveText(["Windowsill trio", "Stone and leaf", "Kitchen seed box"]);
   // Nothing fits: the variant is left out, and that is said.
-  await page.getByLabel("Which of them").fill("9");
-  await page.getByLabel("Which of them").press("Tab");
+  await page.getByLabel("Position").fill("9");
+  await page.getByLabel("Position").press("Tab");
   await expect(page.getByText(/Only 3 of the library fit/)).toBeVisible();
   await page.getByRole("button", { name: "Done" }).click();
   await expect(row(page, "First by price")).toContainText("No block of the library fits");
@@ -233,7 +233,7 @@ test("a pop-up is made, cleaned, seen in place, put live; it opens, holds the fo
   await expect(visitor.getByLabel("Your e-mail address")).toHaveValue("wren");
 
   // It opens when one leaves, once a day: whoever never left has not seen it.
-  await page.getByLabel("It opens").click();
+  await page.getByLabel("Trigger").click();
   await page.getByRole("option", { name: /leaves/ }).click();
   await page.getByLabel("Frequency per visitor").click();
   await page.getByRole("option", { name: "limited per day" }).click();
@@ -307,7 +307,7 @@ test("another order of pop-ups is a change that is said, and can go live", async
   await page.getByRole("button", { name: "Publish", exact: true }).click();
   const dialog = page.getByRole("dialog", { name: "Publish" });
   await expect(dialog).toContainText("The order is changed");
-  await dialog.getByRole("button", { name: "Not yet" }).click();
+  await dialog.getByRole("button", { name: "Cancel" }).click();
   await page.getByRole("button", { name: "Undo", exact: true }).click();
   await expect(pill).toHaveText(before);
 });

@@ -15,8 +15,8 @@ test("a marker is made from nothing, with a condition under what clears it, and 
   // The first condition is there and unfinished; another goes where the marker is lost.
   await page.getByRole("button", { name: "Add a condition" }).last().click();
   await expect(page.getByRole("combobox", { name: "What it depends on" }).last()).toBeVisible();
-  await page.getByRole("combobox", { name: "What it depends on" }).last().fill("the cart value");
-  await page.getByRole("option", { name: "the cart value", exact: true }).click();
+  await page.getByRole("combobox", { name: "What it depends on" }).last().fill("Cart value");
+  await page.getByRole("option", { name: "Cart value", exact: true }).click();
   await page.getByLabel("Number", { exact: true }).last().fill("30.00");
   await page.keyboard.press("Tab");
   await expect(page.getByLabel("Page views needed")).toBeVisible();

@@ -130,7 +130,7 @@ test("a shared lens is seen on a phone, says what is made up, changes nothing, a
   await openWorkbench(page);
   await openScreen(page, "Visitors", "Lenses");
   await page.getByRole("button", { name: "Share Berlin, searching for shade" }).click();
-  await page.getByRole("button", { name: "Make the link" }).click();
+  await page.getByRole("button", { name: "Create link" }).click();
   await expect(page.getByRole("img", { name: /^QR code of http/ }).locator("svg")).toBeVisible();
   const link = (await page.getByRole("link", { name: "Open it" }).getAttribute("href")) as string;
   const own = new URL(link);
@@ -203,9 +203,9 @@ test("what is pressed in the workbench before its scripts are there is done once
   const release = await holdScripts(page, port);
   await page.goto(at("/lenses"), { waitUntil: "commit" });
   await page.getByRole("button", { name: "Share Berlin, searching for shade" }).click();
-  await expect(page.getByRole("button", { name: "Make the link" })).toHaveCount(0);
+  await expect(page.getByRole("button", { name: "Create link" })).toHaveCount(0);
   release();
-  await expect(page.getByRole("button", { name: "Make the link" })).toBeVisible();
+  await expect(page.getByRole("button", { name: "Create link" })).toBeVisible();
   await page.getByRole("button", { name: "Close" }).click();
 });
 

@@ -68,7 +68,7 @@ test("a link that is pointed at becomes a goal; a page does by a rule; both coun
   await expect(site(page).locator("[data-mirada-pointer]").first()).toBeAttached({ timeout: 20_000 });
   await page.mouse.click(...(await spot(page, ".prints b")));
   await expect(page.getByRole("status", { name: "How it is read" })).toContainText("read as €24.00");
-  await page.getByRole("button", { name: "Use it for “Went to the moss”" }).click();
+  await page.getByRole("button", { name: "Use it for “Went to the moss" }).click();
   await expect(page).toHaveURL(/\/goals\?open=went-to-the-moss/);
   await expect(page.getByText(/It is read from .*, when the goal is reached/)).toBeVisible();
   await expect(page.getByRole("textbox", { name: "Worth where the page does not say it" })).toBeVisible();
@@ -125,7 +125,7 @@ test("a link that is pointed at becomes a goal; a page does by a rule; both coun
   await page.getByRole("combobox", { name: "Goal" }).click();
   await expect(page.getByRole("option")).toHaveText(["Read about us", "Went to the moss"]);
   await page.getByRole("option", { name: "Went to the moss" }).click();
-  await expect(byVariant).toContainText("Reached “Went to the moss”");
+  await expect(byVariant).toContainText("Conversions: Went to the moss");
 });
 
 test("what happened is noted, a slot is read by its own goal first, and results are shown to whoever has the link", async ({
@@ -159,7 +159,7 @@ test("what happened is noted, a slot is read by its own goal first, and results 
 
   await page.getByRole("button", { name: "Share" }).click();
   const dialog = page.getByRole("dialog", { name: "Share the results of “Promise”" });
-  await dialog.getByRole("button", { name: "Make the link" }).click();
+  await dialog.getByRole("button", { name: "Create link" }).click();
   const link = await dialog.getByRole("textbox", { name: "Link" }).inputValue();
   const context = await browser.newContext({ storageState: { cookies: [], origins: [] } });
   const guest = await context.newPage();
@@ -169,7 +169,7 @@ test("what happened is noted, a slot is read by its own goal first, and results 
   await expect(guest.getByText(happened)).toBeVisible();
   for (const what of ["Note what happened", "Read by it first", "Share", "Export by hour"])
     await expect(guest.getByRole("button", { name: what })).toHaveCount(0);
-  await dialog.getByRole("button", { name: "End it" }).first().click();
+  await dialog.getByRole("button", { name: "End link" }).first().click();
   await expect(page.getByText("The link is ended")).toBeVisible();
   await guest.reload();
   await expect(guest.getByText("This link has ended, or never was one.")).toBeVisible();

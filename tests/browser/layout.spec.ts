@@ -123,6 +123,8 @@ test("dialogs, menus and editors at every width", async ({ page }) => {
   const opened: [string, () => Promise<unknown>][] = [
     ["the way to live", () => page.getByRole("button", { name: "Publish", exact: true }).click()],
     ["go anywhere", () => page.keyboard.press("Control+k")],
+    ["help", () => page.getByRole("button", { name: "Help", exact: true }).click()],
+    ["keyboard shortcuts", () => page.keyboard.press("?")],
     ["the lenses", () => page.getByRole("button", { name: /^Lens:/ }).click()],
     [
       "a menu of screens",

@@ -59,10 +59,10 @@ test("an offer and its messages are made in one place, live, and the cart keeps 
   await expect(page.locator(".topline .count")).toBeVisible({ timeout: 15_000 });
   await page.getByRole("button", { name: "Publish" }).click();
   await expect(dialog.getByRole("note", { name: "Checks and findings" })).toContainText(
-    "which is switched off: nobody gets it",
+    "which is switched off: no visitor gets it",
   );
-  await expect(dialog.getByRole("button", { name: "Publish all the same" })).toBeVisible();
-  await dialog.getByRole("button", { name: "Not yet" }).click();
+  await expect(dialog.getByRole("button", { name: "Publish anyway" })).toBeVisible();
+  await dialog.getByRole("button", { name: "Cancel" }).click();
   await form.getByRole("switch").first().click();
 
   // A visitor: add until it is reached, and take away again; without JavaScript.

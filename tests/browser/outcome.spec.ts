@@ -126,7 +126,7 @@ test("a rule that is not finished is said at the field and cannot go live; undo 
   const dialog = page.getByRole("dialog", { name: "Publish" });
   await expect(dialog).toContainText("nothing can go live yet");
   await expect(dialog.getByRole("button", { name: "Publish now" })).toHaveCount(0);
-  await dialog.getByRole("button", { name: "Go there" }).first().click();
+  await dialog.getByRole("button", { name: "Open" }).first().click();
   await page.getByLabel("Value", { exact: true }).fill("mossmail");
   await expect(page.locator(".slothead .verdict")).toHaveText("Switched off");
   await expect(page.locator(".editor .rule")).toHaveText("when the campaign source is “mossmail”");

@@ -41,7 +41,7 @@ test("by mouse on static pages with the tag: pointed at, changed, shown to some,
   await expect(site(page).locator(line)).toHaveText("Two hands, and nobody below.");
   await page.getByRole("button", { name: "Add a condition" }).click();
   await page.getByRole("combobox", { name: "What it depends on" }).fill("utm_source");
-  await page.getByRole("option", { name: "the campaign source", exact: true }).click();
+  await page.getByRole("option", { name: "Campaign source", exact: true }).click();
   await page.getByLabel("Value", { exact: true }).fill("walkers");
   await page.keyboard.press("Tab");
   await page.getByRole("switch").first().check();
@@ -165,7 +165,7 @@ test("by keyboard alone in the mirror: drawn in the browser, refusing frames, wi
   });
   await page.goto("/s/lantern-quay/lenses");
   await page.getByRole("button", { name: "Share A first-time visitor" }).click();
-  await page.getByRole("button", { name: "Make the link" }).click();
+  await page.getByRole("button", { name: "Create link" }).click();
   const link = (await page.getByRole("link", { name: "Open it" }).getAttribute("href")) as string;
   const away = await browser.newContext(aVisitor);
   const guest = await away.newPage();

@@ -9,42 +9,42 @@ test("the rule of a long sentence is built, read back, and a part of it saved as
   await page.locator(".listhead").getByRole("button", { name: "New audience" }).click();
   await page.getByLabel("Name", { exact: true }).fill("Winter evenings");
   await page.getByRole("button", { name: "Add a condition" }).click();
-  await dependOn(page, "the device");
+  await dependOn(page, "Device");
   await page.getByRole("combobox", { name: "Value" }).click();
   await page.getByRole("option", { name: "phone", exact: true }).click();
   await add(page).click();
-  await dependOn(page, "the place");
+  await dependOn(page, "Location");
   // The first is typed and taken with Enter alone, while the change before it is still being saved.
   await page.getByRole("combobox", { name: "Places" }).fill("Spain");
   await page.keyboard.press("Enter");
   await typeInto(page, "Places", ["Portugal"]);
   await add(page).click();
-  await dependOn(page, "the language");
+  await dependOn(page, "Language");
   await page.getByRole("combobox", { name: "How it is compared" }).click();
   await page.getByRole("option", { name: "reads" }).click();
   await typeInto(page, "Languages", ["Spanish (es)", "Portuguese (pt)"]);
   await add(page).click();
-  await dependOn(page, "views of a page category");
+  await dependOn(page, "Views of a page category");
   await page.getByRole("combobox", { name: "Page category" }).fill("ferns");
   await page.keyboard.press("Tab");
   await page.getByLabel("Number").fill("2");
   await page.keyboard.press("Tab");
   await add(page).click();
-  await dependOn(page, "the time");
+  await dependOn(page, "Date and time");
   await page.getByRole("button", { name: "Add something else" }).last().click();
   await page.getByRole("menuitem", { name: "A group: any of these holds" }).click();
-  await dependOn(page, "the campaign name");
+  await dependOn(page, "Campaign name");
   await page.getByLabel("Value", { exact: true }).fill("winter-light");
   await page.keyboard.press("Tab");
   await page
     .getByRole("group", { name: "Any of these matches" })
     .getByRole("button", { name: "Condition", exact: true })
     .click();
-  await dependOn(page, "the search");
+  await dependOn(page, "Search words");
   await typeInto(page, "Words", ["shade"]);
   const sentence = page.locator(".form .rule.large");
   await expect(sentence).toHaveText(
-    "when the visitor is on a phone and the visitor is in Spain or Portugal and the visitor reads Spanish or Portuguese and the visitor has seen ferns at least 2 times and it is Monday to Friday between 09:00 and 18:00, Lisbon time and (the campaign name is “winter-light” or the search has a word of “shade”)",
+    "when the visitor is on a phone and the visitor is in Spain or Portugal and the visitor reads Spanish or Portuguese and the visitor has seen ferns at least 2 times and it is Monday to Friday between 09:00 and 18:00, Lisbon time and (the campaign name is “winter-light” or the search contains any of the words “shade”)",
   );
 
   // A part of it under a name, used at once in its place, and anywhere else.
@@ -120,11 +120,11 @@ test("parts of a rule are moved by keyboard and by mouse, copied and pasted; wha
   await page.getByRole("button", { name: "Add something else" }).first().click();
   await page.keyboard.press("Escape");
   await add(page).click();
-  await dependOn(page, "a cookie");
+  await dependOn(page, "Cookie");
   await page.getByRole("combobox", { name: "Name of the cookie" }).fill("a");
   await page.keyboard.press("Tab");
   await page.getByRole("combobox", { name: "How it is compared" }).click();
-  await page.getByRole("option", { name: "is not there" }).click();
+  await page.getByRole("option", { name: "is empty" }).click();
   await expect(page.locator(".rulenote.never")).toContainText("These can never hold together");
   await expect(page.getByText("Draft", { exact: false }).first()).toBeVisible();
 });

@@ -382,7 +382,7 @@ test("everything goes out and comes in again: archive, ruleset, JsonLogic, lists
   await give(page, "Import archive", { name: "site.zip", mimeType: "application/zip", buffer: archive });
   const dialog = page.getByRole("dialog", { name: "Import this archive?" });
   await expect(dialog).toContainText("6 lenses");
-  await dialog.getByRole("button", { name: "Read it in" }).click();
+  await dialog.getByRole("button", { name: "Import" }).click();
   await expect(dialog).toBeHidden();
   await expect(page.getByRole("row").filter({ hasText: "Lenses" })).toContainText("6");
   await expect(differs(page)).toHaveText(before);

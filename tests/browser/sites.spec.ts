@@ -62,7 +62,7 @@ test("somebody is invited to two sites by one link, and has on each what was giv
   await page.getByRole("combobox", { name: "Also for" }).click();
   await page.getByRole("option", { name }).click();
   await page.keyboard.press("Escape");
-  await page.getByRole("button", { name: "Make a link" }).click();
+  await page.getByRole("button", { name: "Create invitation" }).click();
   const link = await page.getByRole("status").locator("code").filter({ hasText: "/join/" }).innerText();
   await expect(page.getByRole("status").filter({ hasText: "/join/" })).toContainText(`for ${name}, too`);
   await expect(page.getByRole("combobox", { name: "Also for" })).not.toContainText(name);

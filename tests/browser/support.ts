@@ -176,7 +176,7 @@ async function releaseAllTheSame(page: Page, name: string, press: RegExp, done: 
 }
 /** In the open dialog: puts the draft live. */
 export const goLive = (page: Page): Promise<void> =>
-  releaseAllTheSame(page, "Publish", /^Publish (now|all the same)$/, page.getByText(/Release \d+ is live/));
+  releaseAllTheSame(page, "Publish", /^Publish (now|anyway)$/, page.getByText(/Release \d+ is live/));
 /** In the open dialog: asks for a review. */
 export const askForReview = (page: Page): Promise<void> =>
   releaseAllTheSame(page, "Request a review", /^Request a review/, page.getByRole("heading", { name: /^Review \d+$/ }));

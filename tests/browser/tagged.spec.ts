@@ -103,7 +103,7 @@ test("contact sheet and shared lens show it, too", async ({ page, browser }) => 
   await expect(cell.locator("h1").first()).toBeVisible({ timeout: 20_000 });
   await page.goto(at("/lenses"));
   // A press before the page’s scripts are there is none.
-  const make = page.getByRole("button", { name: "Make the link" });
+  const make = page.getByRole("button", { name: "Create link" });
   await expect(async () => {
     await page.getByRole("button", { name: "Share A first-time visitor" }).click();
     await expect(make).toBeVisible({ timeout: 3000 });

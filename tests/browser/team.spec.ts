@@ -170,7 +170,7 @@ test("a variant is paused on the live site at once, and goes on", async ({ page 
   await first.locator(".open").click();
   await page.getByRole("button", { name: "Pause on the live site" }).click();
   await page.getByLabel("Why").fill("A wrong price in it");
-  await page.getByRole("button", { name: "Pause it" }).click();
+  await page.getByRole("button", { name: "Pause" }).click();
   await expect(page.getByText(/is paused: no visitor gets it any more/)).toBeVisible();
   await expect(page.getByRole("link", { name: /^Live · release \d+ · 1 paused$/ })).toBeVisible();
   await openScreen(page, "Live", "Releases");

@@ -46,7 +46,7 @@ test("an arrival and a visit of a log are looked at through a lens, in the mirro
   await page.getByRole("textbox", { name: "Words" }).fill("Spring is for carrying");
   await page.getByRole("button", { name: "Add a condition" }).click();
   await page.getByRole("combobox", { name: "What it depends on" }).fill("utm_campaign");
-  await page.getByRole("option", { name: "the campaign name", exact: true }).click();
+  await page.getByRole("option", { name: "Campaign name", exact: true }).click();
   await page.getByLabel("Value", { exact: true }).fill("spring");
   await page.keyboard.press("Tab");
   await page.getByRole("switch").first().check();

@@ -78,7 +78,7 @@ export function* offerFindings(domain: Domain, evidence: Evidence): Generator<Fi
           ...at(owner),
           other: offer.id,
           proof: "exact",
-          says: `${owner.name} promises “${offer.name}”, which ${offer.on ? "is over" : "is switched off"}: nobody gets it.`,
+          says: `${owner.name} promises “${offer.name}”, which ${offer.on ? "is over" : "is switched off"}: no visitor gets it.`,
         };
     for (const text of Object.values(content.fields)) {
       if (typeof text !== "string") continue;
@@ -130,7 +130,7 @@ export function* offerFindings(domain: Domain, evidence: Evidence): Generator<Fi
         finding: "untold-offer",
         about: { kind: "offer", id: offer.id },
         proof: "searched",
-        says: `Nobody is told of the offer “${offer.name}”: no message speaks of it.`,
+        says: `The offer “${offer.name}” is not announced: no message mentions it.`,
       };
   }
 

@@ -42,7 +42,7 @@ export function* slotFindings(slot: Slot, space: Space, evidence: Evidence): Gen
         proof: solved.proof,
         says:
           solved.proof === "exact"
-            ? `${name(variant)} is shown to nobody: no visit can meet its rule.`
+            ? `${name(variant)} is never shown: no visit can meet its rule.`
             : `No visitor who sees ${name(variant)} was found ${tried(tries)}.`,
       };
     }

@@ -312,7 +312,7 @@ describe("links, pop-ups and redirects", () => {
       const trace = engine.decide(asked, { trace: true }).trace?.popups.find((item) => item.id === of!.id);
       return popupVerdict(of!, trace, parts);
     };
-    expect(say(first)).toBe("not for this visitor: it opens when the campaign source is “x”");
+    expect(say(first)).toBe("does not open for this visitor: it opens when the campaign source is “x”");
     expect(say(second)).toBe("held back: it has a cap, and without consent nothing can be counted");
     expect(say(second, visit({ url: "https://shop.example/?utm_source=x" }))).toContain("“first” opens");
     expect(say(second, visit({ consent: true, visitorId: "v" }))).toBe("opens after 1 second");

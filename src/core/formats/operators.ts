@@ -82,6 +82,8 @@ interface Base {
   value: ValueShape;
   /** Its words, in menus and between signal and value in a sentence. */
   words: string;
+  /** When it holds, in a sentence for whoever builds a rule. */
+  means: string;
   /** How much more work than the cheapest one it is, roughly: what is cheap is asked first. */
   cost: number;
 }
@@ -110,21 +112,24 @@ const every: readonly SignalKind[] = [
 const text = ["text", "texts"] as const;
 const numeric = ["number", "money"] as const;
 
-const state = (of: "present" | "absent" | "known", words: string): Operator => ({
+const state = (of: "present" | "absent" | "known", words: string, means: string): Operator => ({
   kinds: every,
   value: "nothing",
   words,
+  means,
   cost: 0,
   meaning: () => ({ is: "state", of }),
 });
 const ofText = (
   value: "text" | "part" | "pattern" | "words" | "phrase",
   words: string,
+  means: string,
   meaning: (comparable: string) => Meaning,
 ): Operator => ({
   kinds: text,
   value,
   words,
+  means,
   cost: value === "words" || value === "phrase" ? 6 : 0,
   meaning: (told, { exact }) => (typeof told === "string" ? meaning(comparable(told, exact)) : undefined),
 });
@@ -135,41 +140,54 @@ const pattern = (parts: readonly string[], openStart: boolean, openEnd: boolean)
   openEnd,
 });
 /** Denying one makes the answer of most visitors yes: it parts them late. */
-const denial = (denies: string, { kinds, value, cost }: Base, words: string): Operator => ({
+const denial = (denies: string, { kinds, value, cost }: Base, words: string, means: string): Operator => ({
   kinds,
   value,
   words,
+  means,
   cost: cost + 2,
   denies,
 });
-const ofNumber = (words: string, range: (limit: number) => Omit<Meaning & { is: "range" }, "is">): Operator => ({
+const ofNumber = (
+  words: string,
+  means: string,
+  range: (limit: number) => Omit<Meaning & { is: "range" }, "is">,
+): Operator => ({
   kinds: numeric,
   value: "limit",
   words,
+  means,
   cost: 0,
   meaning(told, { limit }) {
     const number = limit(told);
     return Number.isFinite(number) ? { is: "range", ...range(number) } : undefined;
   },
 });
-const ofDate = (words: string, range: (date: string) => Omit<Meaning & { is: "dates" }, "is">): Operator => ({
+const ofDate = (
+  words: string,
+  means: string,
+  range: (date: string) => Omit<Meaning & { is: "dates" }, "is">,
+): Operator => ({
   kinds: ["date"],
   value: "date",
   words,
+  means,
   cost: 0,
   meaning: (told) => (typeof told === "string" && told !== "" ? { is: "dates", ...range(told) } : undefined),
 });
-const flag = (value: boolean, words: string): Operator => ({
+const flag = (value: boolean, words: string, means: string): Operator => ({
   kinds: ["flag"],
   value: "nothing",
   words,
+  means,
   cost: 0,
   meaning: () => ({ is: "flag", flag: value }),
 });
-const languages = (first: boolean, words: string): Operator => ({
+const languages = (first: boolean, words: string, means: string): Operator => ({
   kinds: ["language"],
   value: "languages",
   words,
+  means,
   cost: 0,
   meaning: (told) =>
     Array.isArray(told)
@@ -181,32 +199,44 @@ const languages = (first: boolean, words: string): Operator => ({
 export const [firstDate, lastDate] = ["", "~"] as const;
 const closed = { openLow: false, openHigh: false };
 
-const is = ofText("text", "is", (told) => ({ is: "equal", texts: [told] }));
-const contains = ofText("part", "contains", (told) => pattern([told], true, true));
-const startsWith = ofText("part", "starts with", (told) => pattern([told], false, true));
-const matches = ofText("pattern", "matches", (told) => {
-  const parts = told.split("*");
-  if (parts.length === 1) return { is: "equal", texts: parts };
-  return pattern(
-    parts.filter((part) => part !== ""),
-    parts[0] === "",
-    parts.at(-1) === "",
-  );
-});
+const is = ofText("text", "is", "The whole text is this one.", (told) => ({ is: "equal", texts: [told] }));
+const contains = ofText("part", "contains", "This text stands anywhere in it.", (told) => pattern([told], true, true));
+const startsWith = ofText("part", "starts with", "It begins with this text.", (told) => pattern([told], false, true));
+const matches = ofText(
+  "pattern",
+  "matches",
+  "The whole text fits the pattern; * stands for any characters.",
+  (told) => {
+    const parts = told.split("*");
+    if (parts.length === 1) return { is: "equal", texts: parts };
+    return pattern(
+      parts.filter((part) => part !== ""),
+      parts[0] === "",
+      parts.at(-1) === "",
+    );
+  },
+);
 const isOneOf: Operator = {
   kinds: text,
   value: "texts",
   words: "is one of",
+  means: "The whole text is one of these.",
   cost: 0,
   meaning: (told, { exact }) =>
     Array.isArray(told) ? { is: "equal", texts: told.map((item) => comparable(String(item), exact)) } : undefined,
 };
-const hasAnyWord = ofText("words", "contains any of the words", (told) => ({ is: "words", words: words(told), every: false }));
-const eq = ofNumber("is", (limit) => ({ low: limit, high: limit, ...closed }));
+const hasAnyWord = ofText(
+  "words",
+  "contains any of the words",
+  "At least one of these whole words is in it.",
+  (told) => ({ is: "words", words: words(told), every: false }),
+);
+const eq = ofNumber("is", "It is exactly this number.", (limit) => ({ low: limit, high: limit, ...closed }));
 const isIn: Operator = {
   kinds: ["place", "address"],
   value: "entries",
   words: "is in",
+  means: "It is in one of these.",
   cost: 0,
   meaning: (told) => (Array.isArray(told) ? { is: "entries" } : undefined),
 };
@@ -214,36 +244,56 @@ const within: Operator = {
   kinds: ["schedule"],
   value: "schedule",
   words: "is within",
+  means: "The schedule is open.",
   cost: 0,
   meaning: () => ({ is: "schedule" }),
 };
 
 const table = {
   is,
-  isNot: denial("is", is, "is not"),
+  isNot: denial("is", is, "is not", "The text is another, or there is none."),
   contains,
-  containsNot: denial("contains", contains, "does not contain"),
+  containsNot: denial("contains", contains, "does not contain", "This text stands nowhere in it."),
   startsWith,
-  startsNotWith: denial("startsWith", startsWith, "does not start with"),
-  endsWith: ofText("part", "ends with", (told) => pattern([told], true, false)),
+  startsNotWith: denial("startsWith", startsWith, "does not start with", "It begins with another text."),
+  endsWith: ofText("part", "ends with", "It ends with this text.", (told) => pattern([told], true, false)),
   matches,
-  matchesNot: denial("matches", matches, "does not match"),
+  matchesNot: denial("matches", matches, "does not match", "The text does not fit the pattern."),
   isOneOf,
-  isNoneOf: denial("isOneOf", isOneOf, "is none of"),
-  hasAllWords: ofText("words", "contains all the words", (told) => ({ is: "words", words: words(told), every: true })),
+  isNoneOf: denial("isOneOf", isOneOf, "is none of", "The text is none of these."),
+  hasAllWords: ofText(
+    "words",
+    "contains all the words",
+    "All of these whole words are in it, in any order.",
+    (told) => ({ is: "words", words: words(told), every: true }),
+  ),
   hasAnyWord,
-  hasNoneOfWords: denial("hasAnyWord", hasAnyWord, "contains none of the words"),
-  hasPhrase: ofText("phrase", "contains the phrase", (told) => ({ is: "phrase", words: words(told) })),
+  hasNoneOfWords: denial("hasAnyWord", hasAnyWord, "contains none of the words", "None of these whole words is in it."),
+  hasPhrase: ofText("phrase", "contains the phrase", "These words follow one another in it.", (told) => ({
+    is: "phrase",
+    words: words(told),
+  })),
   eq,
-  ne: denial("eq", eq, "is not"),
-  lt: ofNumber("is less than", (high) => ({ low: -Infinity, high, openLow: false, openHigh: true })),
-  lte: ofNumber("is at most", (high) => ({ low: -Infinity, high, ...closed })),
-  gt: ofNumber("is more than", (low) => ({ low, high: Infinity, openLow: true, openHigh: false })),
-  gte: ofNumber("is at least", (low) => ({ low, high: Infinity, ...closed })),
+  ne: denial("eq", eq, "is not", "It is another number."),
+  lt: ofNumber("is less than", "It is below this number.", (high) => ({
+    low: -Infinity,
+    high,
+    openLow: false,
+    openHigh: true,
+  })),
+  lte: ofNumber("is at most", "It is this number or less.", (high) => ({ low: -Infinity, high, ...closed })),
+  gt: ofNumber("is more than", "It is above this number.", (low) => ({
+    low,
+    high: Infinity,
+    openLow: true,
+    openHigh: false,
+  })),
+  gte: ofNumber("is at least", "It is this number or more.", (low) => ({ low, high: Infinity, ...closed })),
   between: {
     kinds: numeric,
     value: "limits",
     words: "is between",
+    means: "It is from the first number to the second, both counted.",
     cost: 0,
     meaning(told, { limit }) {
       if (!Array.isArray(told)) return undefined;
@@ -251,27 +301,33 @@ const table = {
       return Number.isFinite(low) && Number.isFinite(high) ? { is: "range", low, high, ...closed } : undefined;
     },
   },
-  isTrue: flag(true, "is true"),
-  isFalse: flag(false, "is false"),
-  on: ofDate("is on", (date) => ({ low: date, high: date, ...closed })),
-  before: ofDate("is before", (high) => ({ low: firstDate, high, openLow: false, openHigh: true })),
-  after: ofDate("is after", (low) => ({ low, high: lastDate, openLow: true, openHigh: false })),
+  isTrue: flag(true, "is true", "It is so."),
+  isFalse: flag(false, "is false", "It is not so."),
+  on: ofDate("is on", "It is this day.", (date) => ({ low: date, high: date, ...closed })),
+  before: ofDate("is before", "It is an earlier day.", (high) => ({
+    low: firstDate,
+    high,
+    openLow: false,
+    openHigh: true,
+  })),
+  after: ofDate("is after", "It is a later day.", (low) => ({ low, high: lastDate, openLow: true, openHigh: false })),
   anniversary: {
     kinds: ["date"],
     value: "nothing",
     words: "has its anniversary",
+    means: "Its day and month are today’s.",
     cost: 0,
     meaning: () => ({ is: "anniversary" }),
   },
   isIn,
-  isNotIn: denial("isIn", isIn, "is not in"),
-  prefers: languages(true, "prefers"),
-  accepts: languages(false, "reads"),
+  isNotIn: denial("isIn", isIn, "is not in", "It is in none of these."),
+  prefers: languages(true, "prefers", "The first choice of the visitor’s browser is one of these."),
+  accepts: languages(false, "reads", "Any choice of the visitor’s browser is one of these."),
   within,
-  outside: denial("within", within, "is outside"),
-  isPresent: state("present", "has a value"),
-  isAbsent: state("absent", "is empty"),
-  isKnown: state("known", "is known"),
+  outside: denial("within", within, "is outside", "The schedule is closed."),
+  isPresent: state("present", "has a value", "There is a value, whatever it is."),
+  isAbsent: state("absent", "is empty", "It is known that there is no value."),
+  isKnown: state("known", "is known", "It is known whether there is a value."),
 } satisfies Record<string, Operator>;
 
 export type Op = keyof typeof table;

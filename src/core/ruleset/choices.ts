@@ -2,7 +2,15 @@ import { asksState, namesValues, operators, opsOf, type Op } from "../formats/op
 import { allRules } from "./uses";
 import type { Ruleset } from "../formats/ruleset";
 import type { Visit } from "../formats/visit";
-import { fixedSignals, namedSignals, signalGroups, signalInfo, signalName, traitsOf, type SignalGroup } from "../visit/signals";
+import {
+  fixedSignals,
+  namedSignals,
+  signalGroups,
+  signalInfo,
+  signalName,
+  traitsOf,
+  type SignalGroup,
+} from "../visit/signals";
 import type { RuleNames } from "../rules/check";
 import { walkRule, isCondition } from "../formats/rule";
 
@@ -13,14 +21,16 @@ export interface SignalChoice {
   label: string;
   /** As it stands in a list: "Campaign name". */
   name: string;
+  /** What its value is, in a sentence. */
+  means: string;
   group: SignalGroup;
 }
 
 /** Signals that take a free name, by what stands before it. */
 export const freeSignals: readonly (SignalChoice & { example: string; what: string })[] = Object.entries(
   namedSignals,
-).flatMap(([signal, { offered, group }]) =>
-  offered ? [{ signal, group, name: signalName(signal, offered.label), ...offered }] : [],
+).flatMap(([signal, { offered, group, means }]) =>
+  offered ? [{ signal, group, means, name: signalName(signal, offered.label), ...offered }] : [],
 );
 
 /** The text by which a signal is found: what it is called here, and what else. */
@@ -34,9 +44,10 @@ export function signalChoices(names: RuleNames, without?: (signal: string) => bo
     signal,
     label: info.label,
     name: signalName(signal, info.label),
+    means: info.means,
     group: info.group,
   }));
-  for (const { signal, label, name, group } of freeSignals) out.push({ signal, label, name, group });
+  for (const { signal, label, name, means, group } of freeSignals) out.push({ signal, label, name, means, group });
   const declared = [
     ...names.markers.map((marker) => `marker.${marker.id}`),
     ...names.offers.map((offer) => `cart.toGo.${offer.id}`),
@@ -44,7 +55,8 @@ export function signalChoices(names: RuleNames, without?: (signal: string) => bo
   ];
   for (const signal of declared) {
     const info = signalInfo(signal, names);
-    if (info) out.push({ signal, label: info.label, name: signalName(signal, info.label), group: info.group });
+    const means = traitsOf(signal)?.means ?? "";
+    if (info) out.push({ signal, label: info.label, name: signalName(signal, info.label), means, group: info.group });
   }
   return out
     .filter((choice) => !without?.(choice.signal))

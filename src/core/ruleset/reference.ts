@@ -1,6 +1,6 @@
 /** The reference of signals and operators, made from their tables (docs/signals.md). */
 import { operators, ops, type SignalKind } from "../formats/operators";
-import { fixedSignals, namedSignals, signalGroups, type SignalTraits } from "../visit/signals";
+import { fixedSignals, namedSignals, signalGroups, signalName, type SignalTraits } from "../visit/signals";
 
 const kindWords: Readonly<Record<SignalKind, string>> = {
   text: "a text",
@@ -57,9 +57,11 @@ export function signalReference(): string {
       : [
           `### ${group}`,
           table(
-            ["signal", "reads as", "value", "also found by", "may be unknown"],
-            mine.map(({ signal, label, kinds, also, unknown, values }) => [
+            ["signal", "called", "what it is", "reads as", "value", "also found by", "may be unknown"],
+            mine.map(({ signal, label, means, kinds, also, unknown, values }) => [
               `\`${signal}\``,
+              signalName(signal, label),
+              means,
               label,
               values ? `${kinds}: ${values.join(", ")}` : kinds,
               also,
@@ -75,10 +77,17 @@ export function signalReference(): string {
     ...parts,
     "## Operators",
     table(
-      ["operator", "reads as", "fits", "takes", "denies"],
+      ["operator", "reads as", "holds when", "fits", "takes", "denies"],
       ops.map((op) => {
-        const { words, kinds, value, denies } = operators[op];
-        return [`\`${op}\``, words, kinds.join(", "), value === "nothing" ? "" : value, denies ? `\`${denies}\`` : ""];
+        const { words, means, kinds, value, denies } = operators[op];
+        return [
+          `\`${op}\``,
+          words,
+          means,
+          kinds.join(", "),
+          value === "nothing" ? "" : value,
+          denies ? `\`${denies}\`` : "",
+        ];
       }),
     ),
     "",

@@ -72,6 +72,8 @@ export type NotCarried =
 /** What is so of a signal whatever its name. */
 export interface SignalTraits {
   group: SignalGroup;
+  /** What its value is, in a sentence for whoever builds a rule. */
+  means: string;
   /** What else people call it (common practice), so that it is found by that. */
   also: string;
   /** Why it may not be known of a visitor, in general and for the visit at hand; null: it always is. */
@@ -125,6 +127,7 @@ const campaign = (parameter: string, label: string, also = ""): FixedEntry => ({
   kind: "text",
   group: "Campaign",
   label,
+  means: `The parameter ${parameter} of the page’s address.`,
   also: `${parameter} ${also}`.trim(),
   parameter,
   read: fixedText((r) => r.page.first(parameter)),
@@ -133,11 +136,18 @@ const campaign = (parameter: string, label: string, also = ""): FixedEntry => ({
   key: 0,
 });
 
-const arrival = (label: string, also: string, key: 0 | 100 | null, get: (r: Reading) => string | undefined) => ({
+const arrival = (
+  label: string,
+  means: string,
+  also: string,
+  key: 0 | 100 | null,
+  get: (r: Reading) => string | undefined,
+) => ({
   ...usual,
   kind: "text" as const,
   group: "Referrer and search" as const,
   label,
+  means,
   also,
   read: fixedText(get),
   facet: "arrival" as const,
@@ -146,11 +156,18 @@ const arrival = (label: string, also: string, key: 0 | 100 | null, get: (r: Read
 });
 
 const noAgent = { why: "A browser may not say what it is.", because: () => "no user agent was sent" };
-const device = (part: "kind" | "os" | "browser", label: string, values: readonly string[], also: string) => ({
+const device = (
+  part: "kind" | "os" | "browser",
+  label: string,
+  means: string,
+  values: readonly string[],
+  also: string,
+) => ({
   ...usual,
   kind: "text" as const,
   group: "Device" as const,
   label,
+  means,
   also,
   read: deviceText(part),
   unknown: noAgent,
@@ -162,10 +179,11 @@ const device = (part: "kind" | "os" | "browser", label: string, values: readonly
 });
 
 const ofPage = { ...usual, group: "Page", facet: "page fact", leans: null } as const;
-const pageText = (label: string, key: 0 | 100 | null, get: (r: Reading) => string | undefined) => ({
+const pageText = (label: string, means: string, key: 0 | 100 | null, get: (r: Reading) => string | undefined) => ({
   ...ofPage,
   kind: "text" as const,
   label,
+  means,
   read: fixedText(get),
   key,
 });
@@ -203,6 +221,7 @@ const fixed = {
     kind: "schedule",
     group: "Time",
     label: "the time",
+    means: "Date, weekday and hour at which the page is opened, in the site’s time zone, the visitor’s or another.",
     also: "date day weekday hour schedule office hours clock",
     read: null,
     unknown: {
@@ -218,6 +237,8 @@ const fixed = {
     kind: "place",
     group: "Place",
     label: "the place",
+    means:
+      "Where the visitor is, by their IP address: continent, country, region, city, or within a distance of a point.",
     also: "country region city location geo",
     read: (r) => r.place ?? null,
     unknown: {
@@ -235,25 +256,64 @@ const fixed = {
   "campaign.content": campaign("utm_content", "the campaign content", "ad"),
   "campaign.id": campaign("utm_id", "the campaign id"),
   "referrer.kind": {
-    ...arrival("the kind of referrer", "traffic source direct social search", 100, (r) =>
-      referrerKind(r.referrer, r.page.host),
+    ...arrival(
+      "the kind of referrer",
+      "How the visitor came: directly, from another page of the site, by a search engine, web mail, a social network or another site.",
+      "traffic source direct social search",
+      100,
+      (r) => referrerKind(r.referrer, r.page.host),
     ),
     values: referrerKinds,
   },
-  "referrer.host": arrival("the referring site", "referrer partner domain", 0, (r) => r.referrer?.host),
-  "referrer.url": arrival("the referring page", "referrer address", null, (r) =>
-    r.referrer?.host === undefined ? undefined : r.visit.referrer,
+  "referrer.host": arrival(
+    "the referring site",
+    "Host of the page that the visitor comes from, without www.",
+    "referrer partner domain",
+    0,
+    (r) => r.referrer?.host,
   ),
-  "search.engine": arrival("the search engine", "", 0, (r) => r.referrer?.source?.engine),
-  "search.words": arrival("the search", "keywords search words query", null, searchWords),
-  "device.kind": device("kind", "the device", deviceKinds, "mobile phone tablet desktop"),
-  "device.os": device("os", "the system", systems, "operating system iOS Android Windows"),
-  "device.browser": device("browser", "the browser", browsers, ""),
+  "referrer.url": arrival(
+    "the referring page",
+    "Whole address of the page that the visitor comes from.",
+    "referrer address",
+    null,
+    (r) => (r.referrer?.host === undefined ? undefined : r.visit.referrer),
+  ),
+  "search.engine": arrival(
+    "the search engine",
+    "Name of the search engine that the visitor comes from.",
+    "",
+    0,
+    (r) => r.referrer?.source?.engine,
+  ),
+  "search.words": arrival(
+    "the search",
+    "Words that the visitor searched for, where the referrer or the link carries them.",
+    "keywords search words query",
+    null,
+    searchWords,
+  ),
+  "device.kind": device(
+    "kind",
+    "the device",
+    "Phone, tablet, desktop, crawler or other, by the browser’s user agent.",
+    deviceKinds,
+    "mobile phone tablet desktop",
+  ),
+  "device.os": device(
+    "os",
+    "the system",
+    "Operating system, by the browser’s user agent.",
+    systems,
+    "operating system iOS Android Windows",
+  ),
+  "device.browser": device("browser", "the browser", "Browser, by its own name, also on iOS.", browsers, ""),
   "device.browserVersion": {
     ...usual,
     kind: "number",
     group: "Device",
     label: "the browser version",
+    means: "The main version of the browser, such as 142.",
     read: (r) => (r.device === undefined ? null : r.device.version),
     unknown: noAgent,
     facet: "device",
@@ -265,6 +325,7 @@ const fixed = {
     kind: "number",
     group: "Device",
     label: "the window width",
+    means: "Width of the browser window in CSS pixels.",
     also: "screen viewport",
     read: (r) => r.visit.hints?.width ?? null,
     unknown: {
@@ -281,39 +342,60 @@ const fixed = {
     kind: "language",
     group: "Language",
     label: "the language",
+    means: "The languages that the visitor’s browser asks for, in order of preference.",
     also: "locale accept-language",
     read: (r) => (r.languages.length === 0 ? undefined : r.languages),
     facet: "language",
     leans: "language",
     log: { what: "language", judged: "absent" },
   },
-  "page.path": { ...pageText("the path", 0, (r) => r.path), also: "url address page" },
-  "page.id": pageText("the page", 0, (r) => r.visit.page?.id),
-  "page.category": { ...pageText("the page category", 0, (r) => r.visit.page?.category), facet: "page" },
-  "page.language": pageText("the page language", 100, (r) => r.visit.page?.language),
+  "page.path": {
+    ...pageText("the path", "Path of the page’s address, without host and parameters.", 0, (r) => r.path),
+    also: "url address page",
+  },
+  "page.id": pageText("the page", "Id that the site gives to the page.", 0, (r) => r.visit.page?.id),
+  "page.category": {
+    ...pageText("the page category", "Category that the site gives to the page.", 0, (r) => r.visit.page?.category),
+    facet: "page",
+  },
+  "page.language": pageText(
+    "the page language",
+    "Language that the site gives to the page.",
+    100,
+    (r) => r.visit.page?.language,
+  ),
   "page.tags": {
     ...ofPage,
     kind: "texts",
     label: "the page tags",
+    means: "Tags that the site gives to the page.",
     read: (r) => texts(r.visit.page?.tags ?? []),
     key: 0,
   },
   "page.text": {
-    ...pageText("the page text", null, (r) => r.visit.page?.text),
+    ...pageText("the page text", "Text of the page, as the site gives it.", null, (r) => r.visit.page?.text),
     log: { what: "page text", judged: "absent" },
   },
   "history.views": {
     ...ofHistory,
     kind: "number",
     label: "the pages seen in this visit",
+    means: "Page views since the visit began, this one counted. A visit begins after 30 minutes without a page view.",
     also: "page views session",
     read: fromHistory((h) => h.views),
   },
-  "history.visits": { ...ofHistory, kind: "number", label: "the number of visits", read: fromHistory((h) => h.visits) },
+  "history.visits": {
+    ...ofHistory,
+    kind: "number",
+    label: "the number of visits",
+    means: "Visits so far, this one counted.",
+    read: fromHistory((h) => h.visits),
+  },
   "history.minutes": {
     ...ofHistory,
     kind: "number",
     label: "the minutes since this visit began",
+    means: "Whole minutes since the first page view of this visit.",
     also: "time on site session duration",
     read: fromHistory((h) => h.minutes),
   },
@@ -321,12 +403,14 @@ const fixed = {
     ...ofHistory,
     kind: "number",
     label: "the days since the last visit",
+    means: "Whole days since the previous visit’s last page view.",
     read: fromHistory((h) => h.daysSinceLast),
   },
   "history.returning": {
     ...ofHistory,
     kind: "flag",
     label: "returning",
+    means: "Whether the visitor has been here on an earlier visit.",
     also: "new visitor first-time returning visitor",
     read: fromHistory((h) => h.visits > 1),
   },
@@ -334,12 +418,14 @@ const fixed = {
     ...ofHistory,
     kind: "text",
     label: "the landing page",
+    means: "Path of the first page of this visit.",
     read: fromHistory((h, r) => r.text("history.landing", () => h.landing)),
   },
   "cart.subtotal": {
     ...ofCart,
     kind: "money",
     label: "the cart value",
+    means: "Value of the items in the cart, before offers.",
     also: "basket order value",
     read: (r) => r.cartSubtotal,
   },
@@ -347,6 +433,7 @@ const fixed = {
     ...ofCart,
     kind: "money",
     label: "the cart total after offers",
+    means: "Value of the cart with all offers taken off.",
     also: "basket order value",
     read: fromFigures((f) => f.total),
     byOffers: true,
@@ -355,6 +442,7 @@ const fixed = {
     ...ofCart,
     kind: "number",
     label: "the number of items in the cart",
+    means: "All items in the cart, each by its quantity.",
     also: "basket quantity",
     read: fromCart((lines) => lines.reduce((sum, line) => sum + line.quantity, 0)),
   },
@@ -362,6 +450,7 @@ const fixed = {
     ...ofCart,
     kind: "texts",
     label: "the items in the cart",
+    means: "Product codes (SKU) of the items in the cart.",
     also: "basket products",
     read: fromCart((lines) => texts(lines.map((line) => line.sku))),
   },
@@ -369,6 +458,7 @@ const fixed = {
     ...ofCart,
     kind: "texts",
     label: "the categories in the cart",
+    means: "Categories of the items in the cart.",
     read: fromCart((lines) => texts(lines.map((line) => line.category).filter((item) => item !== undefined))),
   },
   ip: {
@@ -376,6 +466,7 @@ const fixed = {
     kind: "address",
     group: "Site data",
     label: "the IP address",
+    means: "The address that the visitor’s request comes from.",
     read: (r) => r.address ?? null,
     unknown: { why: "The address may not be told.", because: () => "it was not told" },
     facet: "ip",
@@ -390,6 +481,7 @@ const named = {
   "query.": {
     ...usual,
     group: "Link",
+    means: "A parameter of the page’s address, by its name; it may have several values.",
     also: "url query string parameter utm",
     describe: (name) => ({ kind: "texts", label: `the parameter “${name}”` }),
     read: (name, signal) => (r) =>
@@ -402,6 +494,7 @@ const named = {
   "cookie.": {
     ...usual,
     group: "Site data",
+    means: "A cookie that the browser sends to the site, by its name.",
     also: "consent",
     describe: (name) => ({ kind: "text", label: `the cookie “${name}”` }),
     read: (name, signal) => (r) => {
@@ -418,6 +511,7 @@ const named = {
   "history.category.": {
     ...remembered,
     group: "History",
+    means: "How often the visitor has looked at pages of a category.",
     describe: (name) => ({ kind: "number", label: `the views of ${name}` }),
     read: (name) => fromHistory((h) => h.categories.get(name) ?? 0),
     offered: { label: "views of a page category", what: "Page category", example: "such as ferns" },
@@ -426,6 +520,7 @@ const named = {
   "marker.": {
     ...remembered,
     group: "Markers",
+    means: "Whether the visitor has the marker: it is set and cleared by page views, and lasts some days.",
     describe(name, { markers }) {
       const marker = markers.find((item) => item.id === name);
       return marker && { kind: "flag", label: `the marker “${marker.name}”` };
@@ -436,6 +531,7 @@ const named = {
   },
   "cart.toGo.": {
     ...ofCart,
+    means: "Amount that the cart still needs to reach the offer’s minimum.",
     describe(name, { offers }) {
       const offer = offers.find((item) => item.id === name);
       return offer && { kind: "money", label: `the amount left to “${offer.name}”` };
@@ -446,6 +542,7 @@ const named = {
   },
   "page.data.": {
     ...ofPage,
+    means: "A data field of the page, as it is declared in Settings.",
     describe(name, names) {
       const field = declaredField("page.data", name, names);
       return field && { kind: field.kind, label: `“${name}” of the page` };
@@ -460,6 +557,7 @@ const named = {
   "data.": {
     ...usual,
     group: "Site data",
+    means: "A data field of the visitor, as it is declared in Settings.",
     describe(name, names) {
       const field = declaredField("data", name, names);
       return field && { kind: field.kind, label: `“${name}”` };

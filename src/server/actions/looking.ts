@@ -20,6 +20,7 @@ import { driftNow, lookAgain } from "../drift";
 import { askPage } from "../ask-page";
 import { changeList } from "../lists";
 import { readFacts, suggestCollect, tryCollect } from "../page-facts";
+import { readGuides } from "../help";
 import { searchPlace } from "../place-search";
 import { shareAddresses } from "../share-addresses";
 
@@ -84,6 +85,8 @@ export const lookingActions = {
     const address = (await headers()).get("x-mirada-peer") ?? "";
     return parseAddress(address) ? address : undefined;
   }),
+  /** The guides, to be read inside the product. */
+  guides: action("signed in", [], () => readGuides()),
   /** By which way a page is looked at (path and query), and why. */
   wayTo: action("signed in", [z.string().startsWith("/").max(4000)], (who, path) =>
     wayTo(who.site, path, { session: who.session }),

@@ -39,7 +39,7 @@ export function Join({ token, invited }: { token: string; invited: Invited | und
             <TextField label="Your name" required value={name} onChange={(event) => setName(event.target.value)} />
           </CredentialsForm>
         ) : (
-          <p>This invitation was used already, or has expired. Ask whoever sent it for another.</p>
+          <p>This invitation was used already, or has expired. Ask the person who sent it for another.</p>
         )}
       </section>
     </main>

@@ -8,7 +8,7 @@ export function NotSetUp() {
         <h1>
           <Mark /> Mirada
         </h1>
-        <p>This installation has not been set up yet, so nobody can sign in.</p>
+        <p>This installation has not been set up yet, so you cannot sign in.</p>
         <p className="quiet">
           When it was started, it printed a link, which is good once and for an hour. Start it again for another, or ask
           for one on its machine:

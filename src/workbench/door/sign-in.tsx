@@ -29,7 +29,7 @@ export function SignIn({ to, accounts }: { to: string; accounts: readonly Accoun
       {accounts.length > 0 && (
         <section aria-label="Accounts of the demo">
           <h2>Look around as …</h2>
-          <p className="quiet">This is a demo with made-up accounts. Whoever has every role can try everything.</p>
+          <p className="quiet">This is a demo with made-up accounts. An account with every role can try everything.</p>
           <ul className="accounts">
             {accounts.map((account) => (
               <li key={account.email}>

@@ -34,7 +34,7 @@ export function CalendarOut() {
       <h2>Calendar of what is shown when</h2>
       <span className="quiet">
         Every variant, pop-up and redirect that goes by the time, as an iCalendar with its time zones. Subscribe to the
-        address in any calendar program; whoever knows it can read it.
+        address in any calendar program; anyone who knows it can read it.
       </span>
       {address && (
         <code className="code wrapped" aria-label="Address of the calendar" role="group">

@@ -61,7 +61,12 @@ export function FindingsScreen() {
         )}
       </div>
       {findings.share < 1 && !findings.stopped && (
-        <LinearProgress variant="determinate" value={findings.share * 100} sx={{ mt: 2, height: 3, borderRadius: 2 }} />
+        <LinearProgress
+          variant="determinate"
+          aria-label="Looking through the draft"
+          value={findings.share * 100}
+          sx={{ mt: 2, height: 3, borderRadius: 2 }}
+        />
       )}
       <DriftList />
       <Portion items={shown}>

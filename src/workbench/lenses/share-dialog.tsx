@@ -43,7 +43,7 @@ export function ShareDialog({ lens, onClose }: { lens: Pick<Lens, "name" | "visi
       <DialogTitle id="share-title">Share “{lens.name}”</DialogTitle>
       <DialogContent className="stack" sx={{ px: "22px" }}>
         <span className="quiet">
-          Whoever has the link sees the site through this lens, on any device, and can change nothing. A frame around it
+          Anyone with the link sees the site through this lens, on any device, and can change nothing. A frame around it
           says what is made up.
         </span>
         {!made ? (
@@ -96,7 +96,7 @@ export function ShareDialog({ lens, onClose }: { lens: Pick<Lens, "name" | "visi
                     onClose();
                   }}
                 >
-                  End it now
+                  End link
                 </Button>
               </div>
             </div>
@@ -108,7 +108,7 @@ export function ShareDialog({ lens, onClose }: { lens: Pick<Lens, "name" | "visi
         <Button onClick={onClose}>Close</Button>
         {!made && (
           <Button variant="contained" onClick={() => void make()}>
-            Make the link
+            Create link
           </Button>
         )}
       </DialogActions>

@@ -33,9 +33,9 @@ export function MarkersScreen() {
         return {
           says: (
             <>
-              gained{item.gainViews > 1 ? ` on ${item.gainViews} page views` : ""}{" "}
+              set{item.gainViews > 1 ? ` after ${item.gainViews} page views` : ""}{" "}
               <RuleSentence rule={item.gain ?? null} names={ruleset} everyone="(say when)" />
-              {item.lose !== null && <>, lost when {ruleText(item.lose, ruleset)}</>}
+              {item.lose !== null && <>, cleared when {ruleText(item.lose, ruleset)}</>}
             </>
           ),
           verdict: step && (

@@ -4,11 +4,12 @@ import { Line } from "react-chartjs-2";
 import { curve } from "@/core/cart/account";
 import { formatMoney, toMinor } from "@/core/money/currency";
 import type { Offer } from "@/core/formats/ruleset";
-import { token } from "../parts/charts";
+import { token, useThemeName } from "../parts/charts";
 import { useDesk } from "../parts/desk/desk";
 
 /** Total and what is still missing to this offer, over the cart's value: where offers begin shows as a step. */
 export function OfferChart({ offer }: { offer: Offer }) {
+  const theme = useThemeName();
   const { look } = useDesk();
   const { engine, visit } = look;
   const { ruleset } = engine;
@@ -29,6 +30,7 @@ export function OfferChart({ offer }: { offer: Offer }) {
   return (
     <div style={{ height: 220 }}>
       <Line
+        key={theme}
         aria-label={`Total over cart value, and the amount left to ${offer.name}`}
         role="img"
         data={{

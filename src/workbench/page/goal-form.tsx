@@ -59,7 +59,7 @@ export function GoalForm({ at, name: suggested, goal, onDone }: Props) {
         onChange={(event) => setWay(event.target.value as "click" | "form")}
         error={apart}
         helperText={
-          apart ? "A form that draws itself apart tells nobody that it is sent: take a click on its button" : undefined
+          apart ? "A form in a shadow root does not report that it is sent: use a click on its button" : undefined
         }
         fullWidth
       >

@@ -42,7 +42,7 @@ export function HideMenu({ slot, draft, onOpen }: Props) {
             {!isWhole(hidden) && " …"}
           </MenuItem>
         ))}
-        <MenuItem onClick={() => hide()}>somebody else …</MenuItem>
+        <MenuItem onClick={() => hide()}>other visitors …</MenuItem>
       </Menu>
     </>
   );

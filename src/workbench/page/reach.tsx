@@ -89,7 +89,7 @@ export function Reach({ slot, variant }: { slot: Slot; variant: Variant }) {
     if (!solved.found) {
       enqueueSnackbar(
         solved.proof === "exact"
-          ? "Proven: nobody can see it. Its rule, and those above it, leave no visitor."
+          ? "Proven: no visitor can see it. Its rule, and those above it, leave none."
           : `No visitor who sees it was found in ${solved.tries.toLocaleString("en")} tries.`,
         { variant: "warning" },
       );

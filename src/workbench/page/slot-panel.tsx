@@ -93,7 +93,7 @@ export function SlotPanel(props: SlotPanelProps) {
         </SortableRows>
         {slot.variants.length === 0 && (
           <p className="quiet" style={{ padding: "14px 16px", margin: 0, borderBottom: "1px solid var(--hair)" }}>
-            Everybody sees {slot.fallback ? "the fallback" : nobodys.replace(/ stands$| is shown$/, "")}. Copy it,
+            Everyone sees {slot.fallback ? "the fallback" : nobodys.replace(/ stands$| is shown$/, "")}. Copy it,
             change the copy, and say who sees that instead.
           </p>
         )}

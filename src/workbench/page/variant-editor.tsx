@@ -179,7 +179,7 @@ function LinkToIt({ slot, variant }: { slot: Slot; variant: Variant }) {
         <Button onClick={make}>A link straight to it</Button>
       </div>
     );
-  if (found === "none") return <span className="quiet">No link leads to it: nobody who sees it was found.</span>;
+  if (found === "none") return <span className="quiet">No link leads to it: no visitor who sees it was found.</span>;
   const url = found.url.replace(ruleset.site.origin, "");
   return (
     <div className="stack">
@@ -201,8 +201,8 @@ function LinkToIt({ slot, variant }: { slot: Slot; variant: Variant }) {
       </div>
       <span className="quiet">
         {found.enough
-          ? `Whoever opens ${url || "/"} sees it, whatever else is known of them.`
-          : "The link alone is not enough: place, time, device or what is remembered decide, too."}
+          ? `Anyone who opens ${url || "/"} sees it.`
+          : "The link alone is not enough: location, time, device or history decide, too."}
       </span>
     </div>
   );

@@ -11,6 +11,8 @@ import {
   PointElement,
   Tooltip,
 } from "chart.js";
+import { useSyncExternalStore } from "react";
+import { themeAttribute } from "../theme-attribute";
 
 Chart.register(
   LinearScale,
@@ -25,6 +27,19 @@ Chart.register(
 );
 Chart.defaults.font.family = '"Hanken Grotesk Variable", system-ui, sans-serif';
 Chart.defaults.animation = false;
+
+function followTheme(tell: () => void): () => void {
+  const watch = new MutationObserver(tell);
+  watch.observe(document.documentElement, { attributeFilter: [themeAttribute] });
+  return () => watch.disconnect();
+}
+/** Which theme is on: a chart whose colours are read from it is drawn anew with another one. */
+export const useThemeName = (): string =>
+  useSyncExternalStore(
+    followTheme,
+    () => document.documentElement.getAttribute(themeAttribute) ?? "",
+    () => "",
+  );
 
 const colours = 8;
 /** The value of a token: canvases know no variables. */

@@ -12,7 +12,7 @@ export function Frame({ nonce, children }: { nonce: string; children: React.Reac
   useEffect(endEarly, []);
   const [asker] = useState(makeAsker);
   return (
-    <ThemeProvider theme={theme}>
+    <ThemeProvider theme={theme} defaultMode="system">
       {/* The messages' styles come from a package that asks for the nonce here, as soon as it is loaded. */}
       <script
         nonce={nonce}

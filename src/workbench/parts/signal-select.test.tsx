@@ -6,8 +6,14 @@ import { mount } from "../testing";
 import { SignalSelect } from "./signal-select";
 
 const choices = (): SignalChoice[] => [
-  { signal: "page.category", label: "the page category", name: "Page category", group: "Page" },
-  { signal: "page.path", label: "the path", name: "Path", group: "Page" },
+  {
+    signal: "page.category",
+    label: "the page category",
+    name: "Page category",
+    means: "A page’s category.",
+    group: "Page",
+  },
+  { signal: "page.path", label: "the path", name: "Path", means: "A page’s path.", group: "Page" },
 ];
 
 it("what is being typed stays while a save comes back, and gives way to another choice", async () => {

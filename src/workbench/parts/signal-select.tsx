@@ -3,6 +3,7 @@ import Autocomplete, { createFilterOptions } from "@mui/material/Autocomplete";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
 import { searchText, type SignalChoice } from "@/core/ruleset/choices";
+import { Explained } from "./explained";
 
 interface Props {
   choices: readonly SignalChoice[];
@@ -36,6 +37,11 @@ export function SignalSelect({ choices, chosen, onChoose, label, placeholder, au
       getOptionLabel={(choice) => choice.name}
       getOptionKey={(choice) => choice.signal}
       filterOptions={filter}
+      renderOption={({ key, ...row }, choice) => (
+        <li key={key} {...row} aria-label={choice.name} aria-describedby={`${row.id}-means`}>
+          <Explained id={`${row.id}-means`} words={choice.name} means={choice.means} />
+        </li>
+      )}
       isOptionEqualToValue={(a, b) => a.signal === b.signal}
       onChange={(_, choice) => onChoose(choice.signal)}
       renderInput={(input) => (
@@ -43,6 +49,7 @@ export function SignalSelect({ choices, chosen, onChoose, label, placeholder, au
           {...input}
           {...(placeholder ? { placeholder } : { label })}
           error={error}
+          helperText={chosen?.means}
           autoFocus={autoFocus}
           slotProps={{
             ...input.slotProps,

@@ -207,7 +207,7 @@ function Invite({ onDone }: { onDone: () => Promise<void> }) {
           onChange={(event) => setName(event.target.value)}
           slotProps={{ htmlInput: { maxLength: 80 } }}
         />
-        <RolesChoice of="whoever is invited" value={own} onChange={setOwn} />
+        <RolesChoice of="the invited person" value={own} onChange={setOwn} />
         <Button type="submit" disabled={name.trim() === ""} style={{ whiteSpace: "nowrap" }}>
           Create invitation
         </Button>

@@ -63,7 +63,7 @@ export function PopupEditor({ popup, set }: Props) {
       solved.found
         ? `You are viewing as a visitor for whom “${popup.name}” opens.${popup.on ? "" : " It is switched off: that comes first."}`
         : solved.proof === "exact"
-          ? "Proven: it opens for nobody."
+          ? "Proven: it opens for no visitor."
           : `No visitor for whom it opens was found in ${solved.tries.toLocaleString("en")} tries.`,
       solved.found ? {} : { variant: "warning" },
     );

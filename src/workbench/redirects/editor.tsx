@@ -63,7 +63,7 @@ export function RedirectEditor({ redirect, set }: Props) {
   }, [judged, redirect.id, pages]);
   const examples = useMemo(() => {
     const visits: { name: string; visit: Visit; look?: () => void }[] = [
-      ...(witness ? [{ name: "Somebody whom it sends on", visit: witness, look: () => look.setVisit(witness) }] : []),
+      ...(witness ? [{ name: "A visitor it redirects", visit: witness, look: () => look.setVisit(witness) }] : []),
       { name: "The lens at hand", visit: look.visit },
       ...lenses.map((lens) => ({ name: lens.name, visit: lens.visit, look: () => pickLens(lens) })),
     ];
@@ -147,7 +147,7 @@ export function RedirectEditor({ redirect, set }: Props) {
           label="Frequency per visitor"
           value={redirect.frequency}
           helperText={
-            redirect.frequency === "always" ? undefined : "Counted only with consent; without it, nobody is sent"
+            redirect.frequency === "always" ? undefined : "Counted only with consent; without it, no visitor is redirected"
           }
           onChange={(event) =>
             set(

@@ -32,7 +32,7 @@ export function EffectList({ before, after }: { before: Side; after: Side }) {
       {share < 1 && <LinearProgress variant="determinate" value={share * 100} aria-label="Looking for visitors" />}
       {share === 1 && list.length === 0 && (
         <p className="quiet">
-          Nobody was found who would see anything else: what differs is not shown, or only named differently.
+          No visitor was found who would see a difference: what differs is not shown, or only named differently.
         </p>
       )}
       <ol className="effects">

@@ -8,7 +8,7 @@ const reasons: Record<Apart, string> = {
     "came without the note that goes out with what is shown: told again, made up, or by pages that were open before there were any",
   bot: "by crawlers",
   value: "with a value above the largest that counts (Settings)",
-  goal: "for goals that nobody declared, beyond the first hundred",
+  goal: "for goals that are not declared, beyond the first hundred",
 };
 
 /** What was told and is no result, with why. */

@@ -5,7 +5,7 @@ import { Chart } from "react-chartjs-2";
 import { exponentOf } from "@/core/money/currency";
 import type { Outcome, ResultRow } from "@/core/results/results";
 import { parted } from "@/core/results/results";
-import { chartColour, dayLabel, token } from "../parts/charts";
+import { chartColour, dayLabel, token, useThemeName } from "../parts/charts";
 
 /** What is drawn over time. */
 export const measures = [
@@ -57,6 +57,7 @@ export function OverDays({
   today: string;
   currency: string;
 }) {
+  const theme = useThemeName();
   const byDay = useMemo(
     () => new Map(parted(rows, "day", goal).map((item) => [item.key, item.outcomes])),
     [rows, goal],
@@ -104,7 +105,7 @@ export function OverDays({
     <>
       <div style={{ height: 260 }}>
         <Chart
-          key={[...releases.map((item) => item.release), ...annotations.map((item) => item.day)].join()}
+          key={[theme, ...releases.map((item) => item.release), ...annotations.map((item) => item.day)].join()}
           type="line"
           role="img"
           aria-label={`${name} by day`}

@@ -56,7 +56,7 @@ export function ShareResults({ slot, goal, from, until, today, nameOf, onClose }
       <DialogTitle id="share-results-title">Share the results of “{slot.name}”</DialogTitle>
       <DialogContent className="stack" sx={{ px: "22px" }}>
         <span className="quiet">
-          Whoever has the link and can reach this address reads these results, and nothing else of the site. Nothing can
+          Anyone with the link who can reach this address can read these results, and nothing else of the site. Nothing can
           be changed by it.
         </span>
         {link === undefined ? (
@@ -96,7 +96,7 @@ export function ShareResults({ slot, goal, from, until, today, nameOf, onClose }
                     {item.until === null ? "on" : `to ${dayLabel(item.until)}`}{" "}
                     <span className="quiet">good until {dayLabel(item.endsAt.slice(0, 10))}</span>
                   </span>
-                  <Button onClick={() => void end(item.id)}>End it</Button>
+                  <Button onClick={() => void end(item.id)}>End link</Button>
                 </li>
               ))}
             </ul>
@@ -107,7 +107,7 @@ export function ShareResults({ slot, goal, from, until, today, nameOf, onClose }
         <Button onClick={onClose}>Close</Button>
         {link === undefined && (
           <Button variant="contained" onClick={() => void make()}>
-            Make the link
+            Create link
           </Button>
         )}
       </DialogActions>

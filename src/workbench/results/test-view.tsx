@@ -89,7 +89,7 @@ export function TestView(props: Props) {
         {Math.round(usualConfidence * 100)} of 100 tests (confidence sequences
         {allowed === "" ? "" : `, Bonferroni for ${allowed}`}), if the time begins with the test.{" "}
         {ratio === undefined
-          ? "Nobody has seen it yet."
+          ? "No visitor has seen it yet."
           : mismatch
             ? `Expected ${arms.map((arm) => arm.weight).join(" : ")}, seen ${shares.map((item) => plain(item.of)).join(" : ")} (sample ratio check, p = ${ratio.p.toExponential(1)}): look for a redirect, a cache or a bot that reaches one arm more.`
             : `Visitors were shared out as meant: ${shares.map((item) => `${item.id} ${plain(item.of)}`).join(", ")} (sample ratio check, p = ${ratio.p.toFixed(2)}).`}

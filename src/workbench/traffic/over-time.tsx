@@ -5,10 +5,11 @@ import type { Slot } from "@/core/formats/ruleset";
 import { overTime } from "@/core/replay/series";
 import type { Tally } from "@/core/replay/tally";
 import { formatLocal } from "@/core/calendar/calendar";
-import { chartColour, dayLabel, token } from "../parts/charts";
+import { chartColour, dayLabel, token, useThemeName } from "../parts/charts";
 
 /** Page views by hour or day: which variant of a slot they would have seen, and on how many something would change. */
 export function OverTime({ tally, slot, of, zone }: { tally: Tally; slot: Slot; of: "shown" | "other"; zone: string }) {
+  const theme = useThemeName();
   const { labels, series, changed, daily } = useMemo(() => {
     const { bins, variants, changed, daily } = overTime(tally, slot.id, of, zone);
     const label = (at: number) =>
@@ -26,6 +27,7 @@ export function OverTime({ tally, slot, of, zone }: { tally: Tally; slot: Slot; 
   return (
     <div style={{ height: 240 }}>
       <Chart
+        key={theme}
         type="bar"
         role="img"
         aria-label={`Page views by ${daily ? "day" : "hour"} and variant of ${slot.name}`}

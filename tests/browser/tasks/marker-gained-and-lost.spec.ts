@@ -11,8 +11,8 @@ test("a marker is gained, and lost at once", async ({ page, clicks, browser }) =
   const box = page.getByRole("combobox", { name: "What it depends on" });
   // What a new marker begins with is the category: the path is chosen in its place, which is seen before a value is given.
   await box.fill("page.path");
-  await page.getByRole("option", { name: "the path", exact: true }).click();
-  await expect(box).toHaveValue("the path");
+  await page.getByRole("option", { name: "Path", exact: true }).click();
+  await expect(box).toHaveValue("Path");
   await value(page, "/tools");
   await page.getByRole("button", { name: "Add a condition" }).last().click();
   await box.last().fill("page.path");

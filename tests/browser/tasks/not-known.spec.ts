@@ -11,7 +11,7 @@ test("a condition holds for whoever it is not known of, if that is said, and the
   await page.getByLabel("Name", { exact: true }).fill("For those at home");
   await expect(page.getByText("The copy is switched off until you switch it on")).toBeVisible();
   await page.getByRole("button", { name: "Condition", exact: true }).first().click();
-  await dependOn(page, "the place");
+  await dependOn(page, "Location");
   await typeInto(page, "Places", ["Spain"]);
   await page.getByLabel("If unknown, it").click();
   await page.getByRole("option", { name: "holds", exact: true }).click();

@@ -15,7 +15,7 @@ test("one browser or one country, then one browser and one country", async ({ pa
   await fillIn(page, { Text: words });
   await addCondition(page, "device.browser");
   await chooseValue(page, "firefox");
-  await addCondition(page, "the place");
+  await addCondition(page, "Location");
   await typeInto(page, "Places", ["Spain"]);
   await page.getByRole("combobox", { name: "How the conditions go together" }).click();
   await page.getByRole("option", { name: /^Any/ }).click();

@@ -8,7 +8,7 @@ test("a parameter of the link chooses one part: ?section=pests", async ({ page, 
   await page.keyboard.press("Enter");
   await makeVariant(page, /Advice by topic/, "Pests");
   await fillIn(page, { Headline: "Pests, gently" });
-  await addCondition(page, "a parameter of the link");
+  await addCondition(page, "Parameter of the link");
   await page.getByRole("combobox", { name: "Name of the parameter" }).fill("section");
   await page.keyboard.press("Tab");
   await value(page, "pests");

@@ -27,7 +27,7 @@ test("visitors of three countries are sent on with their path, but for one addre
   // What a new redirect begins with is the page: that is open.
   await compare(page, "starts with");
   await value(page, "/fern");
-  await addCondition(page, "the place");
+  await addCondition(page, "Location");
   await typeInto(page, "Places", ["France", "Germany", "Norway"]);
   await page.getByRole("region", { name: "Three countries" }).getByRole("switch").first().check();
   const address = page.getByLabel("Address", { exact: true });

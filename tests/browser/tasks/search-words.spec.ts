@@ -12,7 +12,7 @@ test("search words against region: the order decides who wins, and it is changed
   await openWorkbench(page);
   await makeVariant(page, /Site bar/, "In the north of Portugal");
   await fillIn(page, { Text: "Rain enough for every fern" });
-  await addCondition(page, "the place");
+  await addCondition(page, "Location");
   await typeInto(page, "Places", ["Porto"]);
   await switchOn(page);
   await makeVariant(page, /Site bar/, "Searched for gifts");

@@ -6,7 +6,7 @@ test("a lens is shared to a phone by a code, and shows there what it shows here"
   await openWorkbench(page);
   await openScreen(page, "Visitors", "Lenses");
   await page.getByRole("button", { name: "Share Berlin, searching for shade" }).click();
-  await page.getByRole("button", { name: "Make the link" }).click();
+  await page.getByRole("button", { name: "Create link" }).click();
   await expect(page.getByRole("img", { name: /^QR code of http/ }).locator("svg")).toBeVisible();
   tell("share to a phone", clicks(), 5);
   const own = new URL((await page.getByRole("link", { name: "Open it" }).getAttribute("href")) as string);

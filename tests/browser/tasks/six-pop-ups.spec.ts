@@ -26,7 +26,7 @@ test("six pop-ups, each with its moment: the first whose rule holds opens, and n
     await region.getByLabel("Name", { exact: true }).fill(name);
     await fillIn(page, { Headline: `${name}, a word` });
     if (moment) {
-      await page.getByLabel("It opens").click();
+      await page.getByLabel("Trigger").click();
       await page.getByRole("option", { name: moment }).click();
     }
     if (unit) {

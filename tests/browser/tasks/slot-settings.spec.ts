@@ -10,7 +10,7 @@ test("on which pages a slot is can be said step by step: what is being edited st
   await settings.getByRole("button", { name: "Condition", exact: true }).click();
   // Unfinished it is on no page, and its settings are there all the same.
   await expect(page.getByText("The slot “Home hero” is not on this page")).toBeVisible();
-  await dependOn(page, "the device");
+  await dependOn(page, "Device");
   await page.getByRole("combobox", { name: "Value" }).click();
   await page.getByRole("option", { name: "phone", exact: true }).click();
   await expect(settings).toBeVisible();

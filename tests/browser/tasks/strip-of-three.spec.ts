@@ -25,7 +25,7 @@ test("a strip of three from the library, by label and price, the dearest first",
     await row(page, "Dearest").hover();
     await page.getByRole("button", { name: "Copy Dearest" }).click();
     await page.getByLabel("Name", { exact: true }).fill(name);
-    await page.getByLabel("Which of them").fill(number);
+    await page.getByLabel("Position").fill(number);
     await page.keyboard.press("Tab");
     await page.getByRole("switch").first().check();
     await done(page);

@@ -11,7 +11,7 @@ test("three countries are each greeted in their own way, and everybody else as b
   ] as const) {
     await makeVariant(page, /Site bar/, `In ${country}`);
     await fillIn(page, { Text: words });
-    await addCondition(page, "the place");
+    await addCondition(page, "Location");
     await typeInto(page, "Places", [country]);
     await switchOn(page);
   }

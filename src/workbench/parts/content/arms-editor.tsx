@@ -61,7 +61,7 @@ export function ArmsEditor(props: Props) {
   const lookThrough = (id: string) => {
     const visitorId = visitorFor(owner.id, arms, id);
     if (!visitorId) {
-      enqueueSnackbar("Nobody draws an arm with a share of 0.", { variant: "warning" });
+      enqueueSnackbar("An arm with a share of 0 is never drawn.", { variant: "warning" });
       return;
     }
     look.setVisit({ ...look.visit, visitorId });

@@ -36,7 +36,7 @@ export function ContentFields({ content, at, owner, fallback }: Props) {
       <KeptOwnFields content={content} at={at} owner={owner} />
     );
   if (content.type === hiddenType)
-    return <span className="quiet">Nothing: whoever sees this sees the page without this part.</span>;
+    return <span className="quiet">Nothing: these visitors see the page without this part.</span>;
   const type = ruleset.blockTypes.find((item) => item.id === content.type);
   if (!type) return <span className="error">This content is of a block type that no longer exists.</span>;
 

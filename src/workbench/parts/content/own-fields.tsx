@@ -133,7 +133,7 @@ function OwnParts({ content, at, owner, parts }: Props & { parts: readonly Shown
               </Button>
             </div>
             {hiding ? (
-              <span className="quiet">Hidden for whoever sees this.</span>
+              <span className="quiet">Hidden for these visitors.</span>
             ) : (
               <>
                 {part.text !== undefined && message(part, "text", "Words")}

@@ -29,7 +29,7 @@ export function Palette({ open, onOpen }: { open: boolean; onOpen: (open: boolea
       onClose={() => onOpen(false)}
       fullWidth
       maxWidth="sm"
-      aria-label="Go anywhere"
+      slotProps={{ paper: { "aria-label": "Go anywhere" } }}
       sx={{ "& .MuiDialog-container": { alignItems: "flex-start", pt: "8vh" } }}
     >
       {open && <Entries close={() => onOpen(false)} />}

@@ -3,6 +3,8 @@ import ListItemText from "@mui/material/ListItemText";
 import Menu from "@mui/material/Menu";
 import MenuItem from "@mui/material/MenuItem";
 import Tooltip from "@mui/material/Tooltip";
+import { useColorScheme } from "@mui/material/styles";
+import { Check } from "lucide-react";
 import { useState } from "react";
 import { goFresh } from "../../door/enter";
 import { useDesk } from "./desk";
@@ -65,8 +67,26 @@ export function PeopleHere() {
         >
           People and sessions
         </MenuItem>
+        <ThemeItems />
         <MenuItem onClick={() => void leave()}>Sign out</MenuItem>
       </Menu>
     </>
   );
+}
+
+const themes = [
+  ["system", "Theme of the system"],
+  ["light", "Light theme"],
+  ["dark", "Dark theme"],
+] as const;
+
+/** Chooses the theme of this browser. */
+function ThemeItems() {
+  const { mode = "system", setMode } = useColorScheme();
+  return themes.map(([theme, words]) => (
+    <MenuItem key={theme} role="menuitemradio" aria-checked={mode === theme} onClick={() => setMode(theme)}>
+      <span style={{ flex: 1 }}>{words}</span>
+      {mode === theme && <Check size={14} style={{ marginLeft: 12 }} />}
+    </MenuItem>
+  ));
 }

@@ -10,6 +10,7 @@ import { SiteSwitcher } from "./site-switcher";
 import { useMemo, useState } from "react";
 import { runCheck } from "@/core/checks/run";
 import { isFault } from "@/core/analysis/findings";
+import { HelpMenu } from "../../help/help-menu";
 import { useDesk } from "./desk";
 import { LiveDialog } from "./live-dialog";
 import { Palette } from "./palette";
@@ -46,6 +47,7 @@ export function Topline() {
             <Command size={15} />
           </IconButton>
         </Tooltip>
+        <HelpMenu />
         <Tooltip title={draft.undo ? `Undo: ${draft.undo}` : "Nothing to undo"}>
           <span>
             <IconButton aria-label="Undo" disabled={!draft.undo} onClick={() => draft.undoLast()}>

@@ -11,12 +11,21 @@ import type { Condition } from "@/core/formats/rule";
 import type { Ruleset } from "@/core/formats/ruleset";
 import type { Way } from "@/core/rules/arrange";
 import { checkRule } from "@/core/rules/check";
-import { closedValues, freeSignals, namesInUse, opChoices, opWords, signalChoices, whyUnknown } from "@/core/ruleset/choices";
+import {
+  closedValues,
+  freeSignals,
+  namesInUse,
+  opChoices,
+  opWords,
+  signalChoices,
+  whyUnknown,
+} from "@/core/ruleset/choices";
 import { bestLanguages } from "@/core/rules/languages";
 import { languageName } from "@/core/rules/sentence";
 import { signalInfo } from "@/core/visit/signals";
 import { useDesk, useNeeded } from "../desk/desk";
 import { SignalSelect } from "../signal-select";
+import { Explained } from "../explained";
 import { useEditing } from "./editing";
 import { ValueEditor } from "./value-editor";
 
@@ -138,10 +147,11 @@ export function ConditionForm({ condition, way }: { condition: Condition; way: W
           value={ops.includes(condition.op) ? condition.op : ""}
           onChange={(event) => setOp(event.target.value as Op)}
           inputProps={{ "aria-label": "How it is compared" }}
+          renderValue={(op) => opWords(op as Op, condition.signal)}
         >
           {ops.map((op) => (
-            <MenuItem key={op} value={op}>
-              {opWords(op, condition.signal)}
+            <MenuItem key={op} value={op} aria-label={opWords(op, condition.signal)} aria-describedby={`means-${op}`}>
+              <Explained id={`means-${op}`} words={opWords(op, condition.signal)} means={operators[op].means} />
             </MenuItem>
           ))}
         </Select>

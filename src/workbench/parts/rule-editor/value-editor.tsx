@@ -96,8 +96,8 @@ export function ValueEditor({ condition, ruleset, problem, onChange }: Props) {
           />
           <span className="quiet">
             {op === "prefers"
-              ? "The first choice of the browser: whoever reads Italian, then French, prefers Italian alone."
-              : "Any choice of the browser: whoever prefers Italian and also reads French reads both."}
+              ? "The first choice of the browser: a visitor who reads Italian, then French, prefers Italian alone."
+              : "Any choice of the browser: a visitor who prefers Italian and also reads French reads both."}
           </span>
         </>
       );

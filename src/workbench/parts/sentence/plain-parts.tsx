@@ -47,7 +47,7 @@ export function PagePart({ visit, setVisit, close }: PartProps) {
   );
 }
 
-/** Add page: goes on to it as a click on a link would. */
+/** Then another page: goes on to it as a click on a link would. */
 export function NextPart({ close }: PartProps) {
   const { pages } = useDesk();
   const { walk } = useSite();

@@ -1,0 +1,53 @@
+"use client";
+import IconButton from "@mui/material/IconButton";
+import Menu from "@mui/material/Menu";
+import MenuItem from "@mui/material/MenuItem";
+import Tooltip from "@mui/material/Tooltip";
+import { CircleQuestionMark } from "lucide-react";
+import dynamic from "next/dynamic";
+import { useEffect, useState } from "react";
+
+// Read by few, and seldom: it comes when it is opened.
+const HelpPanel = dynamic(() => import("./panel").then((part) => part.HelpPanel), { ssr: false });
+const Shortcuts = dynamic(() => import("./shortcuts").then((part) => part.Shortcuts), { ssr: false });
+
+/** The way to the guides and to the sheet of shortcuts, which "?" opens, too. */
+export function HelpMenu() {
+  const [menu, setMenu] = useState<HTMLElement | null>(null);
+  const [shown, setShown] = useState<"guides" | "shortcuts">();
+  useEffect(() => {
+    const press = (event: KeyboardEvent) => {
+      const field = (event.target as HTMLElement).closest("input, textarea, [contenteditable], [role=dialog]");
+      if (event.key !== "?" || field || event.ctrlKey || event.metaKey) return;
+      event.preventDefault();
+      setShown("shortcuts");
+    };
+    document.addEventListener("keydown", press);
+    return () => document.removeEventListener("keydown", press);
+  }, []);
+  const show = (what: typeof shown) => {
+    setMenu(null);
+    setShown(what);
+  };
+  const close = () => setShown(undefined);
+  return (
+    <>
+      <Tooltip title="Help">
+        <IconButton
+          aria-label="Help"
+          aria-haspopup="menu"
+          aria-expanded={menu !== null}
+          onClick={(event) => setMenu(event.currentTarget)}
+        >
+          <CircleQuestionMark size={16} />
+        </IconButton>
+      </Tooltip>
+      <Menu open={menu !== null} anchorEl={menu} onClose={() => setMenu(null)}>
+        <MenuItem onClick={() => show("guides")}>Guides and words</MenuItem>
+        <MenuItem onClick={() => show("shortcuts")}>Keyboard shortcuts</MenuItem>
+      </Menu>
+      {shown === "guides" && <HelpPanel onClose={close} />}
+      {shown === "shortcuts" && <Shortcuts onClose={close} />}
+    </>
+  );
+}
