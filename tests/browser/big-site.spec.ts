@@ -36,7 +36,7 @@ test("long lists come as they are scrolled, and are searched whole", async ({ pa
   await page.getByRole("button", { name: "New link" }).click();
   await expect(page.getByLabel("Name", { exact: true })).toHaveValue("New link");
   await page.reload();
-  await expect(page.getByLabel("Search links")).toHaveAttribute("placeholder", "Search 401");
+  await expect(page.getByLabel("Search links")).toHaveAttribute("placeholder", "Search 401 links");
 });
 
 test("pages, lenses and slots are reached wherever they stand", async ({ page }) => {

@@ -63,8 +63,8 @@ export function CachingScreen() {
       </nav>
       <div className="detail">
         <p className="serif">
-          {shared} of {advice.length} pages are cacheable: for visitors without a cookie of the site, until
-          the next release reaches it ({longestShared / 60} minutes at most) or a schedule begins or ends. A site’s own
+          {shared} of {advice.length} pages are cacheable: for visitors without a cookie of the site, until the next
+          release reaches it ({longestShared / 60} minutes at most) or a schedule begins or ends. A site’s own
           application that decides in its process sends these headers by itself; other pages get them from their
           developer. Worked out from the draft.
         </p>

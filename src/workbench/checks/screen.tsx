@@ -15,6 +15,7 @@ import { visitPhrases } from "@/core/lens/phrases";
 import { freshName } from "../parts/fresh";
 import { useDesk, useNeeded } from "../parts/desk/desk";
 import { Portion } from "../parts/lists/portion";
+import { useSearch } from "../parts/lists/use-search";
 import { variantAddress } from "../parts/desk/screens";
 import { useGo } from "../parts/desk/use-go";
 import { useKeep } from "../parts/desk/use-keep";
@@ -41,6 +42,7 @@ export function ChecksScreen() {
     [checks, liveEngine],
   );
   const failing = checks.filter((check) => !draft.get(check.id)?.passed).length;
+  const search = useSearch(checks, "checks", (check) => `${check.name} ${expectationText(check.expect, ruleset)}`);
   const titles = useMemo(() => new Map(pages.map((page) => [page.path, page.title])), [pages]);
 
   const askAll = async () => {
@@ -104,7 +106,8 @@ export function ChecksScreen() {
           slot’s list on the page screen, or make one for every variant here. They run by themselves after every change.
         </p>
       )}
-      <Portion items={checks}>
+      {search.field}
+      <Portion items={search.found}>
         {(check) => {
           const result = draft.get(check.id);
           const phrases = visitPhrases(check.visit, ruleset, titles);

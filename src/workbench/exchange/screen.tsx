@@ -83,8 +83,8 @@ function Archive() {
     <section className="stack" aria-label="Archive">
       <h2>Everything in one archive</h2>
       <span className="quiet">
-        A ZIP of JSON and CSV: the draft with its library, checks, lenses, links, pages, settings and place data, and for
-        reference: releases, audit trail and results. No people, passwords or keys.
+        A ZIP of JSON and CSV: the draft with its library, checks, lenses, links, pages, settings and place data, and
+        for reference: releases, audit trail and results. No people, passwords or keys.
       </span>
       <div className="row wrap">
         <Button variant="contained" component="a" href={`${siteBase(site)}/archive`} download>

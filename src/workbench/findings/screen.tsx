@@ -10,6 +10,7 @@ import { Portion } from "../parts/lists/portion";
 import { useDesk } from "../parts/desk/desk";
 import { variantAddress } from "../parts/desk/screens";
 import { useGo } from "../parts/desk/use-go";
+import { useSearch } from "../parts/lists/use-search";
 import { DriftList } from "./drift-list";
 import { titles } from "./titles";
 import { ownerAddress } from "../parts/lists/used-by";
@@ -29,6 +30,7 @@ export function FindingsScreen() {
   const rank = (item: Finding) => (isFault(item) ? 0 : item.finding === "overlap" ? 2 : 1);
   const sorted = [...findings.list].sort((a, b) => rank(a) - rank(b));
   const shown = sorted.filter((item) => show === "all" || isFault(item));
+  const search = useSearch(shown, "findings", (item) => `${titles[item.finding]} ${item.says}`);
   const faults = findings.list.filter((item) => isFault(item)).length;
   const address = (item: Finding): string | undefined =>
     item.variant
@@ -69,7 +71,8 @@ export function FindingsScreen() {
         />
       )}
       <DriftList />
-      <Portion items={shown}>
+      {search.field}
+      <Portion items={search.found}>
         {(item, index) => {
           const to = address(item);
           return (
@@ -99,7 +102,7 @@ export function FindingsScreen() {
           );
         }}
       </Portion>
-      {findings.share === 1 && shown.length === 0 && (
+      {findings.share === 1 && shown.length === 0 && !search.asked && (
         <p className="teaches">
           {show === "faults" && findings.list.length > 0
             ? "No faults. Remarks are under “All”."

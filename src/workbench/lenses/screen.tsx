@@ -7,6 +7,7 @@ import { useSearchParams } from "next/navigation";
 import { useEffect, useRef, useState } from "react";
 import { visitPhrases } from "@/core/lens/phrases";
 import { Portion } from "../parts/lists/portion";
+import { useSearch } from "../parts/lists/use-search";
 import { useDesk, type Lens } from "../parts/desk/desk";
 import { addressOf } from "../parts/desk/screens";
 import { useGo } from "../parts/desk/use-go";
@@ -34,6 +35,7 @@ export function LensesScreen() {
   useEffect(() => {
     if (asked) top.current?.scrollTo({ top: 0 });
   }, [asked]);
+  const search = useSearch(lenses, "lenses", (lens) => lens.name);
   const titles = new Map(pages.map((page) => [page.path, page.title]));
   const { keep: keepAll, drop } = useKeep("lenses");
   const keep = (lens: Lens) => {
@@ -45,7 +47,7 @@ export function LensesScreen() {
     const lens = { id: freshName("lens"), name: "This browser, now", visit, steps: [] };
     if (!(await keep(lens))) return;
     pickLens(lens);
-    enqueueSnackbar("Kept as a lens: this browser as it looks right now. Cookies and consent are not its own.");
+    enqueueSnackbar("Saved as a lens: this browser as it looks right now. Cookies and consent are not its own.");
   };
   const lookThrough = (lens: Pick<Lens, "id" | "name" | "visit" | "steps">) => {
     pickLens(lens);
@@ -59,9 +61,7 @@ export function LensesScreen() {
           Save lens
         </Button>
         <Button onClick={() => void asThisBrowser()}>Use this browser</Button>
-        <Button onClick={() => setSharing({ name: "The lens at hand", visit: look.visit })}>
-          Share lens
-        </Button>
+        <Button onClick={() => setSharing({ name: "Current visitor", visit: look.visit })}>Share lens</Button>
       </div>
       <p className="quiet" style={{ margin: "4px 0 12px" }}>
         A lens is a made-up visitor. Make one from the sentence, from a request pasted into it (a curl command, a line
@@ -96,8 +96,9 @@ export function LensesScreen() {
           />
         </section>
       )}
+      {search.field}
       <div className="lenswall">
-        <Portion items={lenses} step={24}>
+        <Portion items={search.found} step={24}>
           {(item) => {
             const phrases = visitPhrases(item.visit, ruleset, titles);
             return (

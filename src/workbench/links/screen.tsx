@@ -15,9 +15,9 @@ import { freshIdIn } from "@/core/draft/lists";
 import { tableText } from "@/core/formats/table";
 import type { Problem } from "@/core/formats/problem";
 import { ruleText } from "@/core/rules/sentence";
-import { fold } from "@/core/text/fold";
 import { useDesk, useNeeded } from "../parts/desk/desk";
 import { Portion } from "../parts/lists/portion";
+import { useSearch } from "../parts/lists/use-search";
 import { addressOf, variantAddress } from "../parts/desk/screens";
 import { useGo } from "../parts/desk/use-go";
 import { useKeep } from "../parts/desk/use-keep";
@@ -34,13 +34,14 @@ export function LinksScreen() {
   const { enqueueSnackbar } = useSnackbar();
   const go = useGo();
   const asked = useSearchParams().get("open");
-  const [search, setSearch] = useState("");
   const [problems, setProblems] = useState<{ file: string; problems: Problem[] }>();
   const open = links.find((link) => link.id === asked) ?? links[0];
   const waiting = useMemo(() => unfed(links, ruleset), [links, ruleset]);
   const sources = useMemo(() => linkSources(ruleset), [ruleset]);
-  const found = links.filter((link) =>
-    fold(`${link.name} ${link.usedBy} ${link.note} ${link.path} ${queryText(link.tags)}`).includes(fold(search.trim())),
+  const search = useSearch(
+    links,
+    "links",
+    (link) => `${link.name} ${link.usedBy} ${link.note} ${link.path} ${queryText(link.tags)}`,
   );
   const notesOf = (link: CampaignLink) =>
     tagNotes(
@@ -93,14 +94,7 @@ export function LinksScreen() {
               ))}
             </TextField>
           </div>
-          {links.length > 5 && (
-            <TextField
-              placeholder={`Search ${links.length}`}
-              value={search}
-              onChange={(event) => setSearch(event.target.value)}
-              slotProps={{ htmlInput: { "aria-label": "Search links" } }}
-            />
-          )}
+          {search.field}
         </div>
         {!whole && <p className="quiet note">Reading the links …</p>}
         {whole && links.length === 0 && (
@@ -109,7 +103,7 @@ export function LinksScreen() {
           </p>
         )}
         <ul>
-          <Portion items={found} at={open} row="li">
+          <Portion items={search.found} at={open} row="li">
             {(link) => {
               const notes = notesOf(link);
               return (

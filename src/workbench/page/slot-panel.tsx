@@ -7,6 +7,7 @@ import { useSnackbar } from "notistack";
 import { useState } from "react";
 import { addBlank, addCopy, addFromFallback, addOwn, hasOwnContent, move } from "@/core/draft/variants";
 import type { Slot } from "@/core/formats/ruleset";
+import { ruleText } from "@/core/rules/sentence";
 import type { Draft } from "../parts/desk/use-draft";
 import type { Pinned } from "../parts/page-frame/page-frame";
 import { pasteParts } from "@/core/exchange/parts";
@@ -17,6 +18,7 @@ import { HideMenu } from "./hide-menu";
 import { EmptyWhy } from "./reach";
 import { Act, copiedOff, PinAct } from "./row-acts";
 import { SlotSettings } from "./slot-settings";
+import { useSearch } from "../parts/lists/use-search";
 import { SortableRows } from "../parts/sortable-rows";
 import { indexIn, letterOf, Swatch } from "../parts/variants";
 import type { Look } from "../parts/desk/use-look";
@@ -50,6 +52,11 @@ export function SlotPanel(props: SlotPanelProps) {
     ? String(slot.fallback.fields.headline ?? slot.fallback.fields.text ?? "its content")
     : undefined;
   const { lookedBy } = useDesk();
+  const search = useSearch(
+    slot.variants,
+    "variants",
+    (variant) => `${variant.name} ${ruleText(variant.rule, draft.ruleset)}`,
+  );
   const copied = useCopied();
   const nobodys = emptyWords(lookedBy).rest;
   // Where the page script fills the slots, what the page itself has can be changed.
@@ -72,6 +79,7 @@ export function SlotPanel(props: SlotPanelProps) {
       <div className="slotscroll">
         {setting && <SlotSettings slot={slot} pages={trace?.pages} onPoint={props.onPoint} />}
         {empty && <EmptyWhy slot={slot} />}
+        {search.field}
         <SortableRows
           items={slot.variants}
           onMove={(id, to) => {
@@ -79,12 +87,12 @@ export function SlotPanel(props: SlotPanelProps) {
             if (variant) draft.edit(`Order of ${slot.name}`, [move(slot, variant, to)]);
           }}
         >
-          {slot.variants.map((variant, index) => (
+          {search.found.map((variant) => (
             <VariantRow
               key={variant.id}
               {...props}
               variant={variant}
-              index={index}
+              index={slot.variants.indexOf(variant)}
               trace={trace?.variants.find((item) => item.id === variant.id)}
               missing={trace?.missing.filter((item) => item.variant === variant.id) ?? []}
               letter={letter}
@@ -93,8 +101,8 @@ export function SlotPanel(props: SlotPanelProps) {
         </SortableRows>
         {slot.variants.length === 0 && (
           <p className="quiet" style={{ padding: "14px 16px", margin: 0, borderBottom: "1px solid var(--hair)" }}>
-            Everyone sees {slot.fallback ? "the fallback" : nobodys.replace(/ stands$| is shown$/, "")}. Copy it,
-            change the copy, and say who sees that instead.
+            Everyone sees {slot.fallback ? "the fallback" : nobodys.replace(/ stands$| is shown$/, "")}. Copy it, change
+            the copy, and say who sees that instead.
           </p>
         )}
         <div className={`variant${fallbackShown ? " win" : ""}`} style={{ "--c": "#8b887f" } as React.CSSProperties}>

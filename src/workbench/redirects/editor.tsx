@@ -64,7 +64,7 @@ export function RedirectEditor({ redirect, set }: Props) {
   const examples = useMemo(() => {
     const visits: { name: string; visit: Visit; look?: () => void }[] = [
       ...(witness ? [{ name: "A visitor it redirects", visit: witness, look: () => look.setVisit(witness) }] : []),
-      { name: "The lens at hand", visit: look.visit },
+      { name: "Current visitor", visit: look.visit },
       ...lenses.map((lens) => ({ name: lens.name, visit: lens.visit, look: () => pickLens(lens) })),
     ];
     const asked = visits.map(({ visit }) => onPage(visit, facts));

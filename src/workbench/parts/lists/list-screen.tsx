@@ -3,18 +3,17 @@ import { useSortable } from "@dnd-kit/sortable";
 import { CSS } from "@dnd-kit/utilities";
 import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
-import TextField from "@mui/material/TextField";
 import Tooltip from "@mui/material/Tooltip";
 import { Copy, GripVertical, Trash2 } from "lucide-react";
 import { useSearchParams } from "next/navigation";
 import { useState } from "react";
-import { fold } from "@/core/text/fold";
 import type { Thing } from "@/core/draft/lists";
 import { addressOf } from "../desk/screens";
 import { useScreen } from "../desk/site-address";
 import { useGo } from "../desk/use-go";
 import { Panel } from "../panel";
 import { Portion } from "./portion";
+import { useSearch } from "./use-search";
 import { SortableRows } from "../sortable-rows";
 import type { DraftList } from "./use-list";
 
@@ -54,7 +53,6 @@ export function ListScreen<Item extends Thing>(props: Props<Item>) {
   const go = useGo();
   const path = useScreen();
   const wanted = useSearchParams().get("open");
-  const [text, setText] = useState("");
   // What was chosen here opens at once; the address follows, and wins again when it is changed from elsewhere.
   const [chosen, setChosen] = useState<{ id: string | undefined; before: string | null }>();
   const follows = chosen && (wanted === chosen.before || wanted === (chosen.id ?? null));
@@ -65,7 +63,8 @@ export function ListScreen<Item extends Thing>(props: Props<Item>) {
     go(id === undefined ? path : addressOf(path, id), { replace: true });
   };
   const rows = items.map((item) => ({ item, ...row(item) }));
-  const found = rows.filter(({ item, words = "" }) => fold(`${item.name} ${words}`).includes(fold(text.trim())));
+  const search = useSearch(rows, title.toLowerCase(), ({ item, words = "" }) => `${item.name} ${words}`);
+  const { found } = search;
   return (
     <main className="listscreen">
       <section className="list" aria-label={title}>
@@ -75,16 +74,7 @@ export function ListScreen<Item extends Thing>(props: Props<Item>) {
             {adding}
           </Button>
         </div>
-        {rows.length > 6 && (
-          <div style={{ padding: "0 16px 8px" }}>
-            <TextField
-              placeholder={`Search ${rows.length} by name`}
-              value={text}
-              onChange={(event) => setText(event.target.value)}
-              slotProps={{ htmlInput: { "aria-label": "Search by name" } }}
-            />
-          </div>
-        )}
+        {search.field}
         {note && rows.length > 0 && <p className="quiet note">{note}</p>}
         {rows.length === 0 && <p className="teaches">{teaches}</p>}
         <div className="rows">
@@ -104,7 +94,6 @@ export function ListScreen<Item extends Thing>(props: Props<Item>) {
               )}
             </Portion>
           </SortableRows>
-          {rows.length > 0 && found.length === 0 && <p className="quiet note">Nothing here has that name.</p>}
         </div>
       </section>
       <section className="opened" aria-label={open?.name ?? title}>

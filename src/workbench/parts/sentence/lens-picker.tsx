@@ -1,16 +1,19 @@
 "use client";
 import Button from "@mui/material/Button";
-import Divider from "@mui/material/Divider";
-import ListSubheader from "@mui/material/ListSubheader";
-import Menu from "@mui/material/Menu";
 import MenuItem from "@mui/material/MenuItem";
+import MenuList from "@mui/material/MenuList";
+import Popover from "@mui/material/Popover";
 import TextField from "@mui/material/TextField";
 import { ChevronDown } from "lucide-react";
 import { useSnackbar } from "notistack";
 import { useState } from "react";
+import { fold } from "@/core/text/fold";
 import { freshName } from "../fresh";
 import { useDesk } from "../desk/desk";
 import { useKeep } from "../desk/use-keep";
+
+/** More lenses than so many are searched; so many of those found are listed. */
+const [manyLenses, mostShown] = [10, 60] as const;
 
 /** The made-up visitors that are kept, at the left end of the sentence. */
 export function LensPicker() {
@@ -19,6 +22,12 @@ export function LensPicker() {
   const [at, setAt] = useState<HTMLElement | null>(null);
   const [name, setName] = useState("");
   const { enqueueSnackbar } = useSnackbar();
+  const [search, setSearch] = useState("");
+  const found = lenses.filter((item) => fold(item.name).includes(fold(search.trim())));
+  const close = () => {
+    setAt(null);
+    setSearch("");
+  };
   const current = lenses.find((item) => item.id === lens);
   const keepThis = async () => {
     const wanted = name.trim();
@@ -32,7 +41,7 @@ export function LensPicker() {
     if (!(await keep([kept]))) return;
     pickLens(kept);
     setName("");
-    setAt(null);
+    close();
     enqueueSnackbar(`Saved as the lens “${wanted}”`);
   };
   return (
@@ -45,51 +54,67 @@ export function LensPicker() {
       >
         Lens: {current?.name ?? "your own"}
       </Button>
-      <Menu open={at !== null} anchorEl={at} onClose={() => setAt(null)} slotProps={{ paper: { sx: { width: 320 } } }}>
-        <ListSubheader sx={{ lineHeight: "28px" }}>Look through</ListSubheader>
-        {lenses.map((item) => (
-          <MenuItem
-            key={item.id}
-            selected={item.id === lens}
-            onClick={() => {
-              pickLens(item);
-              setAt(null);
-            }}
-          >
-            {item.name}
-          </MenuItem>
-        ))}
-        <Divider />
-        <li style={{ padding: "8px 14px" }} onKeyDown={(event) => event.stopPropagation()}>
-          <form
-            className="row"
-            onSubmit={(event) => {
-              event.preventDefault();
-              void keepThis();
-            }}
-          >
-            <TextField
-              label="Save this lens as"
-              value={name}
-              onChange={(event) => setName(event.target.value)}
-              slotProps={{ htmlInput: { maxLength: 80 } }}
-            />
-            <Button type="submit" variant="contained" disabled={name.trim() === ""}>
-              Keep
-            </Button>
-          </form>
-        </li>
+      <Popover
+        open={at !== null}
+        anchorEl={at}
+        anchorOrigin={{ vertical: "bottom", horizontal: "left" }}
+        onClose={close}
+        slotProps={{ paper: { role: "dialog", "aria-label": "Lenses", className: "lensmenu" } }}
+      >
+        {lenses.length > manyLenses && (
+          <TextField
+            autoFocus
+            placeholder={`Search ${lenses.length} lenses`}
+            value={search}
+            onChange={(event) => setSearch(event.target.value)}
+            slotProps={{ htmlInput: { "aria-label": "Search lenses" } }}
+          />
+        )}
+        <MenuList autoFocusItem={lenses.length <= manyLenses} aria-label="View as" className="lenses">
+          {found.slice(0, mostShown).map((item) => (
+            <MenuItem
+              key={item.id}
+              selected={item.id === lens}
+              onClick={() => {
+                pickLens(item);
+                close();
+              }}
+            >
+              {item.name}
+            </MenuItem>
+          ))}
+        </MenuList>
+        {found.length === 0 && <p className="quiet">No lens has that name.</p>}
+        {found.length > mostShown && <p className="quiet">and {found.length - mostShown} more: search for them</p>}
+        <form
+          className="row"
+          onSubmit={(event) => {
+            event.preventDefault();
+            void keepThis();
+          }}
+        >
+          <TextField
+            label="Save this lens as"
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+            slotProps={{ htmlInput: { maxLength: 80 } }}
+          />
+          <Button type="submit" variant="contained" disabled={name.trim() === ""}>
+            Save
+          </Button>
+        </form>
         {current && (
-          <MenuItem
+          <Button
+            variant="text"
             onClick={() => {
-              setAt(null);
+              close();
               void drop(current, `The lens “${current.name}” is deleted`);
             }}
           >
             Delete “{current.name}”
-          </MenuItem>
+          </Button>
         )}
-      </Menu>
+      </Popover>
     </>
   );
 }

@@ -1,0 +1,50 @@
+"use client";
+import TextField from "@mui/material/TextField";
+import { useMemo, useState } from "react";
+import { fold } from "@/core/text/fold";
+
+/** A list that is longer has a field to search it. */
+const short = 6;
+
+interface Search<Item> {
+  /** What has all the words. */
+  found: readonly Item[];
+  /** Whether something is asked for. */
+  asked: boolean;
+  /** The field; nothing where the list is short. */
+  field: React.ReactNode;
+}
+
+/** Searches a list by all the words that are typed. `what` names its things: "lenses"; `textOf` is what they are found by. */
+export function useSearch<Item>(items: readonly Item[], what: string, textOf: (item: Item) => string): Search<Item> {
+  const [text, setText] = useState("");
+  const long = items.length > short;
+  // What is typed into a field that is gone, since the list has become short, hides nothing.
+  const wanted = long ? fold(text).split(/\s+/).filter(Boolean).join(" ") : "";
+  const found = useMemo(() => {
+    const words = wanted.split(" ").filter(Boolean);
+    if (words.length === 0) return items;
+    return items.filter((item) => {
+      const own = fold(textOf(item));
+      return words.every((word) => own.includes(word));
+    });
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- what things are found by is the same function each time
+  }, [items, wanted]);
+  const field = long && (
+    <>
+      <TextField
+        className="searchlist"
+        placeholder={`Search ${items.length.toLocaleString("en")} ${what}`}
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        slotProps={{ htmlInput: { "aria-label": `Search ${what}` } }}
+      />
+      {found.length === 0 && (
+        <p className="quiet searchnone" role="status">
+          No {what} have these words.
+        </p>
+      )}
+    </>
+  );
+  return { found, asked: wanted !== "", field };
+}
