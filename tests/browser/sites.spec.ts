@@ -111,7 +111,7 @@ test("an archived site is deleted only after its archive and its name", async ({
   await row.getByRole("button", { name: `Archive ${name}` }).click();
   await expect(row.getByText("Archived", { exact: true })).toBeVisible();
   await row.getByRole("button", { name: `Delete ${name}` }).click();
-  const remove = page.getByRole("button", { name: "Delete for good" });
+  const remove = page.getByRole("button", { name: "Delete permanently" });
   await field(page, `Type ${name} to delete it`).fill("something else");
   await expect(remove).toBeDisabled();
   const download = page.waitForEvent("download");

@@ -73,7 +73,7 @@ export function AuditScreen() {
           sx={{ width: 150 }}
           slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
         >
-          <MenuItem value="">Everybody</MenuItem>
+          <MenuItem value="">Everyone</MenuItem>
           {people.map((id) => (
             <MenuItem key={id} value={id}>
               {nameOf(id)}

@@ -53,7 +53,7 @@ export function CachingScreen() {
                 </span>
                 <span className="quiet">
                   {page.leans.length === 0
-                    ? "The same for everybody"
+                    ? "The same for everyone"
                     : `Depends on ${listed(page.leans.map((leaning) => words[leaning]))}`}
                 </span>
               </button>

@@ -76,7 +76,7 @@ export function Steps({ tag, allowOrigin }: Props) {
               {address.language ? `Written in ${languageName(address.language)}. ` : ""}
               {address.framed
                 ? "It may stand in this workbench’s frame."
-                : "It refuses to stand in frames: its pages are shown by the mirror, and served to visitors all the same."}
+                : "It refuses to stand in frames: its pages are shown by the mirror, and visitors are served as usual."}
             </p>
           )}
           {address?.ok === false && (
@@ -109,8 +109,8 @@ export function Steps({ tag, allowOrigin }: Props) {
           )}
           {found && carrying.length === 0 && (
             <p>
-              Put it into the head of every page, or have whoever looks after the site do it. Until then pages are
-              looked at through the mirror: you can go on.
+              Put it into the head of every page, or ask the person who runs the site to do it. Until then pages are
+              shown by the mirror: you can go on.
             </p>
           )}
           <Pages
@@ -124,7 +124,7 @@ export function Steps({ tag, allowOrigin }: Props) {
           <Pages of={unread} one="could not be read" many="could not be read" />
           {blocked.length > 0 && (
             <p className="error">
-              The page’s own policy keeps the tag from working on {listed(blocked)}. Whoever looks after the site adds
+              The page’s own policy keeps the tag from working on {listed(blocked)}. The person who runs the site adds
               to <code>Content-Security-Policy</code>:
               {[...new Set(blocked.flatMap((page) => page.keptOut ?? []))].map((missing) => (
                 <code key={missing} style={{ display: "block", overflowWrap: "anywhere" }}>

@@ -249,7 +249,7 @@ export function Documents() {
             {logic.conditions.length > 0 && (
               <>
                 <span>
-                  Whoever evaluates it answers these conditions by themselves, as <code>conditions.N</code>:
+                  The program that evaluates it supplies these conditions, as <code>conditions.N</code>:
                 </span>
                 <ol start={0} className="logiclist">
                   {logic.conditions.map((item) => (

@@ -44,7 +44,7 @@ export function FindingsScreen() {
         <h1>Findings</h1>
         <span className="quiet" role="status">
           {findings.share < 1 && !findings.stopped
-            ? `Looking through the draft: ${Math.round(findings.share * 100)} %`
+            ? `Checking the draft: ${Math.round(findings.share * 100)} %`
             : `${findings.list.length === 0 ? "Nothing odd was found in the draft" : `${faults} ${faults === 1 ? "fault" : "faults"}, ${findings.list.length - faults} ${findings.list.length - faults === 1 ? "remark" : "remarks"}`}${findings.stopped ? ", stopped" : ""}`}
         </span>
         <ToggleButtonGroup
@@ -65,7 +65,7 @@ export function FindingsScreen() {
       {findings.share < 1 && !findings.stopped && (
         <LinearProgress
           variant="determinate"
-          aria-label="Looking through the draft"
+          aria-label="Checking the draft"
           value={findings.share * 100}
           sx={{ mt: 2, height: 3, borderRadius: 2 }}
         />

@@ -57,7 +57,7 @@ export function HeatDialog({ slot, onClose }: { slot: Slot; onClose: () => void 
             value={everywhere ? "here" : "own"}
             onChange={(event) => setEverywhere(event.target.value === "here")}
           >
-            <MenuItem value="here">on the page at hand</MenuItem>
+            <MenuItem value="here">on the current page</MenuItem>
             <MenuItem value="own">each on the page of its own</MenuItem>
           </TextField>
         </div>
@@ -94,8 +94,8 @@ export function HeatDialog({ slot, onClose }: { slot: Slot; onClose: () => void 
           </tbody>
         </table>
         <span className="quiet">
-          {lenses.length} lenses, at the beginning of each hour of the week at hand, {zonePhrase(ruleset.site.zone)}.
-          The darker, the more of them see it.
+          {lenses.length} lenses, at the beginning of each hour of the week that is shown,{" "}
+          {zonePhrase(ruleset.site.zone)}. The darker, the more of them see it.
         </span>
       </DialogContent>
       <DialogActions sx={{ px: "22px", pb: 4 }}>

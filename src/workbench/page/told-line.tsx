@@ -39,10 +39,7 @@ export function ToldLine() {
       <span>
         <b>From the page:</b>{" "}
         {values
-          .map(
-            ([signal, value]) =>
-              `${nameOfSignal(signal, ruleset)} ${valueWords(signal, value, ruleset.site)}`,
-          )
+          .map(([signal, value]) => `${nameOfSignal(signal, ruleset)} ${valueWords(signal, value, ruleset.site)}`)
           .join(" · ")}
       </span>
       {differs && (

@@ -16,7 +16,7 @@ export function PopupsScreen() {
   return (
     <ListScreen
       title="Pop-ups"
-      teaches="A pop-up opens over a page: at once, after a while, on scrolling, or when the visitor is about to leave. Say to whom, how often at most, and see it in place before anybody else does."
+      teaches="A pop-up opens over a page: at once, after a while, on scrolling, or when the visitor is about to leave. Say who sees it and how often, and see it in place before visitors do."
       adding="New pop-up"
       note="From first to last: the first that may open on a page does, and there is never more than one. Drag to change the order."
       list={list}

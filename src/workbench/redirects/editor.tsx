@@ -95,7 +95,7 @@ export function RedirectEditor({ redirect, set }: Props) {
         at={["redirects", redirect.id, "rule"]}
         says={`Rule of redirect ${redirect.name}`}
         trace={trace(redirect.rule)}
-        empty="Everybody, on every page. Add a condition first: the page, a place, a language."
+        empty="Everyone, on every page. Add a condition first: the page, a place, a language."
       />
       <h3>Destination</h3>
       <Field
@@ -147,7 +147,9 @@ export function RedirectEditor({ redirect, set }: Props) {
           label="Frequency per visitor"
           value={redirect.frequency}
           helperText={
-            redirect.frequency === "always" ? undefined : "Counted only with consent; without it, no visitor is redirected"
+            redirect.frequency === "always"
+              ? undefined
+              : "Counted only with consent; without it, no visitor is redirected"
           }
           onChange={(event) =>
             set(

@@ -40,9 +40,7 @@ export function ReleaseView({ number, now, onChange }: { number: number; now: Re
             Release {number} {isLive && <span className="pill live">live</span>}
           </h1>
           {!isLive && earlier && <LikeRelease ruleset={earlier.ruleset} words={`release ${number}`} />}
-          {!isLive && may("release") && why === undefined && (
-            <Button onClick={() => setWhy("")}>Roll back …</Button>
-          )}
+          {!isLive && may("release") && why === undefined && <Button onClick={() => setWhy("")}>Roll back …</Button>}
         </div>
         {why !== undefined && (
           <form

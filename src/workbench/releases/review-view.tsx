@@ -70,7 +70,7 @@ export function ReviewView({ review, onChange }: { review: Review; onChange: () 
         )}
         <ReportLines report={review.report} />
         {blocks(review.report) && review.override && (
-          <p className="no">It is asked for all the same, because: “{review.override}”</p>
+          <p className="no">Requested anyway, because: “{review.override}”</p>
         )}
         {undecided && (
           <div className="row wrap">
@@ -117,7 +117,10 @@ export function ReviewView({ review, onChange }: { review: Review; onChange: () 
               </form>
             )}
             {may("release") && (
-              <Button disabled={busy} onClick={() => void act(() => actions.sendBack(review.number), "Changes requested")}>
+              <Button
+                disabled={busy}
+                onClick={() => void act(() => actions.sendBack(review.number), "Changes requested")}
+              >
                 Request changes
               </Button>
             )}
@@ -130,7 +133,7 @@ export function ReviewView({ review, onChange }: { review: Review; onChange: () 
               <span className="quiet">
                 {own && may("release")
                   ? "You asked for this yourself: a second person must approve it."
-                  : "An approver puts it live."}
+                  : "An approver publishes it."}
               </span>
             )}
           </div>

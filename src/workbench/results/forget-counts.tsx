@@ -23,7 +23,7 @@ export function ForgetCounts({ name, from, until, exposures, onForget, onClose }
       <DialogTitle id="forget-counts-title">Delete what was counted of “{name}”?</DialogTitle>
       <DialogContent>
         From {dayLabel(from)} to {dayLabel(until)}: it was seen {plain(exposures)} times, and all that came of it goes
-        with that, for good. Meant for what you tried yourselves before it was live, or what a machine made.
+        with that, permanently. Meant for what you tried yourselves before it was live, or what a machine made.
       </DialogContent>
       <DialogActions>
         <Button autoFocus onClick={onClose}>

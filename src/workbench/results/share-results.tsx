@@ -56,8 +56,8 @@ export function ShareResults({ slot, goal, from, until, today, nameOf, onClose }
       <DialogTitle id="share-results-title">Share the results of “{slot.name}”</DialogTitle>
       <DialogContent className="stack" sx={{ px: "22px" }}>
         <span className="quiet">
-          Anyone with the link who can reach this address can read these results, and nothing else of the site. Nothing can
-          be changed by it.
+          Anyone with the link who can reach this address can read these results, and nothing else of the site. Nothing
+          can be changed by it.
         </span>
         {link === undefined ? (
           <div className="row" style={{ marginTop: 8 }}>

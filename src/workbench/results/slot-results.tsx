@@ -172,8 +172,7 @@ export function SlotResults(props: Props) {
         {spikes.map((spike) => (
           <div key={spike.day} className="missing" role="note">
             On {dayLabel(spike.day)} it was seen {plain(spike.exposures)} times, usually about{" "}
-            {plain(Math.round(spike.usual))} a day: a campaign, or a machine. Whoever did it, look before you trust that
-            day.
+            {plain(Math.round(spike.usual))} a day: a campaign, or a machine. Look before you trust that day.
           </div>
         ))}
         <ByVariant outcomes={ordered} goal={called} nameOf={nameOf} indexOf={indexOf} colour={colour} money={money} />

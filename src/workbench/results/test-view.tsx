@@ -77,7 +77,7 @@ export function TestView(props: Props) {
                 {item.once.needed === undefined
                   ? ""
                   : `; one plans for about ${plain(item.once.needed)} visitors an arm`}
-                ). Whoever looks more often is wrong by these far more often than once in twenty.
+                ). With more looks these are wrong far more often than once in twenty.
               </>
             }
           />

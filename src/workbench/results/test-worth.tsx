@@ -55,7 +55,7 @@ export function TestWorth(props: Props) {
             name={armName(item.id)}
             verdict={verdictText(item, [base, ...others.filter(({ id }) => id === item.id)], days)}
             {...{ says: item.says, by: item.by, interval: item.interval, spread, colour, signed }}
-            once={`${signed(item.once[0])} to ${signed(item.once[1])}. Whoever looks more often is wrong by this far more often than once in twenty.`}
+            once={`${signed(item.once[0])} to ${signed(item.once[1])}. With more looks this is wrong far more often than once in twenty.`}
           />
         ))}
       </ul>

@@ -282,7 +282,7 @@ function DeleteDialog({
         <DialogActions sx={{ px: "22px", pb: 4 }}>
           <Button onClick={onClose}>Keep it</Button>
           <Button type="submit" variant="contained" color="error" disabled={!kept || name.trim() === ""}>
-            Delete for good
+            Delete permanently
           </Button>
         </DialogActions>
       </form>

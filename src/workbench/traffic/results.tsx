@@ -141,7 +141,7 @@ export function TrafficResults({ tally, live, draft, consent, seconds }: Props) 
                 <th>The draft shows</th>
                 <th className="num">Page views</th>
                 <th className="num">Visits</th>
-                <th>Look through</th>
+                <th>View as this visitor</th>
               </tr>
             </thead>
             <tbody>

@@ -163,7 +163,7 @@ export function TrafficScreen() {
               <p className="serif">
                 What would the draft have shown to the visitors of yesterday? Give it an access log of your server:
                 every page view in it is decided twice, as it is live and as it is in the draft. You see what changes,
-                for how many, where and when, and look through single visits.
+                for how many, where and when, and view single visits as their visitor.
               </p>
             )}
           </div>

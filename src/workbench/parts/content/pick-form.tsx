@@ -95,7 +95,7 @@ export function PickForm({ pick, variant, onOwn }: Props) {
         value={follows}
         helperText={
           follows !== "" && !named.includes(follows)
-            ? `Its rule does not name ${audienceName(follows)}: blocks for that audience are shown all the same`
+            ? `Its rule does not name ${audienceName(follows)}: blocks for that audience are shown anyway`
             : undefined
         }
         onChange={(event) => set({ audience: event.target.value || undefined, forAudience: false })}

@@ -59,7 +59,7 @@ function Entries({ close }: { close: () => void }) {
           go("/pages");
         },
       })),
-      ...lenses.map((lens) => ({ kind: "Look through", name: lens.name, take: () => pickLens(lens) })),
+      ...lenses.map((lens) => ({ kind: "View as", name: lens.name, take: () => pickLens(lens) })),
       ...links.map((link) => to("Link", link.name, addressOf("/links", link.id))),
       ...ruleset.slots.flatMap((slot) => [
         to("Slot", slot.name, variantAddress(slot.id)),
