@@ -40,7 +40,7 @@ async function main(): Promise<void> {
     await page.keyboard.press(key);
     await page.waitForTimeout(400);
   }
-  await page.getByRole("button", { name: "Put live" }).click();
+  await page.getByRole("button", { name: "Publish" }).click();
   await shot("live");
   await page.keyboard.press("Escape");
   await page.goto(`http://localhost:${port}/s/brackenfold/releases?open=draft`);
@@ -91,9 +91,9 @@ async function main(): Promise<void> {
   await page.getByText("remarks").waitFor();
   await shot("findings");
   await page.goto(`http://localhost:${port}/s/brackenfold/checks`);
-  await page.getByRole("button", { name: "One for every variant" }).click();
+  await page.getByRole("button", { name: "Create for every variant" }).click();
   await page.locator("[data-check]").nth(10).waitFor();
-  await page.getByRole("button", { name: "Ask the live site" }).click();
+  await page.getByRole("button", { name: "Test live site" }).click();
   await page.getByText("✓ Site").nth(5).waitFor();
   await page.getByText("Asking the site").waitFor({ state: "hidden" });
   await page.getByText("checks made").waitFor({ state: "hidden" });

@@ -102,7 +102,7 @@ test("header and tabs follow language and link, and a link leads straight to a t
   await page.getByRole("button", { name: "Repotting", exact: true }).click();
   await page.getByRole("button", { name: "A link straight to it" }).click();
   await expect(page.getByText("https://brackenfold.example/advice?topic=repotting")).toBeVisible();
-  await expect(page.getByText(/Whoever opens \/advice\?topic=repotting sees it/)).toBeVisible();
+  await expect(page.getByText(/Anyone who opens \/advice\?topic=repotting sees it/)).toBeVisible();
 });
 
 test("a test with a control is made with the keyboard alone, and each visitor keeps their arm", async ({ page }) => {
@@ -203,7 +203,7 @@ test("a pop-up is made, cleaned, seen in place, put live; it opens, holds the fo
   await page.getByRole("option", { name: "no limit" }).click();
   await page.getByRole("region", { name: "Moss week" }).getByRole("switch").check();
   // For this visitor, here: it opens; and the page says so on the main screen.
-  await expect(page.getByText("For this visitor, here: opens at once.")).toBeVisible();
+  await expect(page.getByText("On this page, for this visitor: opens at once.")).toBeVisible();
   await putLive(page);
 
   const visitor = await context.newPage();
@@ -388,7 +388,7 @@ test("pages are read from the site's sitemap and from a file, and what is no sit
   const pages = page.getByRole("region", { name: "Pages", exact: true });
   await pages.getByRole("button", { name: "Remove /contact" }).click();
   await expect(pages.getByText("/contact", { exact: true })).toHaveCount(0);
-  await pages.getByRole("button", { name: "Import sitemap" }).click();
+  await pages.getByRole("button", { name: "Import sitemap", exact: true }).click();
   await expect(pages.getByRole("status")).toContainText("1 page is new");
   await expect(pages.getByText("/contact", { exact: true })).toBeVisible();
   const file = (name: string, body: string) => ({ name, mimeType: "application/xml", buffer: Buffer.from(body) });

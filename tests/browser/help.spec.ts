@@ -1,6 +1,8 @@
 /** Help inside the product: guides that are searched, words that are explained, keys on one sheet; and the theme that one chooses. */
 import { expect } from "@playwright/test";
-import { at, openWorkbench, test } from "./support";
+import http from "node:http";
+import type { AddressInfo } from "node:net";
+import { at, dependOn, makeSite, openWorkbench, removeSite, spot, test } from "./support";
 
 test("the guides are searched and read beside the screen, by mouse and by keyboard", async ({ page }) => {
   await openWorkbench(page);
@@ -99,4 +101,62 @@ test("the theme is the system’s, or the one that is chosen, from the first mom
   expect(await page.evaluate(() => (window as { first?: string }).first)).toBe("light");
   await choose("Theme of the system");
   await expect.poll(theme).toBe("dark");
+});
+
+test("the first steps lead a new site from a part of its page to what is live, and come back from Help", async ({
+  page,
+  request,
+}) => {
+  const [id, name] = ["tin-kettle", "Tin Kettle"];
+  const server = http.createServer((_request, response) => {
+    response.setHeader("content-type", "text/html; charset=utf-8");
+    response.end(`<!doctype html><html lang="en"><title>Tin Kettle</title><main><section class="welcome">
+      <h1>Kettles that last</h1><p>Made by hand.</p></section><p>${"Of tin and copper. ".repeat(20)}</p></main></html>`);
+  });
+  await new Promise<void>((resolve) => server.listen(0, "127.0.0.1", resolve));
+  const origin = `http://tin-kettle.localhost:${(server.address() as AddressInfo).port}`;
+  await makeSite(request, id, name, origin);
+  try {
+    await page.goto(`/s/${id}/pages`);
+    const steps = page.getByRole("region", { name: "First steps" });
+    const current = steps.locator("[aria-current=step]");
+    const showMe = steps.getByRole("button", { name: "Show me" });
+    await expect(current).toContainText("Point at a part");
+    await showMe.click();
+    await expect(page.getByRole("heading", { name: "A new slot" })).toBeVisible();
+    await page.mouse.click(...(await spot(page, "h1")));
+    await page.getByRole("button", { name: "Copy what stands there" }).click();
+    await page.getByRole("textbox", { name: "Words" }).first().fill("Kettles for cold mornings");
+    await expect(current).toContainText("Say who sees it");
+    await showMe.click();
+    await expect(page.getByRole("button", { name: "Add a condition" })).toBeFocused();
+    await page.keyboard.press("Enter");
+    await dependOn(page, "Campaign source");
+    await page.getByLabel("Value", { exact: true }).fill("letter");
+    await page.keyboard.press("Tab");
+    await page.getByRole("switch").first().check();
+    await expect(current).toContainText("View as 3 visitors");
+    const paste = page.getByRole("textbox", { name: /^Paste a link/ });
+    for (const source of ["letter", "poster"]) {
+      await paste.fill(`${origin}/?utm_source=${source}`);
+      await paste.press("Enter");
+      await expect(page.locator(".sentence")).toContainText(source);
+    }
+    await expect(current).toContainText("Publish");
+    await showMe.click();
+    await expect(page.getByRole("button", { name: "Publish", exact: true })).toBeFocused();
+    await page.keyboard.press("Enter");
+    await page.getByRole("button", { name: "Publish now" }).click();
+    await expect(steps).toContainText("All done: your first variant is live.");
+    await steps.getByRole("button", { name: "Close the first steps" }).click();
+    await page.reload();
+    await expect(page.getByRole("button", { name: "Publish", exact: true })).toBeVisible();
+    await expect(steps).toBeHidden();
+    await page.getByRole("button", { name: "Help", exact: true }).click();
+    await page.getByRole("menuitem", { name: "First steps" }).click();
+    await expect(steps).toBeVisible();
+  } finally {
+    server.close();
+    await removeSite(request, id, name);
+  }
 });

@@ -132,7 +132,7 @@ test("a rule that is not finished is said at the field and cannot go live; undo 
   await expect(page.locator(".editor .rule")).toHaveText("when the campaign source is “mossmail”");
   // A group of its own, and the verdict of each part for this lens.
   await page.getByRole("button", { name: "Add something else" }).click();
-  await page.getByRole("menuitem", { name: "A group: any of these holds" }).click();
+  await page.getByRole("menuitem", { name: "A group: any of these matches" }).click();
   await expect(page.getByRole("combobox", { name: "How the conditions go together" })).toHaveCount(2);
   await page.getByRole("button", { name: "Done" }).click();
   await expect(page.locator("[data-variant=new-variant]")).toBeVisible();

@@ -32,7 +32,7 @@ test("the rule of a long sentence is built, read back, and a part of it saved as
   await add(page).click();
   await dependOn(page, "Date and time");
   await page.getByRole("button", { name: "Add something else" }).last().click();
-  await page.getByRole("menuitem", { name: "A group: any of these holds" }).click();
+  await page.getByRole("menuitem", { name: "A group: any of these matches" }).click();
   await dependOn(page, "Campaign name");
   await page.getByLabel("Value", { exact: true }).fill("winter-light");
   await page.keyboard.press("Tab");

@@ -322,7 +322,7 @@ test("everything goes out and comes in again: archive, ruleset, JsonLogic, lists
   ]);
   const archive = readFileSync(await download.path());
   const before = (await differs(page).textContent()) ?? "";
-  const ruleset = JSON.parse((await saved(page, "Save the draft")).text) as { site: { name: string } };
+  const ruleset = JSON.parse((await saved(page, "Export draft")).text) as { site: { name: string } };
   // A changed ruleset comes in as one change of the draft, and is taken back.
   ruleset.site.name = "Brackenfold, read in";
   await give(page, "Import ruleset into draft", {

@@ -124,7 +124,7 @@ test("from draft to live by two people: reviewed with pictures and comments, app
   // Checks and faults that other tests left may keep it back.
   await askForReview(editor);
   await expect(editor.getByRole("button", { name: /^Approve and/ })).toHaveCount(0);
-  await expect(editor.getByText("An approver puts it live.")).toBeVisible();
+  await expect(editor.getByText("An approver publishes it.")).toBeVisible();
 
   await approver.getByRole("link", { name: /^Review \d+ · open$/ }).click();
   await expect(approver.getByText("“A better headline”")).toBeVisible();

@@ -25,8 +25,8 @@ describe("the visit sentence", () => {
       arrival: "directly",
       link: "a plain link",
       time: "Tue 24 Nov 2026, 10:15 Lisbon time",
-      cart: "no word of a cart",
-      told: "nothing else told",
+      cart: "an unknown cart",
+      told: "no other data",
     });
     expect(
       say({

@@ -101,7 +101,7 @@ function visitorPhrase(visit: Visit, { markers }: Pick<Ruleset, "markers">): str
 }
 
 function cartPhrase({ cart }: Visit, site: Ruleset["site"]): string {
-  if (!cart) return "no word of a cart";
+  if (!cart) return "an unknown cart";
   const count = cart.lines.reduce((sum, line) => sum + line.quantity, 0);
   if (count === 0) return "an empty cart";
   const total = cart.lines.reduce((sum, line) => sum + line.quantity * line.unitPrice, 0);
@@ -116,7 +116,7 @@ function toldPhrase({ cookies, data, zone }: Visit): string {
   const count = Object.keys(cookies ?? {}).length;
   if (count > 0) parts.push(count === 1 ? `the cookie ${Object.keys(cookies ?? {})[0]}` : `${count} cookies`);
   if (zone) parts.push(`a clock in ${zonePhrase(zone)}`);
-  return parts.length === 0 ? "nothing else told" : parts.join(", ");
+  return parts.length === 0 ? "no other data" : parts.join(", ");
 }
 
 function arrivalPhrase(visit: Visit, url: URL, ruleset: Pick<Ruleset, "searchSources">): string {

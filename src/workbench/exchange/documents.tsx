@@ -227,7 +227,7 @@ export function Documents() {
           is named.
         </span>
         <div className="row wrap">
-          <Button onClick={() => saveFile("draft.json", json(ruleset), "application/json")}>Save the draft</Button>
+          <Button onClick={() => saveFile("draft.json", json(ruleset), "application/json")}>Export draft</Button>
           {live && (
             <Button onClick={() => saveFile(`release-${live.number}.json`, json(live.ruleset), "application/json")}>
               Export live

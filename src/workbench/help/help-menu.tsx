@@ -6,6 +6,9 @@ import Tooltip from "@mui/material/Tooltip";
 import { CircleQuestionMark } from "lucide-react";
 import dynamic from "next/dynamic";
 import { useEffect, useState } from "react";
+import { useDesk } from "../parts/desk/desk";
+import { useGo } from "../parts/desk/use-go";
+import { showFirstSteps } from "./first-steps";
 
 // Read by few, and seldom: it comes when it is opened.
 const HelpPanel = dynamic(() => import("./panel").then((part) => part.HelpPanel), { ssr: false });
@@ -13,6 +16,8 @@ const Shortcuts = dynamic(() => import("./shortcuts").then((part) => part.Shortc
 
 /** The way to the guides and to the sheet of shortcuts, which "?" opens, too. */
 export function HelpMenu() {
+  const { site, may } = useDesk();
+  const go = useGo();
   const [menu, setMenu] = useState<HTMLElement | null>(null);
   const [shown, setShown] = useState<"guides" | "shortcuts">();
   useEffect(() => {
@@ -44,6 +49,17 @@ export function HelpMenu() {
       </Tooltip>
       <Menu open={menu !== null} anchorEl={menu} onClose={() => setMenu(null)}>
         <MenuItem onClick={() => show("guides")}>Guides and words</MenuItem>
+        {may("rules") && (
+          <MenuItem
+            onClick={() => {
+              setMenu(null);
+              showFirstSteps(site);
+              go("/pages");
+            }}
+          >
+            First steps
+          </MenuItem>
+        )}
         <MenuItem onClick={() => show("shortcuts")}>Keyboard shortcuts</MenuItem>
       </Menu>
       {shown === "guides" && <HelpPanel onClose={close} />}

@@ -13,7 +13,7 @@ test("a strip of three from the library, by label and price, the dearest first",
   await labels.fill("offer");
   await page.keyboard.press("Enter");
   await page.keyboard.press("Escape");
-  await page.getByRole("combobox", { name: "In the order of" }).click();
+  await page.getByRole("combobox", { name: "Order by" }).click();
   await page.getByRole("option", { name: "Price" }).click();
   await page.getByRole("combobox", { name: "Which way" }).click();
   await page.getByRole("option", { name: "largest first" }).click();

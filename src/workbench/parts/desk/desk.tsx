@@ -14,6 +14,7 @@ import { mayAs, type Ability } from "@/core/people/roles";
 import { actionsOf, type Actions } from "../actions";
 import { widthOf, type Width } from "../devices";
 import { Panel } from "../panel";
+import { FirstSteps } from "../../help/first-steps";
 import { VisitSentence } from "../sentence/sentence";
 import { rememberSite } from "./last-site";
 import { useLists, type Lists } from "./use-lists";
@@ -264,9 +265,12 @@ export function Desk({ opened, storefront, lookedBy, children }: Props) {
           <Topline />
         </Panel>
         {isByVisitor(screen) && (
-          <Panel name="The visit sentence" of={[look.visit]}>
-            <VisitSentence />
-          </Panel>
+          <div className="lead">
+            <Panel name="The visit sentence" of={[look.visit]}>
+              <VisitSentence />
+            </Panel>
+            <FirstSteps />
+          </div>
         )}
         <Panel name="This screen" of={[screen, ruleset, look.visit]}>
           {children}

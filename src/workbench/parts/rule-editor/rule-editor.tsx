@@ -104,7 +104,7 @@ export function RuleEditor(props: Props) {
         <div className="stack">
           <span className="quiet">{empty}</span>
           <div className="row">
-            <Button startIcon={<Plus size={14} />} onClick={() => editing.add([], fresh)}>
+            <Button className="addcondition" startIcon={<Plus size={14} />} onClick={() => editing.add([], fresh)}>
               Add a condition
             </Button>
             <Button onClick={(event) => setMenu(event.currentTarget)}>More</Button>

@@ -47,6 +47,7 @@ export function LensPicker() {
   return (
     <>
       <Button
+        className="lenspicker"
         color="secondary"
         endIcon={<ChevronDown size={14} />}
         onClick={(event) => setAt(event.currentTarget)}

@@ -1,0 +1,97 @@
+"use client";
+import Button from "@mui/material/Button";
+import IconButton from "@mui/material/IconButton";
+import { Check, X } from "lucide-react";
+import { useEffect, useRef, useState } from "react";
+import { useDesk } from "../parts/desk/desk";
+import { variantAddress } from "../parts/desk/screens";
+import { useGo } from "../parts/desk/use-go";
+import { stepsOf } from "./steps";
+
+const asked = "mirada-first-steps";
+const keyOf = (site: string): string => `${asked} ${site}`;
+/** Shows the first steps on a site again: at once, or on the next screen that has them. */
+export function showFirstSteps(site: string): void {
+  localStorage.setItem(keyOf(site), "shown");
+  window.dispatchEvent(new Event(asked));
+}
+
+/** How each visitor is told apart from the next, whatever the time. */
+const markOf = ({ at: _at, ...visit }: object & { at?: unknown }): string => JSON.stringify(visit);
+
+/** Focuses what the next step is done with, once it is there. */
+function focusOn(selector: string, tries = 20): void {
+  const there = document.querySelector<HTMLElement>(selector);
+  if (there) there.focus();
+  else if (tries > 0) setTimeout(() => focusOn(selector, tries - 1), 100);
+}
+
+/** The first steps on a site that has nothing live yet, below the sentence: each says how, and leads to where it is done. */
+export function FirstSteps() {
+  const { site, draft, live, look, may } = useDesk();
+  const go = useGo();
+  const key = keyOf(site);
+  const [shown, setShown] = useState(false);
+  const seen = useRef(new Set<string>());
+  const [visitors, setVisitors] = useState(0);
+  const mark = markOf(look.visit);
+  useEffect(() => {
+    seen.current.add(mark);
+    setVisitors(seen.current.size);
+  }, [mark]);
+  const fresh = live === undefined;
+  useEffect(() => {
+    const read = () => {
+      const said = localStorage.getItem(key);
+      if (said === "shown" || (fresh && said !== "hidden")) setShown(true);
+    };
+    read();
+    window.addEventListener(asked, read);
+    return () => window.removeEventListener(asked, read);
+  }, [fresh, key]);
+  if (!shown || !may("rules")) return null;
+  const { slots } = draft.ruleset;
+  const steps = stepsOf({ slots, visitors, live: !fresh });
+  const next = steps.findIndex((step) => !step.done);
+  const slot = slots.find((item) => item.variants.length > 0) ?? slots[0];
+  const variant = slot?.variants[0];
+  const lead = [
+    () => go("/pages?point=slot"),
+    () => {
+      if (slot) go(variantAddress(slot.id));
+      focusOn(".slotfoot .MuiButton-contained");
+    },
+    () => {
+      if (slot && variant) go(variantAddress(slot.id, variant.id));
+      focusOn(".editor .addcondition");
+    },
+    () => focusOn(".sentence .lenspicker"),
+    () => focusOn(".topline .end > .MuiButton-contained"),
+  ];
+  return (
+    <section className="firststeps" aria-label="First steps">
+      <b>First steps</b>
+      <ol>
+        {steps.map((step, index) => (
+          <li key={step.name} className={step.done ? "done" : ""} aria-current={index === next ? "step" : undefined}>
+            {step.done ? <Check size={14} aria-label="Done:" /> : <i>{index + 1}</i>} {step.name}
+          </li>
+        ))}
+      </ol>
+      <span className="how" role="status">
+        {next < 0 ? "All done: your first variant is live." : steps[next]?.how}
+      </span>
+      {next >= 0 && <Button onClick={() => lead[next]?.()}>Show me</Button>}
+      <IconButton
+        aria-label="Close the first steps"
+        title="Close; they come back from Help"
+        onClick={() => {
+          localStorage.setItem(key, "hidden");
+          setShown(false);
+        }}
+      >
+        <X size={15} />
+      </IconButton>
+    </section>
+  );
+}
