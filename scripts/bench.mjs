@@ -53,7 +53,10 @@ async function checkOut(revision) {
 
 /** What a benchmark prints, by figure and how many variants it is of. */
 async function figuresOf(folder, outfile, args) {
-  const { stdout } = await promisify(execFile)("node", ["--expose-gc", outfile, ...args], { cwd: folder, maxBuffer: 1 << 26 });
+  const { stdout } = await promisify(execFile)("node", ["--expose-gc", outfile, ...args], {
+    cwd: folder,
+    maxBuffer: 1 << 26,
+  });
   const lines = stdout.split("\n").filter((line) => line.startsWith("{"));
   return new Map(
     lines.map((line) => {
