@@ -139,7 +139,7 @@ export function* madeEvents(
             }
           }
       }
-      // Goals are told of those only who agreed to be remembered, as on the shop's own pages.
+      // Goals are told of those only who gave consent, as on the shop's own pages.
       if (!(last > 0 && visitor.consent && views.length > 1)) continue;
       const reach = (name: string, after: number, value: number, ids: () => number): void => {
         for (const [key, did] of past) {

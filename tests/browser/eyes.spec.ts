@@ -141,9 +141,7 @@ test("a shared lens is seen on a phone, says what is made up, changes nothing, a
   await expect(inside.getByRole("heading", { name: "Ferns that love the dark" })).toBeVisible();
   await phone.getByRole("button", { name: "About this preview" }).click();
   await expect(
-    phone.getByText(
-      /You look as a visitor who has not agreed to be remembered, on a phone with Android, in Berlin, Germany/,
-    ),
+    phone.getByText(/You look as a visitor without consent, on a phone with Android, in Berlin, Germany/),
   ).toBeVisible();
   await inside.getByRole("link", { name: "Farne" }).click();
   await expect(inside.getByRole("heading", { name: "Ferns", exact: true })).toBeVisible();

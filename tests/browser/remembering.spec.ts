@@ -88,7 +88,7 @@ test("in the workbench the visitor’s past is set in the sentence, and starting
   await page.getByRole("option", { name: /^Ferns/ }).click();
   await expect(page.getByRole("heading", { name: "Category note" })).toBeVisible();
   // The first lens has agreed to nothing.
-  await expect(part("visitor")).toHaveText("a visitor who has not agreed to be remembered");
+  await expect(part("visitor")).toHaveText("a visitor without consent");
   await part("visitor").click();
   await page.getByRole("switch", { name: "Consent given" }).click();
   await page.getByPlaceholder("Add a page category, such as ferns").fill("ferns");

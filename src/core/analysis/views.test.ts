@@ -317,7 +317,7 @@ describe("links, pop-ups and redirects", () => {
     expect(say(second, visit({ url: "https://shop.example/?utm_source=x" }))).toContain("“first” opens");
     expect(say(second, visit({ consent: true, visitorId: "v" }))).toBe("opens after 1 second");
     expect(opensWords({ idleSeconds: 30 })).toBe("after 30 seconds without a move");
-    expect(capWords({ times: 2, per: "day" })).toBe("at most 2 times a day");
+    expect(capWords({ times: 2, per: "day" })).toBe("at most 2 times per day");
   });
   it("somebody whom a redirect sends on is on an address that is no page, and tells what its template names", () => {
     const [old] = parts.redirects;
@@ -336,7 +336,7 @@ describe("links, pop-ups and redirects", () => {
     );
     expect(tried).toEqual([
       { location: "https://shop.example/pt/alt" },
-      { reason: "its rule does not hold" },
+      { reason: "its rule is not met" },
       { reason: "the visitor’s address is exempt" },
       { reason: "its template names country, which is not known" },
     ]);

@@ -22,7 +22,7 @@ export interface AccountLine {
 const reasons: Record<Exclude<OfferVerdict, "applied" | "below threshold" | "nothing in scope">, string> = {
   off: "switched off",
   "outside its dates": "outside its dates",
-  "rule false": "its rule does not hold for this visitor",
+  "rule false": "its rule is not met",
   "rule unknown": "its rule cannot be told for this visitor",
   "does not combine": "another offer applied already, and it stands alone",
   "list ended": "an offer that stands alone applied before it",

@@ -66,7 +66,7 @@ it("explains them by a cache, the pass, or consent", () => {
   const plain = answerSays(200, {}, '<div data-mirada-slot="s">x</div>');
   expect(differenceExplained(agreed, plain)).toContain("plain visitor");
   expect(differenceExplained(check({ slot: "s", variant: "a" }), answerSays(200, {}, page("a")))).toContain(
-    "not agreed",
+    "not given consent",
   );
   expect(differenceExplained(agreed, answerSays(200, {}, page("a")))).toBeUndefined();
 });

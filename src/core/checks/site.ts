@@ -47,6 +47,6 @@ export function differenceExplained(check: Check, answer: SiteAnswer): string | 
   if (answer.plain)
     return "The page was answered as to a plain visitor: the preview pass did not reach the site, or had expired.";
   if (check.visit.consent !== true)
-    return "This visitor has not agreed to be remembered: what hangs on history or markers is unknown on the site.";
+    return "This visitor has not given consent: what hangs on history or markers is unknown on the site.";
   return undefined;
 }

@@ -27,9 +27,7 @@ export function redirectExamples(
     return {
       reason:
         trace?.reason ??
-        (trace?.verdict === "rule unknown"
-          ? "something that its rule asks for is not known"
-          : "its rule does not hold"),
+        (trace?.verdict === "rule unknown" ? "something that its rule asks for is not known" : "its rule is not met"),
     };
   });
 }

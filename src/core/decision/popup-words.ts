@@ -15,7 +15,7 @@ export function opensWords(opensAfter: Popup["opensAfter"]): string {
 export function capWords(cap: Popup["cap"]): string {
   if (!cap) return "as often as its rule holds";
   if ("hours" in cap) return `at most once in ${cap.hours === 1 ? "an hour" : `${cap.hours} hours`}`;
-  return `at most ${cap.times === 1 ? "once" : `${cap.times} times`} ${cap.per === "ever" ? "ever" : `a ${cap.per}`}`;
+  return `at most ${cap.times === 1 ? "once" : `${cap.times} times`} per ${cap.per === "ever" ? "visitor" : cap.per}`;
 }
 
 /** What becomes of a pop-up for one visit, in words: "held back: its cap is reached". */

@@ -224,7 +224,7 @@ describe("differences", () => {
     );
     expect(said.map(({ what, says, before, after }) => `${what} ${says} ${before ?? ""} → ${after ?? ""}`)).toEqual([
       "P is changed: when it opens at once → when the pointer leaves the page",
-      "P is changed: how often it opens as often as its rule holds → at most 2 times a visit",
+      "P is changed: how often it opens as often as its rule holds → at most 2 times per visit",
       "Spring is switched off  → ",
       "Spring is changed: the threshold 40.00 → 60.00",
       "Spring is changed: what it gives 10 % off → free delivery",
@@ -261,7 +261,7 @@ describe("edits in words", () => {
     expect(valueText("slots/s/variants/a/rule", rule, made)).toBe("the campaign source is “postbox”");
     expect(valueText("slots/s/variants/a/rule", null, made)).toBe("for everyone");
     expect(valueText("popups/p/opensAfter", { scrollPercent: 40 }, made)).toBe("once 40 % of the page is scrolled");
-    expect(valueText("popups/p/cap", { times: 1, per: "day" }, made)).toBe("at most once a day");
+    expect(valueText("popups/p/cap", { times: 1, per: "day" }, made)).toBe("at most once per day");
     expect(valueText("offers/o/reward", { percent: 10 }, made)).toBe("10 % off");
     expect(valueText("placeLists/l/places", [{ country: "PT" }, { lat: 1, lon: 2, km: 3 }], made)).toBe(
       "Portugal or 3 km around 1, 2",

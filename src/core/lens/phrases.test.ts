@@ -18,7 +18,7 @@ describe("the visit sentence", () => {
   it("says what is known, and what is not", () => {
     expect(say()).toEqual({
       page: "the home page",
-      visitor: "a visitor who has not agreed to be remembered",
+      visitor: "a visitor without consent",
       device: "an unknown device",
       place: "an unknown place",
       language: "an unknown language",

@@ -81,7 +81,7 @@ const ordinal = (count: number): string => ordinals[count] ?? `${count}${endings
 const times = (count: number): string => (count === 1 ? "once" : count === 2 ? "twice" : `${count} times`);
 
 function visitorPhrase(visit: Visit, { markers }: Pick<Ruleset, "markers">): string {
-  if (visit.consent !== true) return "a visitor who has not agreed to be remembered";
+  if (visit.consent !== true) return "a visitor without consent";
   const past = pastOf(visit.memory, parseInstant(visit.at) as number);
   const number = past.visits + (past.views > 0 ? 0 : 1);
   const base = number <= 1 ? "a first-time visitor" : `a visitor here for the ${ordinal(number)} time`;

@@ -21,7 +21,7 @@ export interface ResultRow {
   /** The goal that was reached. */
   name: string;
   count: number;
-  /** Firsts: visitors who agreed to be remembered, each once. */
+  /** Firsts: visitors who gave consent, each once. */
   firsts: number;
   /** Minor units of the site's currency. */
   value: number;
@@ -32,7 +32,7 @@ export interface Outcome {
   variant: string;
   arm: string;
   exposures: number;
-  /** Visitors who agreed to be remembered and saw it: of them only it is known whether they saw it before. */
+  /** Visitors who gave consent and saw it: of them only it is known whether they saw it before. */
   visitors: number;
   clicks: number;
   /** Of those visitors, how many clicked in it. */

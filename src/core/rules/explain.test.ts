@@ -54,7 +54,7 @@ describe("what a condition found", () => {
     [
       when("history.views", "gt", 3),
       {},
-      "unknown: cannot tell the pages seen in this visit: the visitor has not agreed to be remembered",
+      "unknown: cannot tell the pages seen in this visit: the visitor has not given consent",
     ],
     [when("data.member", "isTrue"), { data: { member: true } }, "true: “member” is on"],
     [when("data.born", "before", "2000-01-01"), { data: { born: "1999-12-31" } }, "true: “born” is 31 December 1999"],
@@ -85,7 +85,7 @@ describe("what decided", () => {
   it("are those whose being otherwise could change the verdict, and no others", () => {
     expect(because({ all: [yes, no, unknown] })).toEqual(["false: no campaign source"]);
     expect(because({ all: [yes, unknown] })).toEqual([
-      "unknown: cannot tell the pages seen in this visit: the visitor has not agreed to be remembered",
+      "unknown: cannot tell the pages seen in this visit: the visitor has not given consent",
     ]);
     expect(because({ any: [no, yes] })).toEqual(["true: the path is “/”"]);
     expect(because({ none: [yes, no] })).toEqual(["false: the path is “/”"]);

@@ -191,8 +191,8 @@ const pageText = (label: string, means: string, key: 0 | 100 | null, get: (r: Re
 const remembered = {
   ...usual,
   unknown: {
-    why: "Of visitors who have not agreed to be remembered nothing is known.",
-    because: () => "the visitor has not agreed to be remembered",
+    why: "Of visitors who have not given consent nothing is known.",
+    because: () => "the visitor has not given consent",
   },
   leans: "visitor",
   log: { what: "consent", judged: "unknown" },

@@ -117,8 +117,8 @@ export function GoalEditor({ goal, set }: GoalProps) {
         />
       </div>
       <span className="quiet">
-        {byPage ? "It counts once a visit. " : ""}Goals are told of visitors who agreed to be remembered: only of them
-        is known what they had seen. They count from the next release on.
+        {byPage ? "It counts once per visit. " : ""}Goals are told of visitors who gave consent: only of them is known
+        what they had seen. They count from the next release on.
       </span>
       {users.length > 0 && (
         <span className="quiet">Tests of {users.map(({ name }) => name).join(", ")} are read by it first.</span>

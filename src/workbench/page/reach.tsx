@@ -58,7 +58,7 @@ export function EmptyWhy({ slot }: { slot: Slot }) {
                   ? "it is not finished"
                   : reasons.length > 0
                     ? `${own.verdict === "rule unknown" ? "" : "because: "}${reasons.join(", ")}`
-                    : "its rule does not hold"}
+                    : "its rule is not met"}
             </li>
           );
         })}

@@ -41,7 +41,7 @@ const statuses = {
   307: "307 (temporary, same method)",
   308: "308 (permanent, same method)",
 };
-const frequencies = { always: "every time", visit: "once a visit", once: "once ever" } as const;
+const frequencies = { always: "every time", visit: "once per visit", once: "once per visitor" } as const;
 
 /** One redirect: who is sent on, where to, and what becomes of each lens. */
 export function RedirectEditor({ redirect, set }: Props) {

@@ -30,7 +30,7 @@ export function ByVariant({ outcomes, goal, nameOf, indexOf, colour, money }: Pr
         <tr>
           <th>Variant</th>
           <th className="num">Exposures</th>
-          <th className="num" title="Visitors who agreed to be remembered, each once: rates are of them">
+          <th className="num" title="Visitors who gave consent, each once: rates are of them">
             Visitors
           </th>
           <th>Clicked</th>

@@ -114,9 +114,7 @@ export function ByWhom({ rows, by, goal, did, split, onSplit, lines, nameOf, ind
       <span className="quiet">
         Exposures, and the share of visitors who {did} where at least 20 are known
         {parts.length > mostGroups ? `; the ${mostGroups} that saw most, all of them in the CSV` : ""}.{" "}
-        {split === "visits" && known
-          ? "Whether a visitor was there before is known of those who agreed to be remembered. "
-          : ""}
+        {split === "visits" && known ? "Whether a visitor was there before is known of those who gave consent. " : ""}
         Among many groups some differ by chance: what looks better in one of them is an idea for a test, and no result.
       </span>
     </section>

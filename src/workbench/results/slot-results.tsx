@@ -178,8 +178,8 @@ export function SlotResults(props: Props) {
         <ByVariant outcomes={ordered} goal={called} nameOf={nameOf} indexOf={indexOf} colour={colour} money={money} />
         <span className="quiet">
           {slot.id === holdoutSlot
-            ? "Visitors who agreed to be remembered, shared out by chance: so the difference is what all variants and pop-ups together are worth. Rates with 95 % intervals (Wilson)."
-            : "Rates are of visitors who agreed to be remembered, each counted once, with 95 % intervals (Wilson). Variants are shown to different visitors, by their rules: only arms are shared out by chance, so only between arms does a difference prove anything."}
+            ? "Visitors who gave consent, shared out by chance: so the difference is what all variants and pop-ups together are worth. Rates with 95 % intervals (Wilson)."
+            : "Rates are of visitors who gave consent, each counted once, with 95 % intervals (Wilson). Variants are shown to different visitors, by their rules: only arms are shared out by chance, so only between arms does a difference prove anything."}
         </span>
         <ApartLine apart={counts.apart} />
         {all.visitors > 0 && (

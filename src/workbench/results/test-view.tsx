@@ -84,9 +84,9 @@ export function TestView(props: Props) {
         ))}
       </ul>
       <span className="quiet">
-        Of {plain(seen)} visitors who agreed to be remembered, the share who {did}, beside {controlName}. Look as often
-        as you like, and stop when it says so: intervals hold at all looks together, in{" "}
-        {Math.round(usualConfidence * 100)} of 100 tests (confidence sequences
+        Of {plain(seen)} visitors who gave consent, the share who {did}, beside {controlName}. Look as often as you
+        like, and stop when it says so: intervals hold at all looks together, in {Math.round(usualConfidence * 100)} of
+        100 tests (confidence sequences
         {allowed === "" ? "" : `, Bonferroni for ${allowed}`}), if the time begins with the test.{" "}
         {ratio === undefined
           ? "No visitor has seen it yet."

@@ -28,7 +28,7 @@ interface Props {
 
 const missingWords: Record<NotCarried, string> = {
   cart: "the cart",
-  consent: "who agreed to be remembered, and so every visitor’s past",
+  consent: "who gave consent, and so every visitor’s past",
   language: "the languages that browsers ask for",
   cookies: "cookies",
   "site data": "what the site knows of its visitors",

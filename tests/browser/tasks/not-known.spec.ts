@@ -14,7 +14,7 @@ test("a condition holds for whoever it is not known of, if that is said, and the
   await dependOn(page, "Location");
   await typeInto(page, "Places", ["Spain"]);
   await page.getByLabel("If unknown, it").click();
-  await page.getByRole("option", { name: "holds", exact: true }).click();
+  await page.getByRole("option", { name: "matches", exact: true }).click();
   await expect(page.getByText("Of some addresses no country is known.")).toBeVisible();
   await expect(page.locator(".editor .rule").first()).toContainText("the visitor is in Spain (or it is not known)");
   await page.getByRole("button", { name: "Done" }).click();

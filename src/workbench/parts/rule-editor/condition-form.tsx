@@ -195,8 +195,8 @@ export function ConditionForm({ condition, way }: { condition: Condition; way: W
           helperText={why}
           onChange={(event) => change({ ...condition, unknown: event.target.value === "holds" ? true : undefined })}
         >
-          <MenuItem value="not">does not hold</MenuItem>
-          <MenuItem value="holds">holds</MenuItem>
+          <MenuItem value="not">does not match</MenuItem>
+          <MenuItem value="holds">matches</MenuItem>
         </TextField>
       )}
     </div>
