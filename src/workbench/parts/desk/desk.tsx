@@ -14,7 +14,7 @@ import { mayAs, type Ability } from "@/core/people/roles";
 import { actionsOf, type Actions } from "../actions";
 import { widthOf, type Width } from "../devices";
 import { Panel } from "../panel";
-import { FirstSteps } from "../../help/first-steps";
+import { FirstSteps } from "../help/first-steps";
 import { VisitSentence } from "../sentence/sentence";
 import { rememberSite } from "./last-site";
 import { useLists, type Lists } from "./use-lists";

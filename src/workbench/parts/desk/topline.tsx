@@ -10,7 +10,7 @@ import { SiteSwitcher } from "./site-switcher";
 import { useMemo, useState } from "react";
 import { runCheck } from "@/core/checks/run";
 import { isFault } from "@/core/analysis/findings";
-import { HelpMenu } from "../../help/help-menu";
+import { HelpMenu } from "../help/help-menu";
 import { useDesk } from "./desk";
 import { LiveDialog } from "./live-dialog";
 import { Palette } from "./palette";

@@ -3,9 +3,9 @@ import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
 import { Check, X } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
-import { useDesk } from "../parts/desk/desk";
-import { variantAddress } from "../parts/desk/screens";
-import { useGo } from "../parts/desk/use-go";
+import { useDesk } from "../desk/desk";
+import { variantAddress } from "../desk/screens";
+import { useGo } from "../desk/use-go";
 import { stepsOf } from "./steps";
 
 const asked = "mirada-first-steps";

@@ -7,7 +7,7 @@ import { ArrowLeft, X } from "lucide-react";
 import { useMemo, useState } from "react";
 import Markdown, { type Components } from "react-markdown";
 import gfm from "remark-gfm";
-import { useAsked } from "../parts/asked";
+import { useAsked } from "../asked";
 import { searchSections, sectionsOf, type Section } from "./sections";
 
 /** Links to the web open beside; those to other documents of the project are words here. */

@@ -6,8 +6,8 @@ import Tooltip from "@mui/material/Tooltip";
 import { CircleQuestionMark } from "lucide-react";
 import dynamic from "next/dynamic";
 import { useEffect, useState } from "react";
-import { useDesk } from "../parts/desk/desk";
-import { useGo } from "../parts/desk/use-go";
+import { useDesk } from "../desk/desk";
+import { useGo } from "../desk/use-go";
 import { showFirstSteps } from "./first-steps";
 
 // Read by few, and seldom: it comes when it is opened.
