@@ -151,7 +151,7 @@ test("one walks in from Quarry and from Mossmail with a true link and referrer, 
   await quarry
     .getByRole("listitem")
     .filter({ hasText: "/ferns/maidenhair" })
-    .getByRole("button", { name: /through a lens/ })
+    .getByRole("button", { name: "View as this visitor" })
     .click();
   await expect(page.locator(".sentence")).toContainText("maidenhair");
   await expect(site(page).getByRole("heading", { name: "Maidenhair" }).first()).toBeVisible();

@@ -142,6 +142,7 @@ export async function spot(page: Page, selector: string): Promise<[x: number, y:
     .locator(selector)
     .first()
     .evaluate((element) => {
+      element.scrollIntoView({ block: "nearest", behavior: "instant" });
       const { x, y, width, height } = element.getBoundingClientRect();
       return { x: x + Math.min(width / 2, 30), y: y + height / 2, wide: window.innerWidth };
     });

@@ -65,7 +65,7 @@ test("an arrival and a visit of a log are looked at through a lens, in the mirro
   await openScreen(page, "Campaigns", "Arrivals");
   const letter = page.getByRole("region", { name: "Links from letter" }).getByRole("listitem");
   await expect(letter).toContainText("A changed copy");
-  await letter.getByRole("button", { name: /through a lens/ }).click();
+  await letter.getByRole("button", { name: "View as this visitor" }).click();
   await expect(page.locator(".sentence")).toContainText("spring");
   await expect(heading).toHaveText("Spring is for carrying", { timeout: 20_000 });
 
