@@ -15,9 +15,9 @@ test("an offer and its messages are made in one place, live, and the cart keeps 
   await form.getByLabel("Label, as visitors read it in the cart").fill("5 € off tools");
   await form.getByRole("combobox", { name: "Gives" }).click();
   await page.getByRole("option", { name: "Amount off" }).click();
-  await form.getByLabel("How much").fill("-5");
+  await form.getByLabel("Amount", { exact: true }).fill("-5");
   await expect(form.getByText("An amount above 0, such as 5.00, in EUR")).toBeVisible();
-  await form.getByLabel("How much").fill("5.00");
+  await form.getByLabel("Amount", { exact: true }).fill("5.00");
   await form.getByLabel("Minimum cart value").fill("40.00");
   await form.getByRole("combobox", { name: "Applies to" }).fill("tools");
   await page.getByRole("option", { name: "tools", exact: true }).click();

@@ -346,19 +346,19 @@ test("everything goes out and comes in again: archive, ruleset, JsonLogic, lists
   await expect(region).toContainText("The redirect The old catalogue");
   expect(JSON.parse((await saved(page, "Export JsonLogic")).text)).toMatchObject({ format: "mirada-jsonlogic/1" });
   // Place lists as a CSV, with a wrong row.
-  await give(page, "Read place lists from CSV", {
+  await give(page, "Import place lists from CSV", {
     name: "lists.csv",
     mimeType: "text/csv",
     buffer: Buffer.from("list,name,country\nnew,New,PT\nnew,New,Portugal\n"),
   });
   await expect(page.getByRole("region", { name: "What is wrong" })).toContainText("line 3, column country");
-  const csv = await saved(page, "Save place lists as CSV");
-  await give(page, "Read place lists from CSV", {
+  const csv = await saved(page, "Export place lists as CSV");
+  await give(page, "Import place lists from CSV", {
     name: "lists.csv",
     mimeType: "text/csv",
     buffer: Buffer.from(`${csv.text}new,New,,PT,,,,,\r\n`),
   });
-  await toast(page, "3 place lists read");
+  await toast(page, "3 place lists imported");
   await page.getByRole("button", { name: "Undo", exact: true }).click();
   await expect(differs(page)).toHaveText(before);
   // A lens more, gone again with the archive of before.
@@ -367,12 +367,12 @@ test("everything goes out and comes in again: archive, ruleset, JsonLogic, lists
     name: "From a file",
     visit: { at: "2026-11-24T10:15:00Z", url: "https://brackenfold.example/" },
   };
-  await give(page, "Read lenses from JSON", {
+  await give(page, "Import lenses from JSON", {
     name: "lenses.json",
     mimeType: "application/json",
     buffer: Buffer.from(JSON.stringify([lens])),
   });
-  await toast(page, "1 lenses read, 1 of them new");
+  await toast(page, "1 lenses imported, 1 of them new");
   await give(page, "Import archive", {
     name: "nothing.zip",
     mimeType: "application/zip",

@@ -215,7 +215,7 @@ export function Documents() {
     draft.edit(`Place lists of ${from} were imported`, [
       { do: "set", at: ["placeLists"], before: ruleset.placeLists, after },
     ]);
-    return `${value.length === 1 ? "1 place list" : `${value.length} place lists`} read. Undo takes it back.`;
+    return `${value.length === 1 ? "1 place list" : `${value.length} place lists`} imported. Undo takes it back.`;
   }
   return (
     <>

@@ -92,7 +92,7 @@ export function OfferEditor({ offer, set }: Props) {
         </TextField>
         {"percent" in reward && (
           <Field
-            label="How much"
+            label="Percentage"
             value={String(reward.percent)}
             problem={(text) =>
               /^\d{1,3}(\.\d{1,2})?$/.test(text) && Number(text) > 0 && Number(text) <= 100
@@ -105,7 +105,7 @@ export function OfferEditor({ offer, set }: Props) {
         )}
         {"amount" in reward && (
           <Field
-            label="How much"
+            label="Amount"
             value={reward.amount}
             problem={amount("5.00")}
             onCommit={(text) => set(offer, "reward", { amount: text.trim() }, `What ${offer.name} gives`)}

@@ -14,7 +14,7 @@ test("a message for carts below €30, with the discount that it promises", asyn
   await form.getByLabel("Label, as visitors read it in the cart").fill("Small parcel");
   await form.getByRole("combobox", { name: "Gives" }).click();
   await page.getByRole("option", { name: "Amount off" }).click();
-  await form.getByLabel("How much").fill("2.00");
+  await form.getByLabel("Amount", { exact: true }).fill("2.00");
   // It is no threshold offer: whoever is below gets it.
   await form.getByLabel("Minimum cart value").fill("");
   await addCondition(page, "cart.subtotal");
