@@ -3,7 +3,7 @@ import { readFile } from "node:fs/promises";
 import { join } from "node:path";
 
 const guides = ["marketer", "signals", "glossary"] as const;
-export type GuideName = (typeof guides)[number];
+type GuideName = (typeof guides)[number];
 
 /** The guides as Markdown, by name. */
 export async function readGuides(): Promise<Record<GuideName, string>> {

@@ -21,7 +21,7 @@ import { asPerson } from "../members";
 
 const someRoles = z.array(z.enum(roles)).min(1).max(roles.length);
 
-/** People with access, who is here, and what was done. */
+/** Who works here, who is here, and what was done. */
 export const peopleActions = {
   people: action("signed in", [], (who) => peopleNow(who, mayAs(who, "people"))),
   /** Invites somebody, to this site and to others whose people one keeps, too. */

@@ -1,7 +1,7 @@
 "use client";
 import Dialog from "@mui/material/Dialog";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { fold } from "@/core/text/fold";
+import { finder } from "@/core/text/find";
 import { useDesk, useNeeded } from "./desk";
 import { addressOf, allScreens, variantAddress } from "./screens";
 import { useGo } from "./use-go";
@@ -78,10 +78,8 @@ function Entries({ close }: { close: () => void }) {
     if (draft.redo) out.unshift({ kind: "Redo", name: draft.redo, take: draft.redoNext });
     return out;
   }, [desk, go]);
-  const wanted = fold(text).split(/\s+/).filter(Boolean);
-  const found = entries
-    .filter((entry) => wanted.every((word) => fold(`${entry.kind} ${entry.name}`).includes(word)))
-    .slice(0, 60);
+  const has = finder(text);
+  const found = entries.filter((entry) => has(`${entry.kind} ${entry.name}`)).slice(0, 60);
   const chosen = Math.min(at, found.length - 1);
   const take = (entry: Entry | undefined) => {
     if (!entry) return;

@@ -1,5 +1,5 @@
 /** The guides in sections, as they are listed, searched and opened. */
-import { fold } from "@/core/text/fold";
+import { finder } from "@/core/text/find";
 
 export interface Section {
   /** Of which guide: "For marketers". */
@@ -29,8 +29,7 @@ export function sectionsOf(markdown: string): Section[] {
 
 /** The sections that have all the words: those that have them in their title first. */
 export function searchSections(sections: readonly Section[], asked: string): Section[] {
-  const wanted = fold(asked).split(/\s+/).filter(Boolean);
-  const has = (text: string) => wanted.every((word) => fold(text).includes(word));
+  const has = finder(asked);
   const titled = sections.filter(({ title }) => has(title));
   return [...titled, ...sections.filter((one) => !titled.includes(one) && has(`${one.title} ${one.text}`))];
 }

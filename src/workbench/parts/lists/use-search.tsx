@@ -1,7 +1,7 @@
 "use client";
 import TextField from "@mui/material/TextField";
 import { useMemo, useState } from "react";
-import { fold } from "@/core/text/fold";
+import { finder } from "@/core/text/find";
 
 /** A list that is longer has a field to search it. */
 const short = 6;
@@ -20,14 +20,11 @@ export function useSearch<Item>(items: readonly Item[], what: string, textOf: (i
   const [text, setText] = useState("");
   const long = items.length > short;
   // What is typed into a field that is gone, since the list has become short, hides nothing.
-  const wanted = long ? fold(text).split(/\s+/).filter(Boolean).join(" ") : "";
+  const wanted = long ? text.trim() : "";
   const found = useMemo(() => {
-    const words = wanted.split(" ").filter(Boolean);
-    if (words.length === 0) return items;
-    return items.filter((item) => {
-      const own = fold(textOf(item));
-      return words.every((word) => own.includes(word));
-    });
+    if (wanted === "") return items;
+    const has = finder(wanted);
+    return items.filter((item) => has(textOf(item)));
     // eslint-disable-next-line react-hooks/exhaustive-deps -- what things are found by is the same function each time
   }, [items, wanted]);
   const field = long && (

@@ -7,7 +7,7 @@ import TextField from "@mui/material/TextField";
 import { ChevronDown } from "lucide-react";
 import { useSnackbar } from "notistack";
 import { useState } from "react";
-import { fold } from "@/core/text/fold";
+import { finder } from "@/core/text/find";
 import { freshName } from "../fresh";
 import { useDesk } from "../desk/desk";
 import { useKeep } from "../desk/use-keep";
@@ -23,7 +23,8 @@ export function LensPicker() {
   const [name, setName] = useState("");
   const { enqueueSnackbar } = useSnackbar();
   const [search, setSearch] = useState("");
-  const found = lenses.filter((item) => fold(item.name).includes(fold(search.trim())));
+  const has = finder(search);
+  const found = lenses.filter((item) => has(item.name));
   const close = () => {
     setAt(null);
     setSearch("");
