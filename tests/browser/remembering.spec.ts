@@ -115,7 +115,7 @@ test("in the workbench the visitor’s past is set in the sentence, and starting
   await page.getByRole("switch", { name: "Consent given" }).click();
   await page.keyboard.press("Escape");
   await expect(page.locator("[data-variant=note-fern-friend] .verdict")).toHaveText("Cannot tell");
-  await expect(page.locator("[data-variant=note-fern-friend] .why")).toContainText("has not agreed");
+  await expect(page.locator("[data-variant=note-fern-friend] .why")).toContainText("has not given consent");
 });
 
 test("place data is uploaded, refused with what was expected, and used at once; proxies are trusted by name only", async ({

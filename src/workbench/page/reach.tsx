@@ -118,11 +118,16 @@ export function Reach({ slot, variant }: { slot: Slot; variant: Variant }) {
   };
   return (
     <div className="reach">
-      <button type="button" onClick={someone}>
-        Find a visitor who sees this
+      <button type="button" onClick={someone} aria-label="Find a visitor who sees this" title="…who sees this variant">
+        Find a visitor
       </button>
-      <button type="button" onClick={nearest}>
-        Smallest change to show it
+      <button
+        type="button"
+        onClick={nearest}
+        aria-label="Smallest change to show it"
+        title="…of this visitor, to show the variant"
+      >
+        Smallest change
       </button>
     </div>
   );

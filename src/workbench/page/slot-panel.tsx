@@ -115,15 +115,17 @@ export function SlotPanel(props: SlotPanelProps) {
             {pin?.slot === slot.id && pin.variant === null ? "Pinned" : fallbackShown ? "Shown" : "Not needed"}
           </span>
           <div className="rule">for everyone else: {fallbackText ? `“${fallbackText}”` : nobodys}</div>
-          <div className="acts">
-            <Act title="Edit the fallback" onClick={() => onOpen(null)}>
-              <Pencil size={14} />
-            </Act>
-            <PinAct
-              on={pin?.slot === slot.id && pin.variant === null}
-              onClick={(on) => onPin(on ? { slot: slot.id, variant: null } : undefined)}
-              name="the fallback"
-            />
+          <div className="foot">
+            <div className="acts">
+              <Act title="Edit the fallback" onClick={() => onOpen(null)}>
+                <Pencil size={14} />
+              </Act>
+              <PinAct
+                on={pin?.slot === slot.id && pin.variant === null}
+                onClick={(on) => onPin(on ? { slot: slot.id, variant: null } : undefined)}
+                name="the fallback"
+              />
+            </div>
           </div>
         </div>
       </div>

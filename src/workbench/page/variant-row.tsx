@@ -3,7 +3,7 @@ import { CSS } from "@dnd-kit/utilities";
 import Button from "@mui/material/Button";
 import Menu from "@mui/material/Menu";
 import MenuItem from "@mui/material/MenuItem";
-import { Copy, GripVertical, ListChecks, Pencil, Power, PowerOff, Trash2 } from "lucide-react";
+import { Copy, GripVertical, Pencil, Power, PowerOff, Trash2 } from "lucide-react";
 import { useSnackbar } from "notistack";
 import { useState } from "react";
 import type { SlotTrace, VariantTrace } from "@/core/decision/decision";
@@ -131,51 +131,58 @@ export function VariantRow({
         </div>
       ))}
       {nothingPicked && <div className="missing">No block of the library fits what it picks, so it is left out.</div>}
-      {!won && !unfinished && <Reach slot={slot} variant={variant} />}
-      <div className="acts">
-        <Act title={`Edit ${variant.name}`} onClick={() => onOpen(variant.id)}>
-          <Pencil size={14} />
-        </Act>
-        <Act
-          title={`Copy ${variant.name}`}
-          onClick={(event) => (variant.arms.length > 1 ? setCopying(event.currentTarget) : copy())}
-        >
-          <Copy size={14} />
-        </Act>
-        <Menu open={copying !== null} anchorEl={copying} onClose={() => setCopying(null)}>
-          <MenuItem onClick={() => copy()}>With its test</MenuItem>
-          {variant.arms
-            .filter((arm) => arm.content)
-            .map((arm) => (
-              <MenuItem key={arm.id} onClick={() => copy(arm.id)}>
-                Without the test: {armName(arm)} alone
-              </MenuItem>
-            ))}
-        </Menu>
+      <div className="foot">
+        {!won && !unfinished && <Reach slot={slot} variant={variant} />}
         {won && (
-          <Act
-            title={`Save as check that this visitor sees ${variant.name}`}
-            onClick={() => void keepCheck({ slot: slot.id, variant: variant.id })}
-          >
-            <ListChecks size={14} />
-          </Act>
+          <div className="reach">
+            <button
+              type="button"
+              aria-label={`Save as check that this visitor sees ${variant.name}`}
+              onClick={() => void keepCheck({ slot: slot.id, variant: variant.id })}
+            >
+              Save as check
+            </button>
+          </div>
         )}
-        <PinAct
-          on={pinned}
-          onClick={(on) => onPin(on ? { slot: slot.id, variant: variant.id } : undefined)}
-          name={variant.name}
-        />
-        <Act
-          title={variant.on ? `Switch ${variant.name} off` : `Switch ${variant.name} on`}
-          onClick={() =>
-            draft.edit(`${variant.name} switched ${variant.on ? "off" : "on"}`, [set(slot, variant, "on", !variant.on)])
-          }
-        >
-          {variant.on ? <Power size={14} /> : <PowerOff size={14} />}
-        </Act>
-        <Act title={`Delete ${variant.name}`} onClick={drop}>
-          <Trash2 size={14} />
-        </Act>
+        <div className="acts">
+          <Act title={`Edit ${variant.name}`} onClick={() => onOpen(variant.id)}>
+            <Pencil size={14} />
+          </Act>
+          <Act
+            title={`Copy ${variant.name}`}
+            onClick={(event) => (variant.arms.length > 1 ? setCopying(event.currentTarget) : copy())}
+          >
+            <Copy size={14} />
+          </Act>
+          <Menu open={copying !== null} anchorEl={copying} onClose={() => setCopying(null)}>
+            <MenuItem onClick={() => copy()}>With its test</MenuItem>
+            {variant.arms
+              .filter((arm) => arm.content)
+              .map((arm) => (
+                <MenuItem key={arm.id} onClick={() => copy(arm.id)}>
+                  Without the test: {armName(arm)} alone
+                </MenuItem>
+              ))}
+          </Menu>
+          <PinAct
+            on={pinned}
+            onClick={(on) => onPin(on ? { slot: slot.id, variant: variant.id } : undefined)}
+            name={variant.name}
+          />
+          <Act
+            title={variant.on ? `Switch ${variant.name} off` : `Switch ${variant.name} on`}
+            onClick={() =>
+              draft.edit(`${variant.name} switched ${variant.on ? "off" : "on"}`, [
+                set(slot, variant, "on", !variant.on),
+              ])
+            }
+          >
+            {variant.on ? <Power size={14} /> : <PowerOff size={14} />}
+          </Act>
+          <Act title={`Delete ${variant.name}`} onClick={drop}>
+            <Trash2 size={14} />
+          </Act>
+        </div>
       </div>
     </div>
   );

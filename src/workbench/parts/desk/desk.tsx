@@ -86,6 +86,8 @@ export interface DeskState {
   storefront: string;
   /** How they are: by the tag that they carry, or by the in-process door. */
   lookedBy: LookedBy;
+  /** Whether somebody closed the first steps here, in this browser. */
+  stepsClosed: boolean;
   /** What came with the site to be tried out with. */
   examples: OpenedDesk["examples"];
   actions: Actions;
@@ -113,6 +115,7 @@ interface Props {
   opened: OpenedDesk;
   storefront: string;
   lookedBy: LookedBy;
+  stepsClosed: boolean;
   children: React.ReactNode;
 }
 
@@ -134,7 +137,7 @@ function goToScreen(): void {
 }
 
 /** The desk on which all screens lie: it keeps draft and lens while the marketer goes from one to another. */
-export function Desk({ opened, storefront, lookedBy, children }: Props) {
+export function Desk({ opened, storefront, lookedBy, stepsClosed, children }: Props) {
   const { now, me, examples } = opened;
   const site = useSiteId();
   const actions = useMemo(() => actionsOf(site), [site]);
@@ -245,6 +248,7 @@ export function Desk({ opened, storefront, lookedBy, children }: Props) {
     site,
     storefront,
     lookedBy,
+    stepsClosed,
     examples,
     actions,
   };

@@ -2,18 +2,25 @@
 import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
 import { Check, X } from "lucide-react";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useRef, useState, useSyncExternalStore } from "react";
 import { useDesk } from "../desk/desk";
 import { variantAddress } from "../desk/screens";
 import { useGo } from "../desk/use-go";
+import { keepClosedSteps } from "./closed-steps";
 import { stepsOf } from "./steps";
 
-const asked = "mirada-first-steps";
-const keyOf = (site: string): string => `${asked} ${site}`;
+/** Sites for which the steps were asked for since the workbench was opened. */
+const asked = new Set<string>();
+const listeners = new Set<() => void>();
 /** Shows the first steps on a site again: at once, or on the next screen that has them. */
 export function showFirstSteps(site: string): void {
-  localStorage.setItem(keyOf(site), "shown");
-  window.dispatchEvent(new Event(asked));
+  asked.add(site);
+  keepClosedSteps(site, false);
+  for (const listener of listeners) listener();
+}
+function hear(listener: () => void): () => void {
+  listeners.add(listener);
+  return () => listeners.delete(listener);
 }
 
 /** How each visitor is told apart from the next, whatever the time. */
@@ -28,10 +35,16 @@ function focusOn(selector: string, tries = 20): void {
 
 /** The first steps on a site that has nothing live yet, below the sentence: each says how, and leads to where it is done. */
 export function FirstSteps() {
-  const { site, draft, live, look, may } = useDesk();
+  const { site, draft, live, look, may, stepsClosed } = useDesk();
   const go = useGo();
-  const key = keyOf(site);
-  const [shown, setShown] = useState(false);
+  const wanted = useSyncExternalStore(
+    hear,
+    () => asked.has(site),
+    () => false,
+  );
+  // A site that has something live needs them no longer; on the screen where it was published they say so.
+  const [fresh] = useState(live === undefined);
+  const [closed, setClosed] = useState(stepsClosed);
   const seen = useRef(new Set<string>());
   const [visitors, setVisitors] = useState(0);
   const mark = markOf(look.visit);
@@ -39,19 +52,9 @@ export function FirstSteps() {
     seen.current.add(mark);
     setVisitors(seen.current.size);
   }, [mark]);
-  const fresh = live === undefined;
-  useEffect(() => {
-    const read = () => {
-      const said = localStorage.getItem(key);
-      if (said === "shown" || (fresh && said !== "hidden")) setShown(true);
-    };
-    read();
-    window.addEventListener(asked, read);
-    return () => window.removeEventListener(asked, read);
-  }, [fresh, key]);
-  if (!shown || !may("rules")) return null;
+  if (!(wanted || (fresh && !closed)) || !may("rules")) return null;
   const { slots } = draft.ruleset;
-  const steps = stepsOf({ slots, visitors, live: !fresh });
+  const steps = stepsOf({ slots, visitors, live: live !== undefined });
   const next = steps.findIndex((step) => !step.done);
   const slot = slots.find((item) => item.variants.length > 0) ?? slots[0];
   const variant = slot?.variants[0];
@@ -86,8 +89,9 @@ export function FirstSteps() {
         aria-label="Close the first steps"
         title="Close; they come back from Help"
         onClick={() => {
-          localStorage.setItem(key, "hidden");
-          setShown(false);
+          asked.delete(site);
+          keepClosedSteps(site, true);
+          setClosed(true);
         }}
       >
         <X size={15} />

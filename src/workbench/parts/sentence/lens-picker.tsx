@@ -52,9 +52,8 @@ export function LensPicker() {
         color="secondary"
         endIcon={<ChevronDown size={14} />}
         onClick={(event) => setAt(event.currentTarget)}
-        sx={{ whiteSpace: "nowrap", flex: "none" }}
       >
-        Lens: {current?.name ?? "your own"}
+        <span>Lens: {current?.name ?? "your own"}</span>
       </Button>
       <Popover
         open={at !== null}

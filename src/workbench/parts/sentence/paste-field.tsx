@@ -47,7 +47,7 @@ export function PasteField() {
       }}
     >
       <TextField
-        placeholder="Paste a link, a request …"
+        placeholder="Paste …"
         aria-label="Paste a link, a referrer, a User-Agent or an Accept-Language"
         value={text}
         error={problem !== undefined}

@@ -1,11 +1,12 @@
 import type { Metadata } from "next";
-import { headers } from "next/headers";
+import { cookies, headers } from "next/headers";
 import { notFound, redirect } from "next/navigation";
 import { readSite, lookOrigin } from "@/data/sites";
 import { openDesk } from "@/server/desk";
 import { asPerson } from "@/server/members";
 import { currentAccount } from "@/server/session";
 import { listsOf } from "@/workbench/parts/desk/screens";
+import { closedSteps, closedStepsCookie } from "@/workbench/parts/help/closed-steps";
 import { Desk } from "@/workbench/parts/desk/desk";
 
 /** A tab says which screen of which site it holds. */
@@ -33,8 +34,9 @@ export default async function Layout({
   const [lens, page] = [searchParams.get("lens"), searchParams.get("page")];
   const opened = row && (await openDesk(who, { lists, lens, page }));
   if (!opened) notFound();
+  const closed = closedSteps((await cookies()).get(closedStepsCookie)?.value);
   return (
-    <Desk opened={opened} storefront={lookOrigin(row)} lookedBy={row.lookedBy}>
+    <Desk opened={opened} storefront={lookOrigin(row)} lookedBy={row.lookedBy} stepsClosed={closed.includes(site)}>
       {children}
     </Desk>
   );
