@@ -41,10 +41,10 @@ test("a text takes a value of the visit from a menu, shows what this visitor rea
   await expect(note).toContainText("a plant for a shady corner: from quiz");
 
   // Whoever answered nothing: the choice has no text to show instead, and the preview says so.
-  await page.getByPlaceholder("Paste a link").fill("https://brackenfold.example/?first_name=Wren&choice=");
+  await page.getByLabel(/^Paste a link/).fill("https://brackenfold.example/?first_name=Wren&choice=");
   await page.keyboard.press("Enter");
   await expect(text(page, "Headline").getByRole("button", { name: /choice/ })).toBeVisible();
-  await page.getByPlaceholder("Paste a link").fill("https://brackenfold.example/?first_name=Wren");
+  await page.getByLabel(/^Paste a link/).fill("https://brackenfold.example/?first_name=Wren");
   await page.keyboard.press("Enter");
   await expect(
     page.getByText(/The parameter “choice” is missing for this visitor: nothing is shown here/),
@@ -52,7 +52,7 @@ test("a text takes a value of the visit from a menu, shows what this visitor rea
 
   // Never markup, however it is written; and as it is written for those who want to.
   await page
-    .getByPlaceholder("Paste a link")
+    .getByLabel(/^Paste a link/)
     .fill("https://brackenfold.example/?choice=<b>moss</b>&first_name=%3Cscript%3Ealert(1)%3C/script%3E");
   await page.keyboard.press("Enter");
   await expect(note).toContainText("Hello <script>alert(1)</script>, a plant for <b>moss</b>");
@@ -96,7 +96,7 @@ test("header and tabs follow language and link, and a link leads straight to a t
   expect(await visitShop("/advice?topic=water")).toContain("never on a timetable");
   await context.grantPermissions(["clipboard-read", "clipboard-write"]);
   await openWorkbench(page);
-  await page.getByPlaceholder("Paste a link").fill("https://brackenfold.example/advice");
+  await page.getByLabel(/^Paste a link/).fill("https://brackenfold.example/advice");
   await page.keyboard.press("Enter");
   await page.getByRole("tab", { name: "Advice by topic" }).click();
   await page.getByRole("button", { name: "Repotting", exact: true }).click();
@@ -275,7 +275,7 @@ test("a capped pop-up says why it is held back", async ({ page }) => {
   await page.getByRole("button", { name: "Show it now" }).click();
   await expect(site(page).locator("dialog[open]")).toContainText("Before you go: the winter letter");
   await lens(page, "New York, from a partner’s blog");
-  await page.getByPlaceholder("Paste a link").fill("https://brackenfold.example/ferns");
+  await page.getByLabel(/^Paste a link/).fill("https://brackenfold.example/ferns");
   await page.keyboard.press("Enter");
   await expect(page.locator(".popupline")).toContainText(
     "held back: it has a cap, and without consent nothing can be counted",
@@ -336,7 +336,7 @@ test("a redirect is made with its examples; foreign hosts and loops are found wh
   await page.getByRole("region", { name: "Spring is over" }).getByRole("switch").first().check();
 
   // In the sentence, and in the frame.
-  await page.getByPlaceholder("Paste a link").fill("https://brackenfold.example/spring?utm_source=mossmail");
+  await page.getByLabel(/^Paste a link/).fill("https://brackenfold.example/spring?utm_source=mossmail");
   await page.keyboard.press("Enter");
   await expect(page.locator(".sentence p")).toContainText(
     "and would be sent to https://brackenfold.example/succulents?from=pt&utm_source=mossmail",

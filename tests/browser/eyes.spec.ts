@@ -4,7 +4,7 @@ import http from "node:http";
 import { at, openScreen, openWorkbench, port, row, shopPort, site, test } from "./support";
 
 async function look(page: Page, address: string): Promise<void> {
-  await page.getByPlaceholder("Paste a link").fill(address);
+  await page.getByLabel(/^Paste a link/).fill(address);
   await page.keyboard.press("Enter");
 }
 

@@ -80,8 +80,8 @@ test("what the lens gets stands in the page that the server makes", async ({ pag
   await goLive(page);
   await page.goto(`/s/${id}/pages`);
   await expect(site(page).locator("h1[data-mirada-mark]")).toHaveText("Hello", { timeout: 20_000 });
-  await page.getByPlaceholder("Paste a link").fill(`${origin}/?utm_source=letter`);
-  await page.getByPlaceholder("Paste a link").press("Enter");
+  await page.getByLabel(/^Paste a link/).fill(`${origin}/?utm_source=letter`);
+  await page.getByLabel(/^Paste a link/).press("Enter");
   await expect(site(page).locator("h1")).toHaveText("Hello, reader");
   // Links of the page lead on, with the lens.
   await site(page).getByRole("link", { name: "Next" }).dispatchEvent("click");

@@ -25,8 +25,8 @@ async function press(page: Page, selector: string): Promise<void> {
   await page.mouse.click(box.x + inner.x * scale, box.y + inner.y * scale);
 }
 const paste = async (page: Page, link: string) => {
-  await page.getByPlaceholder("Paste a link").fill(link);
-  await page.getByPlaceholder("Paste a link").press("Enter");
+  await page.getByLabel(/^Paste a link/).fill(link);
+  await page.getByLabel(/^Paste a link/).press("Enter");
 };
 
 test("its pages stand in the frame, outlined, and change with the lens, without a pass in any address", async ({

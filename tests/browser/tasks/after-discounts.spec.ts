@@ -7,7 +7,7 @@ const cart = (cookie: string) => ({ cookie: `cart=${cookie}` });
 
 test("only for carts between €120 and €200, after what offers take off", async ({ page, clicks }) => {
   await openWorkbench(page);
-  await page.getByPlaceholder("Paste a link").fill("https://brackenfold.example/cart");
+  await page.getByLabel(/^Paste a link/).fill("https://brackenfold.example/cart");
   await page.keyboard.press("Enter");
   await makeVariant(page, /Cart note/, "Moss for larger carts", "Blank");
   await fillIn(page, { Headline: words });

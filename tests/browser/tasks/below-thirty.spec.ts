@@ -22,7 +22,7 @@ test("a message for carts below €30, with the discount that it promises", asyn
   await value(page, "30.00");
   await form.getByRole("switch").first().check();
   await page.getByRole("link", { name: "Pages", exact: true }).click();
-  await page.getByPlaceholder("Paste a link").fill("https://brackenfold.example/cart");
+  await page.getByLabel(/^Paste a link/).fill("https://brackenfold.example/cart");
   await page.keyboard.press("Enter");
   await makeVariant(page, /Cart note/, "Small parcels", "Blank");
   await fillIn(page, { Headline: words });

@@ -8,7 +8,7 @@ test("first name and colour from the link stand in the text, with words for whoe
   clicks,
 }) => {
   await openWorkbench(page);
-  await page.getByPlaceholder("Paste a link").fill("https://brackenfold.example/?first_name=Wren&colour=green");
+  await page.getByLabel(/^Paste a link/).fill("https://brackenfold.example/?first_name=Wren&colour=green");
   await page.keyboard.press("Enter");
   await makeVariant(page, /Site bar/, "By name and colour");
   const text = page.getByRole("textbox", { name: "Text", exact: true });

@@ -4,7 +4,7 @@ import { putLive, tell, test } from "./task";
 
 test("a parameter of the link chooses one part: ?section=pests", async ({ page, clicks }) => {
   await openWorkbench(page);
-  await page.getByPlaceholder("Paste a link").fill("https://brackenfold.example/advice?section=pests");
+  await page.getByLabel(/^Paste a link/).fill("https://brackenfold.example/advice?section=pests");
   await page.keyboard.press("Enter");
   await makeVariant(page, /Advice by topic/, "Pests");
   await fillIn(page, { Headline: "Pests, gently" });

@@ -17,7 +17,7 @@ test("on which pages a slot is can be said step by step: what is being edited st
   await expect(page.getByRole("heading", { name: "Home hero" })).toBeVisible();
   await expect(site(page).locator('[data-mirada-slot="home-hero"]')).toHaveCount(0);
   // Going to another page leaves it open, too, until it is closed.
-  await page.getByPlaceholder("Paste a link").fill("https://brackenfold.example/ferns");
+  await page.getByLabel(/^Paste a link/).fill("https://brackenfold.example/ferns");
   await page.keyboard.press("Enter");
   await expect(page.locator(".sentence [data-part=page]")).not.toContainText("the home page");
   await expect(settings).toBeVisible();

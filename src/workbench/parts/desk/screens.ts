@@ -19,6 +19,7 @@ export const screenGroups: readonly ScreenGroup[] = [
   {
     name: "Content",
     screens: [
+      { path: "/slots", name: "Slots", sameForAll: true },
       { path: "/library", name: "Library" },
       { path: "/popups", name: "Pop-ups" },
       { path: "/redirects", name: "Redirects" },

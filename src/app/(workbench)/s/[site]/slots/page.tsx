@@ -1,0 +1,8 @@
+import { SlotsScreen } from "@/workbench/slots/screen";
+import { titleOf } from "@/workbench/parts/desk/screens";
+
+export const metadata = titleOf("/slots");
+
+export default function Page() {
+  return <SlotsScreen />;
+}

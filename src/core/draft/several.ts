@@ -1,0 +1,91 @@
+/** Edits of several variants at once: switched, taken out, or taken to another slot of the same site. */
+import type { Slot, Variant } from "../formats/ruleset";
+import type { SiteDraft } from "../formats/site-draft";
+import { applyEdits, type Edit } from "./edit";
+import { insertItem } from "./lists";
+import { freshId, hasPlaceFor, remove, set } from "./variants";
+
+/** A variant by its id, and the slot that it is in. */
+export interface InSlot {
+  slot: string;
+  variant: string;
+}
+
+/** What taking variants to another slot comes to. */
+export interface Taken {
+  edits: Edit[];
+  /** The ids that they have in the slot. */
+  ids: string[];
+  /** Those that stay where they are: what they show has no place in that slot. */
+  left: Variant[];
+}
+
+function each(draft: SiteDraft, chosen: readonly InSlot[]): { slot: Slot; variant: Variant }[] {
+  return chosen.flatMap((one) => {
+    const slot = draft.slots.find(({ id }) => id === one.slot);
+    const variant = slot?.variants.find(({ id }) => id === one.variant);
+    return slot && variant ? [{ slot, variant }] : [];
+  });
+}
+
+/** Makes edits one after the other, each on what those before it left. */
+function inTurn(draft: SiteDraft, chosen: readonly InSlot[], make: (now: SiteDraft, one: InSlot) => Edit[]): Edit[] {
+  let now = draft;
+  const out: Edit[] = [];
+  for (const one of chosen) {
+    const edits = make(now, one);
+    const applied = applyEdits(now, edits);
+    if (!applied.ok) continue;
+    now = applied.value;
+    out.push(...edits);
+  }
+  return out;
+}
+
+/** Switches variants on or off; those that are so already stay as they are. */
+export const switchAll = (draft: SiteDraft, chosen: readonly InSlot[], on: boolean): Edit[] =>
+  each(draft, chosen).flatMap(({ slot, variant }) => (variant.on === on ? [] : [set(slot, variant, "on", on)]));
+
+/** Takes variants out, with what they pick from the library. */
+export const removeAll = (draft: SiteDraft, chosen: readonly InSlot[]): Edit[] =>
+  inTurn(draft, chosen, (now, one) => each(now, [one]).flatMap(({ slot, variant }) => remove(slot, variant, now)));
+
+const fits = (slot: Slot, variant: Variant): boolean =>
+  variant.arms.every(({ content }) => content === null || hasPlaceFor(slot, content));
+
+/**
+ * Takes variants to a slot, below what it has, in their order.
+ * @param way `move`: they keep their ids and whether they are on, and leave where they were; `copy`: new ones, switched off
+ */
+export function takeTo(draft: SiteDraft, chosen: readonly InSlot[], to: string, way: "move" | "copy"): Taken {
+  const target = draft.slots.find(({ id }) => id === to);
+  if (!target) return { edits: [], ids: [], left: [] };
+  const asked = each(draft, chosen).filter(({ slot }) => way === "copy" || slot !== target);
+  const going = asked.filter(({ variant }) => fits(target, variant));
+  const ids: string[] = [];
+  const list = ["slots", to, "variants"];
+  const edits = inTurn(
+    draft,
+    going.map(({ slot, variant }) => ({ slot: slot.id, variant: variant.id })),
+    (now, one) =>
+      each(now, [one]).flatMap(({ slot, variant }) => {
+        const end = now.slots.find(({ id }) => id === to)?.variants.length ?? 0;
+        const picks = now.picks.filter((pick) => pick.variant === variant.id);
+        if (way === "move") {
+          ids.push(variant.id);
+          // What it picks is told by its id, and goes with it.
+          const [out] = remove(slot, variant, { ...now, picks: [] });
+          return out ? [out, insertItem(list, variant, end)] : [];
+        }
+        const id = freshId(variant.name, now);
+        ids.push(id);
+        return [
+          insertItem(list, { ...structuredClone(variant), id, on: false }, end),
+          ...picks.map((pick, index) =>
+            insertItem(["picks"], { ...pick, id: `${pick.id}-${id}`.slice(0, 64), variant: id }, index),
+          ),
+        ];
+      }),
+  );
+  return { edits, ids, left: asked.filter(({ variant }) => !fits(target, variant)).map(({ variant }) => variant) };
+}

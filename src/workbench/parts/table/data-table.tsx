@@ -1,0 +1,285 @@
+"use client";
+import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import Menu from "@mui/material/Menu";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import {
+  columnVisibilityFeature,
+  createSortedRowModel,
+  rowSelectionFeature,
+  rowSortingFeature,
+  tableFeatures,
+  useTable,
+  type ColumnDef,
+  type ColumnVisibilityState,
+  type RowSelectionState,
+  type Row as TableRow,
+} from "@tanstack/react-table";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { ArrowDown, ArrowUp, Columns3 } from "lucide-react";
+import { useMemo, useRef, useState } from "react";
+import { choicesOf, rowsOf, type Column } from "./table-view";
+import { useTableView } from "./use-table-view";
+
+const features = tableFeatures({
+  rowSortingFeature,
+  sortedRowModel: createSortedRowModel(),
+  rowSelectionFeature,
+  columnVisibilityFeature,
+});
+type Features = typeof features;
+
+/** As long as it is not measured, a row is so high, in pixels. */
+const rowHeight = 40;
+
+interface Props<Row> {
+  /** What it is a table of: "Slots". */
+  name: string;
+  /** One of its rows, and several: "slot", "slots". */
+  noun: readonly [one: string, several: string];
+  rows: readonly Row[];
+  columns: readonly Column<Row>[];
+  idOf: (row: Row) => string;
+  /** What a row is called where it is chosen. */
+  nameOf: (row: Row) => string;
+  /** What can be done with the rows that are chosen; without it none can be. `done` chooses none. */
+  several?: (chosen: readonly Row[], done: () => void) => React.ReactNode;
+  /** What stands beside the search. */
+  tools?: React.ReactNode;
+  /** Shown where there is no row at all. */
+  teaches: React.ReactNode;
+}
+
+/** Compares as people sort: numbers by size, texts by the language with the numbers in them by size. */
+const collator = new Intl.Collator("en", { numeric: true, sensitivity: "base" });
+const compare = (a: string | number, b: string | number): number =>
+  typeof a === "number" && typeof b === "number" ? a - b : collator.compare(String(a), String(b));
+
+/** A table of many rows: searched, filtered, sorted, its columns chosen, and several rows worked on at once. */
+export function DataTable<Row extends object>(props: Props<Row>) {
+  const { name, noun, rows, columns, idOf, nameOf, several, tools, teaches } = props;
+  const [view, setView] = useTableView(columns);
+  const [selection, setSelection] = useState<RowSelectionState>({});
+  const [visible, setVisible] = useState<ColumnVisibilityState>({});
+  const [choosing, setChoosing] = useState<HTMLElement | null>(null);
+  const scroll = useRef<HTMLDivElement>(null);
+  const shown = useMemo(() => rowsOf(rows, columns, view), [rows, columns, view]);
+  const definitions = useMemo(
+    (): ColumnDef<Features, Row>[] =>
+      columns.map((column) => ({
+        id: column.id,
+        header: column.name,
+        accessorFn: column.value,
+        sortFn: (a: TableRow<Features, Row>, b: TableRow<Features, Row>) =>
+          compare(column.value(a.original), column.value(b.original)),
+      })),
+    [columns],
+  );
+  const sorting = useMemo(() => (view.sort ? [{ id: view.sort.column, desc: view.sort.down }] : []), [view.sort]);
+  const table = useTable({
+    features,
+    data: shown as Row[],
+    columns: definitions,
+    state: { sorting, rowSelection: selection, columnVisibility: visible },
+    getRowId: idOf,
+    enableRowSelection: several !== undefined,
+    onRowSelectionChange: setSelection,
+    onColumnVisibilityChange: setVisible,
+    onSortingChange(change) {
+      const [next] = typeof change === "function" ? change(sorting) : change;
+      setView({ ...view, sort: next && { column: next.id, down: next.desc } });
+    },
+  });
+  const sorted = table.getRowModel().rows;
+  // eslint-disable-next-line react-hooks/incompatible-library -- the compiler leaves this part as it is, and nothing of it is passed on
+  const drawn = useVirtualizer({
+    count: sorted.length,
+    getScrollElement: () => scroll.current,
+    estimateSize: () => rowHeight,
+    getItemKey: (index) => sorted[index]?.id ?? index,
+    overscan: 8,
+  });
+  const items = drawn.getVirtualItems();
+  const before = items[0]?.start ?? 0;
+  const after = drawn.getTotalSize() - (items.at(-1)?.end ?? 0);
+  const at = columns.filter(({ id }) => visible[id] !== false);
+  const shares = at.reduce((sum, { share = 1 }) => sum + share, 0);
+  // What is not shown just now is not worked on.
+  const chosen = sorted.filter((row) => selection[row.id]).map((row) => row.original);
+  const none = () => setSelection({});
+  const width = at.length + (several ? 1 : 0);
+  const filtered = view.find.trim() !== "" || Object.keys(view.only).length > 0;
+  return (
+    <>
+      <div className="tabletools">
+        <TextField
+          placeholder={`Search ${rows.length.toLocaleString("en")} ${noun[rows.length === 1 ? 0 : 1]}`}
+          value={view.find}
+          onChange={(event) => setView({ ...view, find: event.target.value })}
+          slotProps={{ htmlInput: { "aria-label": `Search ${noun[1]}` } }}
+        />
+        {columns
+          .filter((column) => column.few)
+          .map((column) => (
+            <TextField
+              key={column.id}
+              select
+              label={column.name}
+              value={view.only[column.id] ?? ""}
+              onChange={(event) => {
+                const { [column.id]: _old, ...others } = view.only;
+                const value = event.target.value;
+                setView({ ...view, only: value === "" ? others : { ...others, [column.id]: value } });
+              }}
+              slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
+            >
+              <MenuItem value="">All</MenuItem>
+              {choicesOf(rows, column).map(({ value, count }) => (
+                <MenuItem key={value} value={value}>
+                  {value} <span className="quiet">&ensp;{count.toLocaleString("en")}</span>
+                </MenuItem>
+              ))}
+            </TextField>
+          ))}
+        <Button
+          startIcon={<Columns3 size={14} />}
+          aria-haspopup="menu"
+          onClick={(event) => setChoosing(event.currentTarget)}
+        >
+          Columns
+        </Button>
+        <Menu open={choosing !== null} anchorEl={choosing} onClose={() => setChoosing(null)}>
+          {columns.slice(1).map((column) => {
+            const on = visible[column.id] !== false;
+            return (
+              <MenuItem
+                key={column.id}
+                role="menuitemcheckbox"
+                aria-checked={on}
+                onClick={() => setVisible({ ...visible, [column.id]: !on })}
+              >
+                <Checkbox size="small" checked={on} tabIndex={-1} slotProps={{ input: { "aria-hidden": true } }} />
+                {column.name}
+              </MenuItem>
+            );
+          })}
+        </Menu>
+        {tools}
+      </div>
+      {several && (
+        <div
+          className="severalbar"
+          role="toolbar"
+          aria-label={`The ${noun[1]} that are chosen`}
+          hidden={chosen.length === 0}
+        >
+          {chosen.length > 0 && (
+            <>
+              <b role="status">{chosen.length.toLocaleString("en")} chosen</b>
+              {several(chosen, none)}
+              <Button variant="text" onClick={none}>
+                Choose none
+              </Button>
+            </>
+          )}
+        </div>
+      )}
+      <div className="tablescroll" ref={scroll}>
+        <table aria-label={name} aria-rowcount={sorted.length + 1}>
+          <colgroup>
+            {several && <col style={{ width: 40 }} />}
+            {at.map(({ id, share = 1 }) => (
+              <col key={id} style={{ width: `${(share / shares) * 100}%` }} />
+            ))}
+          </colgroup>
+          <thead>
+            <tr aria-rowindex={1}>
+              {several && (
+                <th scope="col">
+                  <Checkbox
+                    size="small"
+                    checked={sorted.length > 0 && chosen.length === sorted.length}
+                    indeterminate={chosen.length > 0 && chosen.length < sorted.length}
+                    disabled={sorted.length === 0}
+                    onChange={(_, on) =>
+                      setSelection(on ? Object.fromEntries(sorted.map((row) => [row.id, true as const])) : {})
+                    }
+                    slotProps={{ input: { "aria-label": `Choose all ${noun[1]} shown` } }}
+                  />
+                </th>
+              )}
+              {table.getHeaderGroups()[0]?.headers.map((header) => {
+                const order = header.column.getIsSorted();
+                return (
+                  <th
+                    key={header.id}
+                    scope="col"
+                    aria-sort={order === "asc" ? "ascending" : order === "desc" ? "descending" : undefined}
+                  >
+                    <button type="button" onClick={header.column.getToggleSortingHandler()}>
+                      <table.FlexRender header={header} />
+                      {order === "asc" && <ArrowUp size={13} aria-hidden />}
+                      {order === "desc" && <ArrowDown size={13} aria-hidden />}
+                    </button>
+                  </th>
+                );
+              })}
+            </tr>
+          </thead>
+          <tbody>
+            {before > 0 && (
+              <tr aria-hidden>
+                <td colSpan={width} style={{ height: before, padding: 0, border: 0 }} />
+              </tr>
+            )}
+            {items.map((item) => {
+              const row = sorted[item.index];
+              if (!row) return null;
+              return (
+                <tr
+                  key={row.id}
+                  ref={drawn.measureElement}
+                  data-index={item.index}
+                  data-row={row.id}
+                  aria-rowindex={item.index + 2}
+                  className={selection[row.id] ? "chosen" : undefined}
+                >
+                  {several && (
+                    <td>
+                      <Checkbox
+                        size="small"
+                        checked={selection[row.id] === true}
+                        onClick={row.getToggleSelectedHandler()}
+                        slotProps={{ input: { "aria-label": `Choose ${nameOf(row.original)}` } }}
+                      />
+                    </td>
+                  )}
+                  {at.map((column) => (
+                    <td key={column.id}>{column.cell ? column.cell(row.original) : column.value(row.original)}</td>
+                  ))}
+                </tr>
+              );
+            })}
+            {after > 0 && (
+              <tr aria-hidden>
+                <td colSpan={width} style={{ height: after, padding: 0, border: 0 }} />
+              </tr>
+            )}
+          </tbody>
+        </table>
+        {rows.length === 0 && <p className="teaches">{teaches}</p>}
+        {rows.length > 0 && sorted.length === 0 && (
+          <p className="quiet searchnone" role="status">
+            No {noun[1]} are like that.{" "}
+            {filtered && (
+              <button type="button" className="link" onClick={() => setView({ ...view, find: "", only: {} })}>
+                Show all {rows.length.toLocaleString("en")}
+              </button>
+            )}
+          </p>
+        )}
+      </div>
+    </>
+  );
+}

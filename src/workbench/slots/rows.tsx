@@ -1,0 +1,227 @@
+"use client";
+import { isFault, type Finding } from "@/core/analysis/findings";
+import { picksNothing } from "@/core/draft/picks";
+import type { Difference } from "@/core/draft/difference";
+import type { InSlot } from "@/core/draft/several";
+import type { Slot, Variant } from "@/core/formats/ruleset";
+import type { Standing } from "@/core/draft/standing";
+import { ruleText } from "@/core/rules/sentence";
+import { variantAddress } from "../parts/desk/screens";
+import { To } from "../parts/desk/site-address";
+import type { DeskState } from "../parts/desk/desk";
+import type { Column } from "../parts/table/table-view";
+import { Swatch } from "../parts/variants";
+
+/** How something stands beside what is live, in a word or two. */
+export const standingWords: Record<Standing, string> = { same: "As live", changed: "Changed", new: "Not live yet" };
+
+interface Noted {
+  live: string;
+  /** In what it differs from what is live. */
+  differs: string;
+  faults: number;
+  remarks: number;
+}
+export interface SlotRow extends Noted {
+  slot: Slot;
+  /** The paths on which it is; undefined: not found out yet. */
+  pages: readonly string[] | undefined;
+  on: number;
+}
+export interface VariantRow extends Noted, InSlot {
+  of: Slot;
+  item: Variant;
+  place: number;
+  who: string;
+  state: string;
+}
+
+const findingsOf = (list: readonly Finding[]): { faults: number; remarks: number } => {
+  const faults = list.filter(isFault).length;
+  return { faults, remarks: list.length - faults };
+};
+const differsText = (list: readonly Difference[]): string => list.map(({ what, says }) => `${what} ${says}`).join("; ");
+
+/** The rows of the table of slots. */
+export function slotRows(
+  { draft, changed, findings }: Pick<DeskState, "draft" | "changed" | "findings">,
+  standing: ReadonlyMap<string, Standing>,
+  pagesOf: (slot: string) => readonly string[] | undefined,
+): SlotRow[] {
+  return draft.ruleset.slots.map((slot) => ({
+    slot,
+    pages: pagesOf(slot.id),
+    on: slot.variants.filter((variant) => variant.on).length,
+    live: standingWords[standing.get(slot.id) ?? "new"],
+    differs: differsText(changed.filter((item) => item.slot === slot.id)),
+    ...findingsOf(findings.list.filter((item) => item.slot === slot.id)),
+  }));
+}
+
+/** The rows of the table of variants: slot by slot, in the order in which they are asked. */
+export function variantRows(
+  { draft, changed, findings, look }: Pick<DeskState, "draft" | "changed" | "findings" | "look">,
+  standing: ReadonlyMap<string, Standing>,
+): VariantRow[] {
+  const { ruleset } = draft;
+  const text = (variant: Variant): string => (variant.rule ? ruleText(variant.rule, ruleset) : "everyone");
+  return ruleset.slots.flatMap((slot) =>
+    slot.variants.map((item, place) => ({
+      of: slot,
+      item,
+      slot: slot.id,
+      variant: item.id,
+      place,
+      who: text(item),
+      state: look.runnable.unfinished.has(item.id)
+        ? "Not finished"
+        : !item.on
+          ? "Off"
+          : picksNothing(ruleset, item)
+            ? "Nothing to show"
+            : "On",
+      live: standingWords[standing.get(`${slot.id} ${item.id}`) ?? "new"],
+      differs: differsText(changed.filter((one) => one.slot === slot.id && one.variant === item.id)),
+      ...findingsOf(findings.list.filter((one) => one.slot === slot.id && one.variant === item.id)),
+    })),
+  );
+}
+
+const count = (number: number, one: string): string =>
+  `${number.toLocaleString("en")} ${one}${number === 1 ? "" : "s"}`;
+
+function Odd({ faults, remarks }: Noted) {
+  if (faults + remarks === 0) return <span className="quiet">–</span>;
+  return (
+    <To href={`/findings`}>
+      {faults > 0 && <span className="no">{count(faults, "fault")}</span>}
+      {faults > 0 && remarks > 0 && ", "}
+      {remarks > 0 && count(remarks, "remark")}
+    </To>
+  );
+}
+
+function Live({ live, differs }: Noted) {
+  return (
+    <span className={live === standingWords.same ? "quiet" : "unsure"} title={differs || undefined}>
+      {live}
+    </span>
+  );
+}
+
+/** @param goTo leads to the slot on one of its pages */
+export const slotColumns = (goTo: (slot: Slot, path: string) => void): Column<SlotRow>[] => [
+  {
+    id: "slot",
+    name: "Slot",
+    share: 1.6,
+    value: ({ slot }) => `${slot.name} ${slot.id}`,
+    cell: ({ slot }) => (
+      <>
+        <To href={variantAddress(slot.id)}>
+          <b>{slot.name}</b>
+        </To>{" "}
+        <code className="quiet">{slot.id}</code>
+      </>
+    ),
+  },
+  {
+    id: "pages",
+    name: "On pages",
+    share: 1.5,
+    value: ({ pages }) => pages?.length ?? -1,
+    cell: ({ slot, pages }) => {
+      const [first, ...others] = pages ?? [];
+      if (!pages) return <span className="quiet">Being found out …</span>;
+      if (first === undefined) return <span className="no">On no page that is known</span>;
+      return (
+        <>
+          <button
+            type="button"
+            className="link"
+            title={`Go to ${slot.name} on ${first}`}
+            onClick={() => goTo(slot, first)}
+          >
+            {first}
+          </button>
+          {others.length > 0 && (
+            <span className="quiet" title={others.slice(0, 30).join("\n")}>
+              {" "}
+              and {others.length.toLocaleString("en")} more
+            </span>
+          )}
+        </>
+      );
+    },
+  },
+  {
+    id: "variants",
+    name: "Variants",
+    value: ({ slot }) => slot.variants.length,
+    cell: ({ slot, on }) =>
+      slot.variants.length === 0
+        ? "None"
+        : `${slot.variants.length}, ${on === slot.variants.length ? "all" : on === 0 ? "none" : on} on`,
+  },
+  {
+    id: "fallback",
+    name: "Fallback",
+    share: 0.8,
+    few: true,
+    value: ({ slot }) => (slot.fallback ? "Its own" : "None"),
+  },
+  { id: "live", name: "Beside live", few: true, value: ({ live }) => live, cell: (row) => <Live {...row} /> },
+  {
+    id: "odd",
+    name: "Findings",
+    value: ({ faults, remarks }) => faults * 1000 + remarks,
+    cell: (row) => <Odd {...row} />,
+  },
+];
+
+export const variantColumns: Column<VariantRow>[] = [
+  {
+    id: "variant",
+    name: "Variant",
+    share: 1.6,
+    value: ({ item }) => item.name,
+    cell: ({ item, of, place }) => (
+      <span className="named">
+        <Swatch index={place} />
+        <To href={variantAddress(of.id, item.id)}>
+          <b>{item.name}</b>
+        </To>
+      </span>
+    ),
+  },
+  { id: "slot", name: "Slot", few: true, value: ({ of }) => of.name },
+  {
+    id: "who",
+    name: "Shown when",
+    share: 2.6,
+    value: ({ who }) => who,
+    cell: ({ who }) => <span className="rule">{who}</span>,
+  },
+  {
+    id: "state",
+    name: "Switch",
+    share: 0.8,
+    few: true,
+    value: ({ state }) => state,
+    cell: ({ state }) => <span className={state === "On" ? "yes" : state === "Off" ? "quiet" : "unsure"}>{state}</span>,
+  },
+  {
+    id: "live",
+    name: "Beside live",
+    share: 0.9,
+    few: true,
+    value: ({ live }) => live,
+    cell: (row) => <Live {...row} />,
+  },
+  {
+    id: "odd",
+    name: "Findings",
+    value: ({ faults, remarks }) => faults * 1000 + remarks,
+    cell: (row) => <Odd {...row} />,
+  },
+];
