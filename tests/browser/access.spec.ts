@@ -55,12 +55,13 @@ for (const scheme of ["light", "dark"] as const) {
     test.setTimeout(240_000);
     await page.emulateMedia({ colorScheme: scheme });
     const found: string[] = [];
-    for (const screen of allScreens) {
-      await page.goto(at(screen.path));
+    const more = ["/slots?show=variants", "/links?show=table", "/lenses?open=porto-returns"];
+    for (const path of [...allScreens.map((screen) => screen.path), ...more]) {
+      await page.goto(at(path));
       await expect(page.getByRole("heading", { level: 1 }).first()).toBeAttached();
       await page.waitForTimeout(300);
       for (const one of await serious(page, scheme === "dark" ? ["color-contrast"] : undefined))
-        found.push(`${screen.path}: ${one}`);
+        found.push(`${path}: ${one}`);
     }
     expect(found).toEqual([]);
   });

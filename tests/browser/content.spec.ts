@@ -1,5 +1,4 @@
 /** An author's day: writing with values of the visit, a block from the library, a test with a control, pop-ups, redirects. */
-import AxeBuilder from "@axe-core/playwright";
 import { expect, type Page } from "@playwright/test";
 import { at, hearHappened, shopPort, goLive, openScreen, openWorkbench, row, site, visitShop, test } from "./support";
 
@@ -433,14 +432,3 @@ test("a kind of block and a slot are declared, and an author fills them in at on
   }
   await expect(page.getByText("Quote of the week")).toHaveCount(0);
 });
-
-for (const path of ["/library", "/popups", "/redirects", "/lenses?open=porto-returns", "/sheet", "/settings"])
-  test(`no serious accessibility finding on ${path}`, async ({ page }) => {
-    await openWorkbench(page);
-    await page.goto(at(path));
-    await expect(page.locator(".opened, .settings").first()).toBeVisible();
-    await page.waitForTimeout(800);
-    const found = await new AxeBuilder({ page }).exclude("iframe").analyze();
-    const grave = found.violations.filter((item) => item.impact === "serious" || item.impact === "critical");
-    expect(grave.map((item) => `${item.id}: ${item.nodes[0]?.html}`)).toEqual([]);
-  });

@@ -1,6 +1,5 @@
 /** Sending people, replaying traffic, reading results: as a marketer does it, by mouse and by keyboard. */
 import { expect, type Page } from "@playwright/test";
-import AxeBuilder from "@axe-core/playwright";
 import { readFileSync } from "node:fs";
 import { gzipSync } from "node:zlib";
 import ICAL from "ical.js";
@@ -387,13 +386,3 @@ test("everything goes out and comes in again: archive, ruleset, JsonLogic, lists
   await expect(page.getByRole("row").filter({ hasText: "Lenses" })).toContainText("6");
   await expect(differs(page)).toHaveText(before);
 });
-
-for (const path of ["/links", "/arrivals", "/traffic", "/results", "/exchange"])
-  test(`no serious accessibility finding on ${path}`, async ({ page }) => {
-    await page.goto(at(path));
-    await page.getByRole("heading", { level: 1 }).first().waitFor();
-    await page.waitForTimeout(800);
-    const { violations } = await new AxeBuilder({ page }).exclude("iframe").analyze();
-    const serious = violations.filter((item) => item.impact === "serious" || item.impact === "critical");
-    expect(serious.map((item) => [item.id, item.nodes.map((node) => node.html).slice(0, 3)])).toEqual([]);
-  });

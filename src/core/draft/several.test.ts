@@ -3,6 +3,7 @@ import { describe, expect, it } from "vitest";
 import { siteDraftSchema, type SiteDraft } from "../formats/site-draft";
 import { unchanged } from "../content/own";
 import { ruleset, variant } from "../testing";
+import { differences } from "./difference";
 import { applyEdits, invertAll, type Edit } from "./edit";
 import { removeAll, switchAll, takeTo } from "./several";
 import { standings } from "./standing";
@@ -109,11 +110,11 @@ describe("how slots and variants stand beside what is live", () => {
       ...switchAll(draft, at("one", "b"), false),
       ...takeTo(draft, at("one", "a"), "strip", "copy").edits,
     ]);
-    const standing = standings(now, draft);
+    const standing = standings(now, draft, differences(draft, now));
     expect(standing.get("two")).toBe("same");
     expect([standing.get("one"), standing.get("one a"), standing.get("one b")]).toEqual(["changed", "same", "changed"]);
     expect(standing.get("strip")).toBe("changed");
     expect([...standing.values()].filter((value) => value === "new")).toHaveLength(1);
-    expect([...standings(now, undefined).values()].every((value) => value === "new")).toBe(true);
+    expect([...standings(now, undefined, []).values()].every((value) => value === "new")).toBe(true);
   });
 });

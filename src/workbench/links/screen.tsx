@@ -3,10 +3,12 @@ import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
+import ToggleButton from "@mui/material/ToggleButton";
+import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import { Copy, Trash2 } from "lucide-react";
 import { useSnackbar } from "notistack";
 import { useSearchParams } from "next/navigation";
-import { useMemo, useState } from "react";
+import { useCallback, useMemo, useState } from "react";
 import { linkSources } from "@/core/campaigns/expected";
 import { tagNotes, unfed } from "@/core/campaigns/judge";
 import { inOrder, queryText, type CampaignLink, type Tag } from "@/core/campaigns/link";
@@ -24,6 +26,7 @@ import { useKeep } from "../parts/desk/use-keep";
 import { chooseFiles, saveFile } from "../parts/files";
 import { ProblemList } from "../parts/problem-list";
 import { LinkEditor } from "./editor";
+import { LinksTable } from "./table";
 
 /** The links that bring visitors, built from what rules expect, and what the two do not know of each other. */
 export function LinksScreen() {
@@ -33,7 +36,9 @@ export function LinksScreen() {
   const { ruleset } = look.runnable;
   const { enqueueSnackbar } = useSnackbar();
   const go = useGo();
-  const asked = useSearchParams().get("open");
+  const query = useSearchParams();
+  const asked = query.get("open");
+  const asTable = query.get("show") === "table";
   const [problems, setProblems] = useState<{ file: string; problems: Problem[] }>();
   const open = links.find((link) => link.id === asked) ?? links[0];
   const waiting = useMemo(() => unfed(links, ruleset), [links, ruleset]);
@@ -43,12 +48,15 @@ export function LinksScreen() {
     "links",
     (link) => `${link.name} ${link.usedBy} ${link.note} ${link.path} ${queryText(link.tags)}`,
   );
-  const notesOf = (link: CampaignLink) =>
-    tagNotes(
-      link.tags,
-      ruleset,
-      links.filter((item) => item !== link).flatMap((item) => item.tags),
-    ).filter((note) => note.like !== undefined || note.says === "twice");
+  const isOdd = useCallback(
+    (link: CampaignLink) =>
+      tagNotes(
+        link.tags,
+        ruleset,
+        links.filter((item) => item !== link).flatMap((item) => item.tags),
+      ).some((note) => note.like !== undefined || note.says === "twice"),
+    [links, ruleset],
+  );
 
   const make = async (name: string, tags: readonly Tag[], more: Partial<CampaignLink> = {}) => {
     const id = freshIdIn(name, new Set(links.map((link) => link.id)), "link");
@@ -66,10 +74,35 @@ export function LinksScreen() {
     if (await keep(read.links))
       enqueueSnackbar(`${read.links.length} ${read.links.length === 1 ? "link is" : "links are"} read`);
   };
+  const views = (
+    <ToggleButtonGroup
+      exclusive
+      size="small"
+      aria-label="How links are shown"
+      value={asTable ? "table" : "one"}
+      onChange={(_, next: "table" | "one" | null) => next && go(next === "table" ? "/links?show=table" : "/links")}
+    >
+      <ToggleButton value="one">One by one</ToggleButton>
+      <ToggleButton value="table">Table</ToggleButton>
+    </ToggleButtonGroup>
+  );
+  if (asTable)
+    return (
+      <main className="tablescreen">
+        <div className="row">
+          <h1>Campaign links</h1>
+          {views}
+        </div>
+        <LinksTable isOdd={isOdd} />
+      </main>
+    );
   return (
     <main className="twopart links">
       <nav aria-label="Links">
-        <h1>Campaign links</h1>
+        <div className="row">
+          <h1>Campaign links</h1>
+          {views}
+        </div>
         <div className="navtools">
           <div className="row">
             <Button variant="contained" disabled={!whole} onClick={() => void make("New link", [])}>
@@ -105,11 +138,10 @@ export function LinksScreen() {
         <ul>
           <Portion items={search.found} at={open} row="li">
             {(link) => {
-              const notes = notesOf(link);
               return (
                 <li key={link.id} className="linkrow" data-row={link.id}>
                   <button type="button" aria-current={link === open} onClick={() => go(addressOf("/links", link.id))}>
-                    <b>{link.name}</b> {notes.length > 0 && <span className="pill problem">spelling</span>}
+                    <b>{link.name}</b> {isOdd(link) && <span className="pill problem">spelling</span>}
                     <span className="quiet">
                       {[link.usedBy, link.path, ...link.tags.map((tag) => tag.value)].filter(Boolean).join(" · ")}
                     </span>

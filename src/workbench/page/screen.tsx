@@ -18,6 +18,7 @@ import { KeepCheck } from "./keep-check";
 import { NewPlaces } from "./new-places";
 import { PointingPanel } from "./pointing-panel";
 import { PopupLine } from "./popup-line";
+import { SideEdge } from "./side-edge";
 import { ToldLine, useTold } from "./told-line";
 import { SlotPanel } from "./slot-panel";
 import { usePointing, wantedFor } from "./use-pointing";
@@ -163,6 +164,7 @@ export function PageScreen() {
           />
         </Panel>
         <aside className="slotside" aria-label="The slot">
+          <SideEdge />
           <Panel name="The slot" of={[key, ruleset, look.decision]}>
             {pointing.for !== undefined ? (
               <PointingPanel

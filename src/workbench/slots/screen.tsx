@@ -20,7 +20,7 @@ export function SlotsScreen() {
   const { draft, changed, findings, look, live, ruleset } = desk;
   const go = useGo();
   const show = useSearchParams().get("show") === "variants" ? "variants" : "slots";
-  const standing = useMemo(() => standings(ruleset, live?.ruleset), [ruleset, live]);
+  const standing = useMemo(() => standings(ruleset, live?.ruleset, changed), [ruleset, live, changed]);
   const { pagesOf, whole } = useSlotPages();
   const { setVisit, visit } = look;
   const columns = useMemo(

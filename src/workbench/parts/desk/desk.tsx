@@ -86,8 +86,8 @@ export interface DeskState {
   storefront: string;
   /** How they are: by the tag that they carry, or by the in-process door. */
   lookedBy: LookedBy;
-  /** Whether somebody closed the first steps here, in this browser. */
-  stepsClosed: boolean;
+  /** How this browser keeps the workbench. */
+  kept: Kept;
   /** What came with the site to be tried out with. */
   examples: OpenedDesk["examples"];
   actions: Actions;
@@ -111,11 +111,19 @@ export function useNeeded(...names: readonly ListName[]): boolean {
   return names.every(isWhole);
 }
 
+/** How a browser keeps the workbench, as it is known when it is opened. */
+export interface Kept {
+  /** Whether somebody closed the first steps on this site. */
+  stepsClosed: boolean;
+  /** How wide the part beside the page is, in pixels. */
+  side: number;
+}
+
 interface Props {
   opened: OpenedDesk;
   storefront: string;
   lookedBy: LookedBy;
-  stepsClosed: boolean;
+  kept: Kept;
   children: React.ReactNode;
 }
 
@@ -137,7 +145,7 @@ function goToScreen(): void {
 }
 
 /** The desk on which all screens lie: it keeps draft and lens while the marketer goes from one to another. */
-export function Desk({ opened, storefront, lookedBy, stepsClosed, children }: Props) {
+export function Desk({ opened, storefront, lookedBy, kept, children }: Props) {
   const { now, me, examples } = opened;
   const site = useSiteId();
   const actions = useMemo(() => actionsOf(site), [site]);
@@ -248,13 +256,13 @@ export function Desk({ opened, storefront, lookedBy, stepsClosed, children }: Pr
     site,
     storefront,
     lookedBy,
-    stepsClosed,
+    kept,
     examples,
     actions,
   };
   return (
     <Context value={state}>
-      <div className="desk">
+      <div className="desk" style={{ "--side": `${kept.side}px` } as React.CSSProperties}>
         <a
           href="#screen"
           className="skip"

@@ -65,17 +65,28 @@ export function useKeep<L extends KeptList>(name: L) {
       return false;
     }
   };
-  /** @param says that it is deleted; bringing it back is offered beside */
-  const drop = async (item: ListItems[L], says: string): Promise<void> => {
+  /** @param says that they are deleted; bringing them back is offered beside */
+  const dropAll = async (items: readonly ListItems[L][], says: string): Promise<void> => {
     const way = onItsWay(actions, name);
-    const gone = way.before.then(() => remove(item.id));
-    way.before = gone.catch(() => undefined);
-    try {
-      lists.changed(name, await gone, item.id);
-      enqueueSnackbar(says, { action: <Button onClick={() => void keep([item])}>Bring back</Button> });
-    } catch (error) {
-      enqueueSnackbar(`Not deleted: ${whyNot(error)}`, { variant: "error" });
+    const gone: ListItems[L][] = [];
+    let problem: unknown;
+    for (const item of items) {
+      const one = way.before.then(() => remove(item.id));
+      way.before = one.catch(() => undefined);
+      try {
+        lists.changed(name, await one, item.id);
+        gone.push(item);
+      } catch (error) {
+        problem = error;
+        break;
+      }
     }
+    if (gone.length > 0)
+      enqueueSnackbar(gone.length === items.length ? says : `${gone.length} of ${items.length} are deleted`, {
+        action: <Button onClick={() => void keep(gone)}>Bring back</Button>,
+      });
+    if (problem) enqueueSnackbar(`Not deleted: ${whyNot(problem)}`, { variant: "error" });
   };
-  return { keep, drop };
+  const drop = (item: ListItems[L], says: string): Promise<void> => dropAll([item], says);
+  return { keep, drop, dropAll };
 }

@@ -1,3 +1,5 @@
+import { keepHere, keptHere } from "../kept-here";
+
 /** The cookie that keeps at which sites a browser closed the first steps, so that pages come without them. */
 export const closedStepsCookie = "mirada-steps-closed";
 /** So many sites are kept, the latest first. */
@@ -15,7 +17,5 @@ export function closedStepsAfter(value: string | undefined, site: string, closed
 }
 
 /** Keeps that somebody closed the first steps on a site, or asked for them again. */
-export function keepClosedSteps(site: string, closed: boolean): void {
-  const now = new RegExp(`(?:^|; )${closedStepsCookie}=([^;]*)`).exec(document.cookie)?.[1];
-  document.cookie = `${closedStepsCookie}=${closedStepsAfter(now, site, closed)}; path=/; max-age=${180 * 86_400}; samesite=lax`;
-}
+export const keepClosedSteps = (site: string, closed: boolean): void =>
+  keepHere(closedStepsCookie, closedStepsAfter(keptHere(closedStepsCookie), site, closed));

@@ -35,7 +35,7 @@ function focusOn(selector: string, tries = 20): void {
 
 /** The first steps on a site that has nothing live yet, below the sentence: each says how, and leads to where it is done. */
 export function FirstSteps() {
-  const { site, draft, live, look, may, stepsClosed } = useDesk();
+  const { site, draft, live, look, may, kept } = useDesk();
   const go = useGo();
   const wanted = useSyncExternalStore(
     hear,
@@ -44,7 +44,7 @@ export function FirstSteps() {
   );
   // A site that has something live needs them no longer; on the screen where it was published they say so.
   const [fresh] = useState(live === undefined);
-  const [closed, setClosed] = useState(stepsClosed);
+  const [closed, setClosed] = useState(kept.stepsClosed);
   const seen = useRef(new Set<string>());
   const [visitors, setVisitors] = useState(0);
   const mark = markOf(look.visit);

@@ -167,28 +167,10 @@ export function DataTable<Row extends object>(props: Props<Row>) {
         </Menu>
         {tools}
       </div>
-      {several && (
-        <div
-          className="severalbar"
-          role="toolbar"
-          aria-label={`The ${noun[1]} that are chosen`}
-          hidden={chosen.length === 0}
-        >
-          {chosen.length > 0 && (
-            <>
-              <b role="status">{chosen.length.toLocaleString("en")} chosen</b>
-              {several(chosen, none)}
-              <Button variant="text" onClick={none}>
-                Choose none
-              </Button>
-            </>
-          )}
-        </div>
-      )}
       <div className="tablescroll" ref={scroll}>
         <table aria-label={name} aria-rowcount={sorted.length + 1}>
           <colgroup>
-            {several && <col style={{ width: 40 }} />}
+            {several && <col style={{ width: 56 }} />}
             {at.map(({ id, share = 1 }) => (
               <col key={id} style={{ width: `${(share / shares) * 100}%` }} />
             ))}
@@ -280,6 +262,24 @@ export function DataTable<Row extends object>(props: Props<Row>) {
           </p>
         )}
       </div>
+      {several && (
+        <div
+          className="severalbar"
+          role="toolbar"
+          aria-label={`The ${noun[1]} that are chosen`}
+          hidden={chosen.length === 0}
+        >
+          {chosen.length > 0 && (
+            <>
+              <b role="status">{chosen.length.toLocaleString("en")} chosen</b>
+              {several(chosen, none)}
+              <Button variant="text" onClick={none}>
+                Choose none
+              </Button>
+            </>
+          )}
+        </div>
+      )}
     </>
   );
 }

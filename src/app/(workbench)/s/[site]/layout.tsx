@@ -7,6 +7,7 @@ import { asPerson } from "@/server/members";
 import { currentAccount } from "@/server/session";
 import { listsOf } from "@/workbench/parts/desk/screens";
 import { closedSteps, closedStepsCookie } from "@/workbench/parts/help/closed-steps";
+import { sideWidth, sideWidthOf } from "@/workbench/page/side-width";
 import { Desk } from "@/workbench/parts/desk/desk";
 
 /** A tab says which screen of which site it holds. */
@@ -34,9 +35,13 @@ export default async function Layout({
   const [lens, page] = [searchParams.get("lens"), searchParams.get("page")];
   const opened = row && (await openDesk(who, { lists, lens, page }));
   if (!opened) notFound();
-  const closed = closedSteps((await cookies()).get(closedStepsCookie)?.value);
+  const jar = await cookies();
+  const kept = {
+    stepsClosed: closedSteps(jar.get(closedStepsCookie)?.value).includes(site),
+    side: sideWidthOf(jar.get(sideWidth.cookie)?.value),
+  };
   return (
-    <Desk opened={opened} storefront={lookOrigin(row)} lookedBy={row.lookedBy} stepsClosed={closed.includes(site)}>
+    <Desk opened={opened} storefront={lookOrigin(row)} lookedBy={row.lookedBy} kept={kept}>
       {children}
     </Desk>
   );
