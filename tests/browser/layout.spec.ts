@@ -1,5 +1,5 @@
 /**
- * Every screen at several widths – also as one that is enlarged to 200 % (640 px), and in the dark: nothing scrolls sideways, nothing
+ * Every screen at several widths – also as one that is enlarged to 200 % (640 px) and to 400 % (320 px), and in the dark: nothing scrolls sideways, nothing
  * is cut off or pushed out of the window, no text is under 12 px, no target under 24 px (WCAG 2.2, 1.4.10 and 2.5.8; inline links
  * in a text are exempt there), and each screen has one main part, one heading of the first level and a title of its own.
  */
@@ -9,7 +9,7 @@ import { replaceDraft } from "@/core/draft/replace";
 import { act, now } from "./as-before";
 import { at, openWorkbench, row, test } from "./support";
 
-const widths = [1920, 1280, 1024, 640];
+const widths = [1920, 1440, 1280, 1024, 640, 320];
 
 /** What is amiss on what is shown now, each in words. */
 const amiss = (page: Page): Promise<string[]> =>
@@ -77,7 +77,7 @@ const amiss = (page: Page): Promise<string[]> =>
 async function look(page: Page, what: string, at: readonly number[] = widths): Promise<string[]> {
   const found: string[] = [];
   for (const width of at) {
-    await page.setViewportSize({ width, height: width === 640 ? 400 : 800 });
+    await page.setViewportSize({ width, height: width <= 640 ? width * 0.625 : 800 });
     // Charts, frames and what floats follow a moment later.
     await page.waitForTimeout(300);
     for (const one of await amiss(page)) found.push(`${what} at ${width}: ${one}`);
