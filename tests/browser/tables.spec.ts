@@ -3,6 +3,7 @@ import { expect, type Page } from "@playwright/test";
 import { at, openWorkbench, test } from "./support";
 
 const rowOf = (page: Page, id: string) => page.locator(`tr[data-row="${id}"]`);
+const named = (page: Page, name: string) => page.locator("tr[data-row]").filter({ hasText: name });
 const cells = (page: Page, column: number) => page.locator(`tr[data-row] > td:nth-child(${column})`);
 async function takeBack(page: Page): Promise<void> {
   await page.locator(".topline").getByRole("button", { name: "Undo" }).click();
@@ -47,11 +48,11 @@ test("variants are sorted and filtered, and several are switched, moved, copied 
   await expect(several).toContainText("2 chosen");
   await several.getByRole("button", { name: "Switch off" }).click();
   await expect(page.getByText("2 variants switched off.")).toBeVisible();
-  await expect(rowOf(page, "home-hero shade")).toContainText("Off");
-  await expect(rowOf(page, "home-hero frost")).toContainText("Changed");
+  await expect(named(page, "Shade ferns")).toContainText("Off");
+  await expect(named(page, "Frost warning")).toContainText("Changed");
   await takeBack(page);
-  await expect(rowOf(page, "home-hero shade")).toContainText("On");
-  await expect(rowOf(page, "home-hero frost")).toContainText("As live");
+  await expect(named(page, "Shade ferns")).toContainText("On");
+  await expect(named(page, "Frost warning")).toContainText("As live");
 
   // To another slot, by keyboard, and back in one step.
   await several.getByRole("button", { name: "Move to …" }).press("Enter");
