@@ -132,3 +132,27 @@ test("the slot’s part is as wide as one likes, by mouse and by keyboard, and s
   await edge.dblclick();
   await expect.poll(width).toBe(408);
 });
+
+test("several things of a list are switched and deleted at once; what is used elsewhere stays", async ({ page }) => {
+  await openWorkbench(page);
+  await page.goto(at("/redirects"));
+  const rows = page.locator(".listrow");
+  const count = await rows.count();
+  await page.getByRole("button", { name: "Choose several" }).click();
+  await page.getByRole("button", { name: "Choose all" }).click();
+  await page.getByRole("button", { name: "Switch off" }).click();
+  await expect(page.locator(".listrow.dim")).toHaveCount(count);
+  await takeBack(page);
+  await expect(page.locator(".listrow.dim")).toHaveCount(0);
+
+  await page.goto(at("/audiences"));
+  const all = await rows.count();
+  await page.getByRole("button", { name: "Choose several" }).press("Enter");
+  await page.getByLabel("Choose Newsletter readers").check();
+  await page
+    .getByRole("toolbar", { name: "What is chosen of Audiences" })
+    .getByRole("button", { name: "Delete" })
+    .click();
+  await expect(page.getByText("“Newsletter readers” is used elsewhere and stays.")).toBeVisible();
+  await expect(rows).toHaveCount(all);
+});

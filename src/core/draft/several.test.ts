@@ -5,7 +5,7 @@ import { unchanged } from "../content/own";
 import { ruleset, variant } from "../testing";
 import { differences } from "./difference";
 import { applyEdits, invertAll, type Edit } from "./edit";
-import { removeAll, switchAll, takeTo } from "./several";
+import { removeAll, removeThings, switchAll, switchThings, takeTo } from "./several";
 import { standings } from "./standing";
 
 const types = [{ id: "b", name: "B", fields: [{ id: "headline", name: "H", kind: "line" }] }];
@@ -116,5 +116,39 @@ describe("how slots and variants stand beside what is live", () => {
     expect(standing.get("strip")).toBe("changed");
     expect([...standing.values()].filter((value) => value === "new")).toHaveLength(1);
     expect([...standings(now, undefined, []).values()].every((value) => value === "new")).toBe(true);
+  });
+});
+
+describe("several things of a list at once", () => {
+  const listed = siteDraftSchema.parse({
+    ...ruleset({
+      audiences: [
+        { id: "inner", name: "Inner", rule: null },
+        { id: "outer", name: "Outer", rule: { signal: "audience", op: "is", value: "inner" } },
+        { id: "asked", name: "Asked for", rule: null },
+      ],
+      slots: [{ id: "s", name: "S", variants: [variant("v", { signal: "audience", op: "is", value: "asked" })] }],
+      redirects: [
+        { id: "p", name: "P", on: true, rule: null, to: "/q" },
+        { id: "q", name: "Q", on: false, rule: null, to: "/q" },
+      ],
+      blockTypes: types,
+    }),
+    library: [],
+    picks: [],
+  });
+  const used = (audience: string) => ({ audience });
+  it("are taken out, also those that lean on each other; what something else leans on stays", () => {
+    const { edits, count, left } = removeThings(listed, "audiences", new Set(["inner", "outer", "asked"]), used);
+    expect([count, left.map(({ id }) => id)]).toEqual([2, ["asked"]]);
+    const now = apply(edits, listed);
+    expect(now.audiences.map(({ id }) => id)).toEqual(["asked"]);
+    expect(apply(invertAll(edits), now)).toEqual(listed);
+    expect(removeThings(listed, "audiences", new Set(["inner"]), used)).toMatchObject({ count: 0, edits: [] });
+  });
+  it("are switched where they have a switch", () => {
+    const now = apply(switchThings(listed, "redirects", new Set(["p", "q"]), true), listed);
+    expect(now.redirects.map(({ on }) => on)).toEqual([true, true]);
+    expect(switchThings(listed, "audiences", new Set(["inner"]), false)).toEqual([]);
   });
 });

@@ -1,8 +1,9 @@
-/** Edits of several variants at once: switched, taken out, or taken to another slot of the same site. */
+/** Edits of several things at once: variants and things of lists are switched and taken out, variants taken to another slot of the site. */
 import type { Slot, Variant } from "../formats/ruleset";
 import type { SiteDraft } from "../formats/site-draft";
 import { applyEdits, type Edit } from "./edit";
-import { insertItem } from "./lists";
+import { usesOf, type Used } from "../ruleset/uses";
+import { insertItem, removeItem, setItem, type ListName, type Thing } from "./lists";
 import { freshId, hasPlaceFor, remove, set } from "./variants";
 
 /** A variant by its id, and the slot that it is in. */
@@ -89,3 +90,47 @@ export function takeTo(draft: SiteDraft, chosen: readonly InSlot[], to: string, 
   );
   return { edits, ids, left: asked.filter(({ variant }) => !fits(target, variant)).map(({ variant }) => variant) };
 }
+
+/** What taking several things out of a list comes to. */
+export interface Removed {
+  edits: Edit[];
+  /** How many of them were taken out. */
+  count: number;
+  /** Those that stay: something else leans on them. */
+  left: Thing[];
+}
+
+/**
+ * Takes several things out of a list of the draft, also those that lean on each other; what something else leans on stays.
+ * @param used what is asked for to find who leans on a thing
+ */
+export function removeThings(
+  draft: SiteDraft,
+  list: ListName,
+  ids: ReadonlySet<string>,
+  used: (id: string) => Used | undefined,
+): Removed {
+  let now = draft;
+  const edits: Edit[] = [];
+  const things = (): readonly Thing[] => now[list];
+  const waiting = () => things().filter(({ id }) => ids.has(id));
+  const isFree = ({ id }: Thing): boolean => {
+    const what = used(id);
+    return what === undefined || usesOf(what, now).length === 0;
+  };
+  for (let free = waiting().filter(isFree); free.length > 0; free = waiting().filter(isFree))
+    for (const thing of free) {
+      const edit = removeItem([list], things(), thing);
+      const applied = applyEdits(now, [edit]);
+      if (!applied.ok) return { edits, count: edits.length, left: waiting() };
+      now = applied.value;
+      edits.push(edit);
+    }
+  return { edits, count: edits.length, left: waiting() };
+}
+
+/** Switches several things of a list on or off; those that are so already stay as they are. */
+export const switchThings = (draft: SiteDraft, list: ListName, ids: ReadonlySet<string>, on: boolean): Edit[] =>
+  (draft[list] as readonly (Thing & { on?: boolean })[]).flatMap((thing) =>
+    !ids.has(thing.id) || thing.on === undefined || thing.on === on ? [] : [setItem([list], thing, "on", on)],
+  );

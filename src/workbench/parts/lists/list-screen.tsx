@@ -2,6 +2,7 @@
 import { useSortable } from "@dnd-kit/sortable";
 import { CSS } from "@dnd-kit/utilities";
 import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
 import IconButton from "@mui/material/IconButton";
 import Tooltip from "@mui/material/Tooltip";
 import { Copy, GripVertical, Trash2 } from "lucide-react";
@@ -65,11 +66,24 @@ export function ListScreen<Item extends Thing>(props: Props<Item>) {
   const rows = items.map((item) => ({ item, ...row(item) }));
   const search = useSearch(rows, title.toLowerCase(), ({ item, words = "" }) => `${item.name} ${words}`);
   const { found } = search;
+  /** What is chosen to be worked on at once; undefined: rows are opened one by one. */
+  const [several, setSeveral] = useState<ReadonlySet<string>>();
+  // What is not shown just now is not worked on.
+  const worked = new Set(found.flatMap(({ item }) => (several?.has(item.id) ? [item.id] : [])));
   return (
     <main className="listscreen">
       <section className="list" aria-label={title}>
         <div className="listhead">
           <h1>{title}</h1>
+          {items.length > 1 && (
+            <Button
+              variant="text"
+              aria-pressed={several !== undefined}
+              onClick={() => setSeveral(several ? undefined : new Set())}
+            >
+              {several ? "Choose none" : "Choose several"}
+            </Button>
+          )}
           <Button variant="contained" onClick={() => show(list.add(fresh()))}>
             {adding}
           </Button>
@@ -86,7 +100,14 @@ export function ListScreen<Item extends Thing>(props: Props<Item>) {
                   item={item}
                   {...said}
                   open={item.id === open?.id}
-                  sortable={ordered && found.length === rows.length}
+                  sortable={ordered && found.length === rows.length && several === undefined}
+                  chosen={several?.has(item.id)}
+                  onChoose={(on) => {
+                    const next = new Set(several);
+                    if (on) next.add(item.id);
+                    else next.delete(item.id);
+                    setSeveral(next);
+                  }}
                   onOpen={() => show(item.id)}
                   onCopy={() => show(list.copy(item.id))}
                   onRemove={() => list.remove(item.id)}
@@ -95,6 +116,31 @@ export function ListScreen<Item extends Thing>(props: Props<Item>) {
             </Portion>
           </SortableRows>
         </div>
+        {several && (
+          <div className="severalbar" role="toolbar" aria-label={`What is chosen of ${title}`}>
+            <b role="status">{worked.size} chosen</b>
+            <Button onClick={() => setSeveral(new Set(found.map(({ item }) => item.id)))}>Choose all</Button>
+            {list.switchSeveral && (
+              <>
+                <Button disabled={worked.size === 0} onClick={() => list.switchSeveral?.(worked, true)}>
+                  Switch on
+                </Button>
+                <Button disabled={worked.size === 0} onClick={() => list.switchSeveral?.(worked, false)}>
+                  Switch off
+                </Button>
+              </>
+            )}
+            <Button
+              disabled={worked.size === 0}
+              onClick={() => {
+                list.removeSeveral(worked);
+                setSeveral(undefined);
+              }}
+            >
+              Delete
+            </Button>
+          </div>
+        )}
       </section>
       <section className="opened" aria-label={open?.name ?? title}>
         {open ? (
@@ -115,12 +161,15 @@ interface RowProps extends Row {
   item: Thing;
   open: boolean;
   sortable: boolean;
+  /** Whether it is among those that are chosen; undefined: none are to be chosen. */
+  chosen: boolean | undefined;
+  onChoose: (on: boolean) => void;
   onOpen: () => void;
   onCopy: () => void;
   onRemove: () => void;
 }
 
-function RowView({ item, says, verdict, dim, open, sortable, onOpen, onCopy, onRemove }: RowProps) {
+function RowView({ item, says, verdict, dim, open, sortable, chosen, onChoose, onOpen, onCopy, onRemove }: RowProps) {
   const { attributes, listeners, setNodeRef, transform, transition } = useSortable({
     id: item.id,
     disabled: !sortable,
@@ -142,6 +191,15 @@ function RowView({ item, says, verdict, dim, open, sortable, onOpen, onCopy, onR
         >
           <GripVertical size={14} />
         </button>
+      )}
+      {chosen !== undefined && (
+        <Checkbox
+          className="grip"
+          size="small"
+          checked={chosen}
+          onChange={(_, on) => onChoose(on)}
+          slotProps={{ input: { "aria-label": `Choose ${item.name}` } }}
+        />
       )}
       <button type="button" className="name" aria-current={open} onClick={onOpen}>
         {item.name}

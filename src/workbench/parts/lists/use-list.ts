@@ -4,6 +4,7 @@ import { createElement } from "react";
 import Button from "@mui/material/Button";
 import { freshThingId, insertItem, moveItem, removeItem, setItem, type ListName, type Thing } from "@/core/draft/lists";
 import type { Edit } from "@/core/draft/edit";
+import { removeThings, switchThings } from "@/core/draft/several";
 import type { SiteDraft } from "@/core/formats/site-draft";
 import { usesOf, type Used } from "@/core/ruleset/uses";
 import { useDesk } from "../desk/desk";
@@ -17,6 +18,10 @@ export interface DraftList<Item extends Thing> {
   /** Takes one out, unless something else leans on it: then it is said who. */
   remove: (id: string) => void;
   move: (id: string, to: number) => void;
+  /** Takes several out, as one step; what something else leans on stays, and that is said. */
+  removeSeveral: (ids: ReadonlySet<string>) => void;
+  /** Switches several on or off, as one step; undefined: such things have no switch. */
+  switchSeveral: ((ids: ReadonlySet<string>, on: boolean) => void) | undefined;
   /** Sets one property of an item; `says` names it: "Threshold of Spring". */
   set: <K extends keyof Item & string>(item: Item, key: K, value: Item[K] | undefined, says: string) => void;
 }
@@ -33,6 +38,8 @@ export function useList<L extends ListName>(
   // Which list it is, is known to whoever calls: TypeScript does not follow a name into a union of lists.
   const items = ruleset[list] as unknown as Item[];
   const at = [list];
+  const number = (count: number): string =>
+    count === 1 ? `1 ${noun.toLowerCase()}` : `${count} ${noun.toLowerCase()}s`;
   const find = (id: string) => items.find((item) => item.id === id);
   return {
     items,
@@ -74,6 +81,31 @@ export function useList<L extends ListName>(
       const item = find(id);
       if (item) draft.edit(`Order of ${noun.toLowerCase()} ${item.name}`, [moveItem(at, items, item, to)]);
     },
+    removeSeveral(ids: ReadonlySet<string>): void {
+      const { edits, count, left } = removeThings(ruleset, list, ids, used);
+      if (count > 0) draft.edit(`${number(count)} deleted`, edits);
+      const stay = left.map(({ name }) => `“${name}”`).slice(0, 3);
+      const says = [
+        count > 0 ? `${number(count)} deleted.` : "",
+        left.length > 0
+          ? `${stay.join(", ")}${left.length > 3 ? ` and ${left.length - 3} more` : ""} ${left.length === 1 ? "is" : "are"} used elsewhere and ${left.length === 1 ? "stays" : "stay"}.`
+          : "",
+      ];
+      enqueueSnackbar(says.filter(Boolean).join(" "), {
+        ...(left.length > 0 ? { variant: "warning" as const } : {}),
+        ...(count > 0 ? { action: createElement(Button, { onClick: () => draft.undoLast() }, "Undo") } : {}),
+      });
+    },
+    switchSeveral: items.some((item) => "on" in item)
+      ? (ids, on) => {
+          const edits = switchThings(ruleset, list, ids, on);
+          if (edits.length === 0) return void enqueueSnackbar("They are so already");
+          draft.edit(`${number(edits.length)} switched ${on ? "on" : "off"}`, edits);
+          enqueueSnackbar(`${number(edits.length)} switched ${on ? "on" : "off"}.`, {
+            action: createElement(Button, { onClick: () => draft.undoLast() }, "Undo"),
+          });
+        }
+      : undefined,
     set<K extends keyof Item & string>(item: Item, key: K, value: Item[K] | undefined, says: string): void {
       draft.edit(says, [setItem(at, item, key, value) as Edit]);
     },
