@@ -124,10 +124,10 @@ describe("several things of a list at once", () => {
     ...ruleset({
       audiences: [
         { id: "inner", name: "Inner", rule: null },
-        { id: "outer", name: "Outer", rule: { signal: "audience", op: "is", value: "inner" } },
+        { id: "outer", name: "Outer", rule: { audience: "inner" } },
         { id: "asked", name: "Asked for", rule: null },
       ],
-      slots: [{ id: "s", name: "S", variants: [variant("v", { signal: "audience", op: "is", value: "asked" })] }],
+      slots: [{ id: "s", name: "S", variants: [variant("v", { audience: "asked" })] }],
       redirects: [
         { id: "p", name: "P", on: true, rule: null, to: "/q" },
         { id: "q", name: "Q", on: false, rule: null, to: "/q" },
