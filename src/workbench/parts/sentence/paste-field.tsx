@@ -48,7 +48,6 @@ export function PasteField() {
     >
       <TextField
         placeholder="Paste …"
-        aria-label="Paste a link, a referrer, a User-Agent or an Accept-Language"
         value={text}
         error={problem !== undefined}
         helperText={problem}
