@@ -79,14 +79,14 @@ async function look(page: Page, what: string, at: readonly number[] = widths): P
   for (const width of at) {
     await page.setViewportSize({ width, height: width <= 640 ? width * 0.625 : 800 });
     // Charts, frames and what floats follow a moment later.
-    await page.waitForTimeout(300);
+    await page.waitForTimeout(200);
     for (const one of await amiss(page)) found.push(`${what} at ${width}: ${one}`);
   }
   return found;
 }
 
 test("every screen at every width, and in the dark", async ({ page }) => {
-  test.setTimeout(240_000);
+  test.setTimeout(480_000);
   const found: string[] = [];
   const titles = new Set<string>();
   for (const screen of allScreens) {

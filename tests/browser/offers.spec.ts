@@ -102,7 +102,7 @@ test("from what does not show to whoever sees it, and to the smallest change", a
   await expect(page.locator("[data-variant=frost] .verdict")).toHaveText("Shown");
   await openScreen(page, "Proof", "Findings");
   await expect(page.getByRole("status").filter({ hasText: "remarks" })).toBeVisible();
-  const gap = page.locator("[data-finding=gap]").first();
+  const gap = page.locator("[data-kind=gap]").first();
   await gap.getByRole("button", { name: "View as this visitor" }).click();
   await expect(page.locator("[data-mirada-slot]").or(page.locator(".slotside"))).toBeVisible();
 });

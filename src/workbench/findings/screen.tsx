@@ -1,114 +1,169 @@
 "use client";
 import Button from "@mui/material/Button";
 import LinearProgress from "@mui/material/LinearProgress";
-import ToggleButton from "@mui/material/ToggleButton";
-import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import { useSnackbar } from "notistack";
-import { useState } from "react";
+import { useMemo } from "react";
 import { isFault, standingOf, type Finding } from "@/core/analysis/findings";
-import { Portion } from "../parts/lists/portion";
 import { useDesk } from "../parts/desk/desk";
 import { variantAddress } from "../parts/desk/screens";
 import { useGo } from "../parts/desk/use-go";
-import { useSearch } from "../parts/lists/use-search";
+import { ownerAddress } from "../parts/lists/used-by";
+import { DataTable } from "../parts/table/data-table";
+import type { Column } from "../parts/table/table-view";
 import { DriftList } from "./drift-list";
 import { titles } from "./titles";
-import { ownerAddress } from "../parts/lists/used-by";
 
 const standings = {
   proven: "Proven over everything that a visit can be",
   found: "There is a visit that shows it",
   "not found": "None was found among the visits that were tried: no proof that there is none",
 };
+const rank = (item: Finding) => (isFault(item) ? 0 : item.finding === "overlap" ? 2 : 1);
+
+interface Row {
+  id: string;
+  item: Finding;
+  /** The slot, or the kind of thing, that it is about. */
+  where: string;
+  to: string | undefined;
+}
+
+const addressOf = (item: Finding): string | undefined =>
+  item.variant
+    ? variantAddress(item.slot ?? "", item.variant)
+    : item.slot
+      ? variantAddress(item.slot)
+      : item.about && ownerAddress({ kind: item.about.kind, id: item.about.id, name: "" });
 
 /** What the analysis found in the draft, faults first, each with a visitor to look through where there is one. */
 export function FindingsScreen() {
   const { findings, look, ruleset } = useDesk();
-  const [show, setShow] = useState<"faults" | "all">("all");
   const go = useGo();
   const { enqueueSnackbar } = useSnackbar();
-  const rank = (item: Finding) => (isFault(item) ? 0 : item.finding === "overlap" ? 2 : 1);
-  const sorted = [...findings.list].sort((a, b) => rank(a) - rank(b));
-  const shown = sorted.filter((item) => show === "all" || isFault(item));
-  const search = useSearch(shown, "findings", (item) => `${titles[item.finding]} ${item.says}`);
-  const faults = findings.list.filter((item) => isFault(item)).length;
-  const address = (item: Finding): string | undefined =>
-    item.variant
-      ? variantAddress(item.slot ?? "", item.variant)
-      : item.slot
-        ? variantAddress(item.slot)
-        : item.about && ownerAddress({ kind: item.about.kind, id: item.about.id, name: "" });
+  const { list } = findings;
+  const rows = useMemo((): Row[] => {
+    const names = new Map(ruleset.slots.map((slot) => [slot.id, slot.name]));
+    const kinds = new Map<string, number>();
+    return [...list]
+      .sort((a, b) => rank(a) - rank(b))
+      .map((item) => {
+        const key = [item.finding, item.slot, item.variant, item.other, item.about?.id].join(" ");
+        const number = kinds.get(key) ?? 0;
+        kinds.set(key, number + 1);
+        const about = item.about?.kind ?? "site";
+        return {
+          id: `${key} ${number}`,
+          item,
+          where: item.slot === undefined ? about : (names.get(item.slot) ?? item.slot),
+          to: addressOf(item),
+        };
+      });
+  }, [list, ruleset.slots]);
+  const { setVisit } = look;
+  const columns = useMemo(
+    (): Column<Row>[] => [
+      {
+        id: "kind",
+        name: "Finding",
+        share: 1.2,
+        few: true,
+        value: ({ item }) => titles[item.finding],
+        cell: ({ item }) => <b className={isFault(item) ? "no" : "unsure"}>{titles[item.finding]}</b>,
+      },
+      {
+        id: "weight",
+        name: "Weight",
+        share: 0.6,
+        few: true,
+        value: ({ item }) => (isFault(item) ? "Fault" : "Remark"),
+      },
+      { id: "where", name: "Where", few: true, value: ({ where }) => where },
+      {
+        id: "says",
+        name: "What",
+        share: 3.4,
+        value: ({ item }) => item.says,
+        cell: ({ item }) => <span className="rule">{item.says}</span>,
+      },
+      {
+        id: "standing",
+        name: "How sure",
+        share: 0.7,
+        few: true,
+        value: ({ item }) => standingOf(item),
+        cell: ({ item }) => (
+          <span className="quiet" title={standings[standingOf(item)]}>
+            {standingOf(item)}
+          </span>
+        ),
+      },
+      {
+        id: "ways",
+        name: "Look",
+        share: 1.6,
+        value: ({ item }) => (item.witness ? 0 : 1),
+        cell: ({ item, to }) => (
+          <span className="row">
+            {item.witness && (
+              <Button
+                color="secondary"
+                onClick={() => {
+                  if (!item.witness) return;
+                  setVisit(item.witness);
+                  enqueueSnackbar("You are viewing as such a visitor");
+                  go(item.slot ? variantAddress(item.slot) : "/pages");
+                }}
+              >
+                View as this visitor
+              </Button>
+            )}
+            {to && <Button onClick={() => go(to)}>Open</Button>}
+          </span>
+        ),
+      },
+    ],
+    [enqueueSnackbar, go, setVisit],
+  );
+  const faults = list.filter((item) => isFault(item)).length;
+  const running = findings.share < 1 && !findings.stopped;
+  const remarks = list.length - faults;
+  const counts = `${faults} ${faults === 1 ? "fault" : "faults"}, ${remarks} ${remarks === 1 ? "remark" : "remarks"}`;
   return (
-    <main className="settings findings">
+    <main className="tablescreen">
       <div className="row">
         <h1>Findings</h1>
         <span className="quiet" role="status">
-          {findings.share < 1 && !findings.stopped
+          {running
             ? `Checking the draft: ${Math.round(findings.share * 100)} %`
-            : `${findings.list.length === 0 ? "Nothing odd was found in the draft" : `${faults} ${faults === 1 ? "fault" : "faults"}, ${findings.list.length - faults} ${findings.list.length - faults === 1 ? "remark" : "remarks"}`}${findings.stopped ? ", stopped" : ""}`}
+            : `${list.length === 0 ? "Nothing odd was found in the draft" : counts}${findings.stopped ? ", stopped" : ""}`}
         </span>
-        <ToggleButtonGroup
-          exclusive
-          size="small"
-          value={show}
-          onChange={(_, next: typeof show | null) => next && setShow(next)}
-        >
-          <ToggleButton value="all">All</ToggleButton>
-          <ToggleButton value="faults">Faults</ToggleButton>
-        </ToggleButtonGroup>
-        {findings.share < 1 && !findings.stopped ? (
-          <Button onClick={findings.stop}>Stop</Button>
-        ) : (
-          <Button onClick={findings.again}>Run again</Button>
-        )}
+        {running ? <Button onClick={findings.stop}>Stop</Button> : <Button onClick={findings.again}>Run again</Button>}
       </div>
-      {findings.share < 1 && !findings.stopped && (
+      {running && (
         <LinearProgress
           variant="determinate"
           aria-label="Checking the draft"
           value={findings.share * 100}
-          sx={{ mt: 2, height: 3, borderRadius: 2 }}
+          sx={{ mx: 6, mb: 2, height: 3, borderRadius: 2, flex: "none" }}
         />
       )}
-      <DriftList />
-      {search.field}
-      <Portion items={search.found}>
-        {(item, index) => {
-          const to = address(item);
-          return (
-            <div key={index} className="finding" data-finding={item.finding}>
-              <b className={isFault(item) ? "no" : "unsure"}>{titles[item.finding]}</b>
-              <span className="rule">{item.says}</span>
-              <span className="quiet" title={standings[standingOf(item)]}>
-                {standingOf(item)}
-              </span>
-              <span className="row">
-                {item.witness && (
-                  <Button
-                    color="secondary"
-                    onClick={() => {
-                      if (!item.witness) return;
-                      look.setVisit(item.witness);
-                      enqueueSnackbar("You are viewing as such a visitor");
-                      go(item.slot ? variantAddress(item.slot) : "/pages");
-                    }}
-                  >
-                    View as this visitor
-                  </Button>
-                )}
-                {to && <Button onClick={() => go(to)}>Open</Button>}
-              </span>
-            </div>
-          );
-        }}
-      </Portion>
-      {findings.share === 1 && shown.length === 0 && !search.asked && (
-        <p className="teaches">
-          {show === "faults" && findings.list.length > 0
-            ? "No faults. Remarks are under “All”."
-            : `Every variant of ${ruleset.site.name} can be seen by someone, no window is closed for ever, and no promise stands alone.`}
-        </p>
-      )}
+      <div className="above">
+        <DriftList />
+      </div>
+      <DataTable
+        name="Findings"
+        noun={["finding", "findings"]}
+        rows={rows}
+        columns={columns}
+        idOf={({ id }) => id}
+        nameOf={({ item }) => titles[item.finding]}
+        markOf={({ item }) => item.finding}
+        teaches={
+          running
+            ? "Being looked for …"
+            : `Every variant of ${ruleset.site.name} can be seen by someone, no window is closed for ever, and no promise stands alone.`
+        }
+      />
     </main>
   );
 }

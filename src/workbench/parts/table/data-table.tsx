@@ -43,6 +43,8 @@ interface Props<Row> {
   idOf: (row: Row) => string;
   /** What a row is called where it is chosen. */
   nameOf: (row: Row) => string;
+  /** Of which kind a row is, for tests and styles: `data-kind`. */
+  markOf?: (row: Row) => string;
   /** What can be done with the rows that are chosen; without it none can be. `done` chooses none. */
   several?: (chosen: readonly Row[], done: () => void) => React.ReactNode;
   /** What stands beside the search. */
@@ -58,7 +60,7 @@ const compare = (a: string | number, b: string | number): number =>
 
 /** A table of many rows: searched, filtered, sorted, its columns chosen, and several rows worked on at once. */
 export function DataTable<Row extends object>(props: Props<Row>) {
-  const { name, noun, rows, columns, idOf, nameOf, several, tools, teaches } = props;
+  const { name, noun, rows, columns, idOf, nameOf, markOf, several, tools, teaches } = props;
   const [view, setView] = useTableView(columns);
   const [selection, setSelection] = useState<RowSelectionState>({});
   const [visible, setVisible] = useState<ColumnVisibilityState>({});
@@ -224,6 +226,7 @@ export function DataTable<Row extends object>(props: Props<Row>) {
                   ref={drawn.measureElement}
                   data-index={item.index}
                   data-row={row.id}
+                  data-kind={markOf?.(row.original)}
                   aria-rowindex={item.index + 2}
                   className={selection[row.id] ? "chosen" : undefined}
                 >
