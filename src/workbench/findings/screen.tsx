@@ -51,10 +51,11 @@ export function FindingsScreen() {
         const number = kinds.get(key) ?? 0;
         kinds.set(key, number + 1);
         const about = item.about?.kind ?? "site";
+        const kind = about.charAt(0).toUpperCase() + about.slice(1);
         return {
           id: `${key} ${number}`,
           item,
-          where: item.slot === undefined ? about : (names.get(item.slot) ?? item.slot),
+          where: item.slot === undefined ? kind : (names.get(item.slot) ?? item.slot),
           to: addressOf(item),
         };
       });

@@ -90,10 +90,10 @@ export function variantRows(
 const count = (number: number, one: string): string =>
   `${number.toLocaleString("en")} ${one}${number === 1 ? "" : "s"}`;
 
-function Odd({ faults, remarks }: Noted) {
+function Odd({ faults, remarks, slot }: Noted & { slot: Slot }) {
   if (faults + remarks === 0) return <span className="quiet">–</span>;
   return (
-    <To href={`/findings`}>
+    <To href={`/findings?only-where=${encodeURIComponent(slot.name)}`}>
       {faults > 0 && <span className="no">{count(faults, "fault")}</span>}
       {faults > 0 && remarks > 0 && ", "}
       {remarks > 0 && count(remarks, "remark")}
@@ -222,6 +222,6 @@ export const variantColumns: Column<VariantRow>[] = [
     id: "odd",
     name: "Findings",
     value: ({ faults, remarks }) => faults * 1000 + remarks,
-    cell: (row) => <Odd {...row} />,
+    cell: (row) => <Odd {...row} slot={row.of} />,
   },
 ];

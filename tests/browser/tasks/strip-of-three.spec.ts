@@ -15,7 +15,7 @@ test("a strip of three from the library, by label and price, the dearest first",
   await page.keyboard.press("Escape");
   await page.getByRole("combobox", { name: "Order by" }).click();
   await page.getByRole("option", { name: "Price" }).click();
-  await page.getByRole("combobox", { name: "Which way" }).click();
+  await page.getByRole("combobox", { name: "Direction" }).click();
   await page.getByRole("option", { name: "largest first" }).click();
   await switchOn(page);
   for (const [name, number] of [
