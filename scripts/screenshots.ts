@@ -59,12 +59,13 @@ async function main(): Promise<void> {
   await page.getByRole("menuitem", { name: "Porto, keeps returning to ferns" }).click();
   await page.getByRole("heading", { name: "On this cart" }).evaluate((heading) => heading.scrollIntoView());
   await shot("offers");
-  for (const name of ["popups", "redirects", "library"]) {
+  for (const name of ["popups", "library"]) {
     await page.goto(`http://localhost:${port}/s/brackenfold/${name}`);
-    if (name === "redirects")
-      await page.getByRole("heading", { name: "Examples" }).evaluate((heading) => heading.scrollIntoView());
     await shot(name);
   }
+  await page.goto(`http://localhost:${port}/s/brackenfold/slots?show=variants&only-slot=Home+hero`);
+  for (const name of ["Shade ferns", "Frost warning"]) await page.getByLabel(`Choose ${name} of Home hero`).check();
+  await shot("slots");
   await page.goto(`http://localhost:${port}/s/brackenfold/links?open=letter-reminder`);
   await shot("links");
   await page.goto(`http://localhost:${port}/s/brackenfold/results`);

@@ -82,7 +82,7 @@ export function LinksScreen() {
       value={asTable ? "table" : "one"}
       onChange={(_, next: "table" | "one" | null) => next && go(next === "table" ? "/links?show=table" : "/links")}
     >
-      <ToggleButton value="one">One by one</ToggleButton>
+      <ToggleButton value="one">List</ToggleButton>
       <ToggleButton value="table">Table</ToggleButton>
     </ToggleButtonGroup>
   );

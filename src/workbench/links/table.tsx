@@ -58,7 +58,7 @@ export function LinksTable({ isOdd }: { isOdd: (link: CampaignLink) => boolean }
       columns={columns}
       idOf={(link) => link.id}
       nameOf={(link) => link.name}
-      teaches="There is no link yet. Make one under “One by one”."
+      teaches="There is no link yet. Make one under “List”."
       several={(chosen, done) => (
         <>
           <Button onClick={() => saveFile("links.csv", linksToCsv([...chosen], ruleset.site.origin), "text/csv")}>

@@ -76,11 +76,7 @@ export function ListScreen<Item extends Thing>(props: Props<Item>) {
         <div className="listhead">
           <h1>{title}</h1>
           {items.length > 1 && (
-            <Button
-              variant="text"
-              aria-pressed={several !== undefined}
-              onClick={() => setSeveral(several ? undefined : new Set())}
-            >
+            <Button variant="text" onClick={() => setSeveral(several ? undefined : new Set())}>
               {several ? "Choose none" : "Choose several"}
             </Button>
           )}

@@ -47,8 +47,6 @@ interface Props<Row> {
   markOf?: (row: Row) => string;
   /** What can be done with the rows that are chosen; without it none can be. `done` chooses none. */
   several?: (chosen: readonly Row[], done: () => void) => React.ReactNode;
-  /** What stands beside the search. */
-  tools?: React.ReactNode;
   /** Shown where there is no row at all. */
   teaches: React.ReactNode;
 }
@@ -60,7 +58,7 @@ const compare = (a: string | number, b: string | number): number =>
 
 /** A table of many rows: searched, filtered, sorted, its columns chosen, and several rows worked on at once. */
 export function DataTable<Row extends object>(props: Props<Row>) {
-  const { name, noun, rows, columns, idOf, nameOf, markOf, several, tools, teaches } = props;
+  const { name, noun, rows, columns, idOf, nameOf, markOf, several, teaches } = props;
   const [view, setView] = useTableView(columns);
   const [selection, setSelection] = useState<RowSelectionState>({});
   const [visible, setVisible] = useState<ColumnVisibilityState>({});
@@ -167,7 +165,6 @@ export function DataTable<Row extends object>(props: Props<Row>) {
             );
           })}
         </Menu>
-        {tools}
       </div>
       <div className="tablescroll" ref={scroll}>
         <table aria-label={name} aria-rowcount={sorted.length + 1}>
