@@ -93,7 +93,7 @@ async function main(): Promise<void> {
   await shot("findings");
   await page.goto(`http://localhost:${port}/s/brackenfold/checks`);
   await page.getByRole("button", { name: "Create for every variant" }).click();
-  await page.locator("[data-check]").nth(10).waitFor();
+  await page.locator("tr[data-row]").nth(10).waitFor();
   await page.getByRole("button", { name: "Test live site" }).click();
   await page.getByText("✓ Site").nth(5).waitFor();
   await page.getByText("Asking the site").waitFor({ state: "hidden" });

@@ -58,11 +58,11 @@ test("a check fails after a change, says what was changed, opens there, and pass
   await page.getByRole("button", { name: "Switch Repotting clinic off" }).click();
 
   await openScreen(page, "Proof", "Checks");
-  const failing = page.locator("[data-check^=check-]").filter({ hasText: "Home hero shows “Repotting clinic”" });
+  const failing = page.locator("tr[data-row^=check-]").filter({ hasText: "Home hero shows “Repotting clinic”" });
   await expect(failing).toContainText("✗ Draft");
   await expect(failing).toContainText("✓ Live");
   await expect(failing).toContainText("Changed since it was live: Home hero, Repotting clinic is switched off");
-  await expect(page.locator("[data-check]").filter({ hasText: "pays €44.40" })).toContainText("✓ Draft");
+  await expect(page.locator("tr[data-row]").filter({ hasText: "pays €44.40" })).toContainText("✓ Draft");
   // A real request for each, through the same door: also where a visitor is sent and what they pay.
   await page.getByRole("button", { name: "Test live site" }).click();
   await expect(page.getByText("✓ Site")).toHaveCount(8 + 4, { timeout: 40_000 });
@@ -73,7 +73,7 @@ test("a check fails after a change, says what was changed, opens there, and pass
   await openScreen(page, "Proof", "Checks");
   await expect(failing).toContainText("✓ Draft");
   for (let left = 12; left > 8; left--) {
-    await expect(page.locator("[data-check]")).toHaveCount(left);
+    await expect(page.locator("tr[data-row]")).toHaveCount(left);
     await page
       .getByRole("button", { name: /^Delete the check/ })
       .last()

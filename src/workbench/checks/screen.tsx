@@ -14,8 +14,8 @@ import { afterWords } from "@/core/lens/journey";
 import { visitPhrases } from "@/core/lens/phrases";
 import { freshName } from "../parts/fresh";
 import { useDesk, useNeeded } from "../parts/desk/desk";
-import { Portion } from "../parts/lists/portion";
-import { useSearch } from "../parts/lists/use-search";
+import { DataTable } from "../parts/table/data-table";
+import type { Column } from "../parts/table/table-view";
 import { variantAddress } from "../parts/desk/screens";
 import { useGo } from "../parts/desk/use-go";
 import { useKeep } from "../parts/desk/use-keep";
@@ -27,9 +27,9 @@ type Proof = "same" | { differs: string; why?: string };
 export function ChecksScreen() {
   const whole = useNeeded("checks");
   const { checks, look, live, ruleset, pages, actions, changed } = useDesk();
-  const { keep, drop } = useKeep("checks");
+  const { keep, drop, dropAll } = useKeep("checks");
   const [proofs, setProofs] = useState<ReadonlyMap<string, Proof>>(new Map());
-  const [asking, setAsking] = useState<number>();
+  const [asking, setAsking] = useState<{ index: number; of: number }>();
   const go = useGo();
   const { enqueueSnackbar } = useSnackbar();
   const liveEngine = useMemo(() => live && createEngine(live.ruleset), [live]);
@@ -42,14 +42,13 @@ export function ChecksScreen() {
     [checks, liveEngine],
   );
   const failing = checks.filter((check) => !draft.get(check.id)?.passed).length;
-  const search = useSearch(checks, "checks", (check) => `${check.name} ${expectationText(check.expect, ruleset)}`);
   const titles = useMemo(() => new Map(pages.map((page) => [page.path, page.title])), [pages]);
 
-  const askAll = async () => {
+  const ask = async (asked: readonly Check[]) => {
     if (!liveEngine) return;
-    const found = new Map<string, Proof>();
-    for (const [index, check] of checks.entries()) {
-      setAsking(index);
+    const found = new Map(proofs);
+    for (const [index, check] of asked.entries()) {
+      setAsking({ index, of: asked.length });
       // Of a visitor of several steps the last page view is asked for, with all that is remembered by then.
       const visit = lastView(check, liveEngine).visit;
       const answer = await actions.askSite({ ...check, visit, steps: [] }, "live").catch(() => undefined);
@@ -84,85 +83,142 @@ export function ChecksScreen() {
     const { expect } = check;
     go("slot" in expect ? variantAddress(expect.slot) : "/pages");
   };
+  const columns: Column<Check>[] = [
+    {
+      id: "result",
+      name: "Result",
+      few: true,
+      value: ({ id }) => {
+        const proof = proofs.get(id);
+        if (proof !== undefined && proof !== "same") return "Fails on the site";
+        return draft.get(id)?.passed ? "Passes on the draft" : "Fails on the draft";
+      },
+      cell: ({ id }) => {
+        const proof = proofs.get(id);
+        return (
+          <>
+            <Verdict name="Draft" result={draft.get(id)} />
+            <Verdict name="Live" result={onLive.get(id)} />
+            {proof && (
+              <b className={proof === "same" ? "yes" : "no"} title="What the running site answered">
+                {proof === "same" ? "✓ Site" : "✗ Site"}
+              </b>
+            )}
+          </>
+        );
+      },
+    },
+    {
+      id: "check",
+      name: "Check",
+      share: 4,
+      value: ({ name, expect }) => `${name} ${expectationText(expect, ruleset)}`,
+      cell: (check) => {
+        const result = draft.get(check.id);
+        const phrases = visitPhrases(check.visit, ruleset, titles);
+        const proof = proofs.get(check.id);
+        return (
+          <>
+            <b>{check.name}</b>
+            <div>Expected: {expectationText(check.expect, ruleset)}</div>
+            <div className="rule">
+              {phrases.page}, as {phrases.visitor} on {phrases.device} in {phrases.place}, {phrases.time}, by{" "}
+              {phrases.link}
+              {check.steps.map(({ path, after }) => `; ${afterWords(after)} ${path}`).join("")}
+            </div>
+            {result && !result.passed && <div className="error">Draft: {result.found}</div>}
+            {proof !== undefined && proof !== "same" && (
+              <div className="error">
+                Site: {proof.differs}. {proof.why}
+              </div>
+            )}
+            {result && !result.passed && changes(check).length > 0 && (
+              <div className="whatchanged">
+                Changed since it was live:{" "}
+                {changes(check)
+                  .slice(0, 3)
+                  .map((item) => `${item.where}, ${item.what} ${item.says}`)
+                  .join("; ")}
+              </div>
+            )}
+          </>
+        );
+      },
+    },
+    {
+      id: "where",
+      name: "Where",
+      few: true,
+      value: ({ expect }) =>
+        "slot" in expect ? (ruleset.slots.find(({ id }) => id === expect.slot)?.name ?? expect.slot) : "The whole page",
+    },
+    {
+      id: "ways",
+      name: "Look",
+      share: 1.3,
+      value: () => "",
+      cell: (check) => (
+        <span className="row">
+          <Button color="secondary" onClick={() => open(check)}>
+            View as this visitor
+          </Button>
+          <IconButton
+            aria-label={`Delete the check ${check.name}`}
+            onClick={() => void drop(check, "The check is deleted")}
+          >
+            <Trash2 size={14} />
+          </IconButton>
+        </span>
+      ),
+    },
+  ];
   return (
-    <main className="settings findings">
+    <main className="tablescreen">
       <div className="row">
         <h1>Checks</h1>
         <span className="quiet" role="status">
           {asking !== undefined
-            ? `Asking the site: ${asking + 1} of ${checks.length}`
+            ? `Asking the site: ${asking.index + 1} of ${asking.of}`
             : checks.length === 0
               ? ""
               : `${checks.length - failing} of ${checks.length} pass on the draft`}
         </span>
         <Button onClick={() => void forAll()}>Create for every variant</Button>
-        <Button disabled={!whole || checks.length === 0 || asking !== undefined} onClick={() => void askAll()}>
+        <Button disabled={!whole || checks.length === 0 || asking !== undefined} onClick={() => void ask(checks)}>
           Test live site
         </Button>
       </div>
-      {whole && checks.length === 0 && (
-        <p className="teaches">
-          A check is a saved expectation: this visitor, on this page, at this time, sees this variant. Keep one from the
-          slot’s list on the page screen, or make one for every variant here. They run by themselves after every change.
-        </p>
-      )}
-      {search.field}
-      <Portion items={search.found}>
-        {(check) => {
-          const result = draft.get(check.id);
-          const phrases = visitPhrases(check.visit, ruleset, titles);
-          const proof = proofs.get(check.id);
-          return (
-            <div key={check.id} className="finding" data-check={check.id}>
-              <span>
-                <Verdict name="Draft" result={result} />
-                <Verdict name="Live" result={onLive.get(check.id)} />
-                {proof && (
-                  <b className={proof === "same" ? "yes" : "no"} title="What the running site answered">
-                    {proof === "same" ? "✓ Site" : "✗ Site"}
-                  </b>
-                )}
-              </span>
-              <span>
-                <b>{check.name}</b>
-                <div>Expected: {expectationText(check.expect, ruleset)}</div>
-                <div className="rule">
-                  {phrases.page}, as {phrases.visitor} on {phrases.device} in {phrases.place}, {phrases.time}, by{" "}
-                  {phrases.link}
-                  {check.steps.map(({ path, after }) => `; ${afterWords(after)} ${path}`).join("")}
-                </div>
-                {result && !result.passed && <div className="error">Draft: {result.found}</div>}
-                {proof !== undefined && proof !== "same" && (
-                  <div className="error">
-                    Site: {proof.differs}. {proof.why}
-                  </div>
-                )}
-                {result && !result.passed && changes(check).length > 0 && (
-                  <div className="whatchanged">
-                    Changed since it was live:{" "}
-                    {changes(check)
-                      .slice(0, 3)
-                      .map((item) => `${item.where}, ${item.what} ${item.says}`)
-                      .join("; ")}
-                  </div>
-                )}
-              </span>
-              <span />
-              <span className="row">
-                <Button color="secondary" onClick={() => open(check)}>
-                  View as this visitor
-                </Button>
-                <IconButton
-                  aria-label={`Delete the check ${check.name}`}
-                  onClick={() => void drop(check, "The check is deleted")}
-                >
-                  <Trash2 size={14} />
-                </IconButton>
-              </span>
-            </div>
-          );
-        }}
-      </Portion>
+      <DataTable
+        name="Checks"
+        noun={["check", "checks"]}
+        rows={checks}
+        columns={columns}
+        idOf={({ id }) => id}
+        nameOf={({ name }) => name}
+        teaches={
+          whole
+            ? "A check is a saved expectation: this visitor, on this page, at this time, sees this variant. Keep one from the slot’s list on the page screen, or make one for every variant here. They run by themselves after every change."
+            : "Reading the checks …"
+        }
+        several={(chosen, done) => (
+          <>
+            <Button disabled={asking !== undefined} onClick={() => void ask(chosen)}>
+              Test these on the live site
+            </Button>
+            <Button
+              onClick={() => {
+                done();
+                void dropAll(
+                  chosen,
+                  chosen.length === 1 ? "The check is deleted" : `${chosen.length} checks are deleted`,
+                );
+              }}
+            >
+              Delete
+            </Button>
+          </>
+        )}
+      />
     </main>
   );
 }

@@ -148,7 +148,7 @@ export function FindingsScreen() {
           sx={{ mx: 6, mb: 2, height: 3, borderRadius: 2, flex: "none" }}
         />
       )}
-      <div className="above">
+      <div className="above findings">
         <DriftList />
       </div>
       <DataTable

@@ -17,7 +17,7 @@ test("five things are kept as checks, a change breaks one, and what broke it is 
   await page.getByRole("button", { name: "Switch Repotting clinic off" }).click();
   const took = clicks();
   await openScreen(page, "Proof", "Checks");
-  const mine = page.locator("[data-check^=check-]");
+  const mine = page.locator("tr[data-row^=check-]");
   await expect(mine).toHaveCount(5);
   await expect(mine.filter({ hasText: "✗ Draft" })).toHaveCount(1);
   await expect(mine.filter({ hasText: "✗ Draft" })).toContainText("Repotting clinic is switched off");
