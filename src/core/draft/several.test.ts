@@ -5,7 +5,7 @@ import { unchanged } from "../content/own";
 import { ruleset, variant } from "../testing";
 import { differences } from "./difference";
 import { applyEdits, invertAll, type Edit } from "./edit";
-import { removeAll, removeThings, switchAll, switchThings, takeTo } from "./several";
+import { removeAll, removeSlots, removeThings, switchAll, switchThings, takeTo } from "./several";
 import { standings } from "./standing";
 
 const types = [{ id: "b", name: "B", fields: [{ id: "headline", name: "H", kind: "line" }] }];
@@ -101,6 +101,16 @@ describe("several variants at once", () => {
         },
       ),
     );
+  });
+});
+
+describe("several slots at once", () => {
+  it("are taken out with what their variants pick; taken back, all stand where they stood", () => {
+    const two = { ...draft, picks: [...draft.picks, { ...draft.picks[0]!, id: "p-d", variant: "d" }] };
+    const edits = removeSlots(two, new Set(["one", "two"]));
+    const now = apply(edits, two);
+    expect([now.slots.map(({ id }) => id), now.picks]).toEqual([["strip"], []]);
+    expect(apply(invertAll(edits), now)).toEqual(two);
   });
 });
 

@@ -129,6 +129,18 @@ export function removeThings(
   return { edits, count: edits.length, left: waiting() };
 }
 
+/** Takes slots out, with what their variants pick from the library; taken back, all stand where they stood. */
+export function removeSlots(draft: SiteDraft, ids: ReadonlySet<string>): Edit[] {
+  const gone = draft.slots.filter(({ id }) => ids.has(id));
+  const variants = new Set(gone.flatMap((slot) => slot.variants.map(({ id }) => id)));
+  const picks = draft.picks.filter((pick) => variants.has(pick.variant));
+  // The last first: each is put back at its own place again.
+  return [
+    ...gone.toReversed().map((slot) => removeItem(["slots"], draft.slots, slot)),
+    ...picks.toReversed().map((pick) => removeItem(["picks"], draft.picks, pick)),
+  ];
+}
+
 /** Switches several things of a list on or off; those that are so already stay as they are. */
 export const switchThings = (draft: SiteDraft, list: ListName, ids: ReadonlySet<string>, on: boolean): Edit[] =>
   (draft[list] as readonly (Thing & { on?: boolean })[]).flatMap((thing) =>

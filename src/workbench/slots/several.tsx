@@ -6,8 +6,7 @@ import TextField from "@mui/material/TextField";
 import { useSnackbar } from "notistack";
 import { useState } from "react";
 import type { Edit } from "@/core/draft/edit";
-import { removeItem } from "@/core/draft/lists";
-import { removeAll, switchAll, takeTo } from "@/core/draft/several";
+import { removeAll, removeSlots, switchAll, takeTo } from "@/core/draft/several";
 import { pasteParts, takeParts } from "@/core/exchange/parts";
 import type { Slot } from "@/core/formats/ruleset";
 import { keepCopied, useCopied } from "../parts/copied";
@@ -143,11 +142,7 @@ export function SeveralSlots({ chosen, done }: { chosen: readonly SlotRow[]; don
       </Button>
       <Button
         onClick={() => {
-          const picks = draft.ruleset.picks.filter((pick) => all.some(({ variant }) => variant === pick.variant));
-          edit(`${number} deleted`, [
-            ...slots.map((slot) => removeItem(["slots"], draft.ruleset.slots, slot)),
-            ...picks.map((pick) => removeItem(["picks"], draft.ruleset.picks, pick)),
-          ]);
+          edit(`${number} deleted`, removeSlots(draft.ruleset, new Set(slots.map(({ id }) => id))));
           done();
         }}
       >
