@@ -20,7 +20,7 @@ const draft: SiteDraft = siteDraftSchema.parse({
     ],
   }),
   library: [],
-  picks: [pick("b")],
+  picks: [pick("b"), { ...pick("b"), id: "p-b2" }],
 });
 const apply = (edits: readonly Edit[], from = draft): SiteDraft => {
   const done = applyEdits(from, edits);
@@ -59,7 +59,7 @@ describe("several variants at once", () => {
     expect(now.slots[1]?.variants).toHaveLength(3);
     expect(new Set([...ids, "a", "b", "c", "d"]).size).toBe(6);
     expect(now.slots[1]?.variants.slice(1).every(({ on }) => !on)).toBe(true);
-    expect(now.picks.filter(({ variant: of }) => of === ids[1])).toHaveLength(1);
+    expect(now.picks.filter(({ variant: of }) => of === ids[1])).toHaveLength(2);
   });
   it("stay where they are if what they show has no place in the slot, or if they are there already", () => {
     const own = apply([

@@ -4,7 +4,7 @@ import type { SiteDraft } from "../formats/site-draft";
 import { applyEdits, type Edit } from "./edit";
 import { usesOf, type Used } from "../ruleset/uses";
 import { insertItem, removeItem, setItem, type ListName, type Thing } from "./lists";
-import { freshId, hasPlaceFor, remove, set } from "./variants";
+import { copiedPicks, freshId, hasPlaceFor, remove, set } from "./variants";
 
 /** A variant by its id, and the slot that it is in. */
 export interface InSlot {
@@ -71,7 +71,6 @@ export function takeTo(draft: SiteDraft, chosen: readonly InSlot[], to: string, 
     (now, one) =>
       each(now, [one]).flatMap(({ slot, variant }) => {
         const end = now.slots.find(({ id }) => id === to)?.variants.length ?? 0;
-        const picks = now.picks.filter((pick) => pick.variant === variant.id);
         if (way === "move") {
           ids.push(variant.id);
           // What it picks is told by its id, and goes with it.
@@ -82,9 +81,7 @@ export function takeTo(draft: SiteDraft, chosen: readonly InSlot[], to: string, 
         ids.push(id);
         return [
           insertItem(list, { ...structuredClone(variant), id, on: false }, end),
-          ...picks.map((pick, index) =>
-            insertItem(["picks"], { ...pick, id: `${pick.id}-${id}`.slice(0, 64), variant: id }, index),
-          ),
+          ...copiedPicks(variant, id, now),
         ];
       }),
   );

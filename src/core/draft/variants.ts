@@ -87,6 +87,14 @@ export const addBlank = (slot: Slot, ruleset: Ruleset): { edit: Edit; id: string
 export const addFromFallback = (slot: Slot, ruleset: Ruleset): { edit: Edit; id: string } | undefined =>
   slot.fallback ? addFirst(slot, ruleset, "Fallback, copy", structuredClone(slot.fallback)) : undefined;
 
+/** Edits that let a copy of a variant pick what the variant picks. @param arm that arm's alone; undefined: all arms' */
+export const copiedPicks = (variant: Variant, copy: string, draft: SiteDraft, arm?: string): Edit[] =>
+  draft.picks
+    .filter((pick) => pick.variant === variant.id && (arm === undefined || pick.arm === arm))
+    .map((pick, index) =>
+      insertItem(["picks"], { ...pick, id: `${pick.id}-${copy}`.slice(0, 64), variant: copy }, index),
+    );
+
 /**
  * Adds a copy of a variant right below it, switched off, with what it picks from the library.
  * @param arm of a test, that arm alone: the copy is none
@@ -97,16 +105,18 @@ export function addCopy(slot: Slot, variant: Variant, draft: SiteDraft, arm?: st
   const copy = structuredClone(variant);
   const alone = copy.arms.find((item) => item.id === arm);
   const item = { ...copy, id, name, on: false, ...(alone ? { arms: [{ ...alone, weight: 100 }] } : {}) };
-  const picks = draft.picks
-    .filter((pick) => pick.variant === variant.id && (!alone || pick.arm === arm))
-    .map((pick, index) => insertItem(["picks"], { ...pick, id: `${pick.id}-${id}`.slice(0, 64), variant: id }, index));
+  const picks = copiedPicks(variant, id, draft, alone?.id);
   return { id, edits: [insertItem(list(slot), item, slot.variants.indexOf(variant) + 1), ...picks] };
 }
 
 /** Takes a variant out, with what it picks from the library. */
 export const remove = (slot: Slot, variant: Variant, draft: SiteDraft): Edit[] => [
   removeItem(list(slot), slot.variants, variant),
-  ...draft.picks.filter((pick) => pick.variant === variant.id).map((pick) => removeItem(["picks"], draft.picks, pick)),
+  // The last first: each is put back at its own place again.
+  ...draft.picks
+    .filter((pick) => pick.variant === variant.id)
+    .toReversed()
+    .map((pick) => removeItem(["picks"], draft.picks, pick)),
 ];
 
 export const move = (slot: Slot, variant: Variant, to: number): Edit =>
