@@ -35,6 +35,7 @@ const typesOnly = { workbench: ["server"] };
 const packagesRefusedInCore = ["react", "react-dom", "next", "pg", "@mui/*", "@emotion/*", "node:*", "fs", "path"];
 /** The folders of the core from the bottom up: each may import those before it, so that no two lean on each other. */
 const coreFolders = [
+  "messages",
   "money",
   "calendar",
   "text",

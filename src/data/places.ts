@@ -1,3 +1,4 @@
+import { locale, t } from "@/core/messages/t";
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import { parseBlock, type Block } from "@/core/visit/address";
@@ -45,7 +46,7 @@ export function readPlaceFile(bytes: Uint8Array): PlaceFileRead {
       }
       return { ok: true, format: "mmdb", lookup, says: "MMDB" };
     } catch {
-      return { ok: false, problem: "This MMDB file is damaged. Nothing was changed." };
+      return { ok: false, problem: t("This MMDB file is damaged. Nothing was changed.") };
     }
   }
   let text: string;
@@ -54,7 +55,7 @@ export function readPlaceFile(bytes: Uint8Array): PlaceFileRead {
   } catch {
     return {
       ok: false,
-      problem: "This is no place data: expected an MMDB file or a CSV file in UTF-8. Nothing was changed.",
+      problem: t("This is no place data: expected an MMDB file or a CSV file in UTF-8. Nothing was changed."),
     };
   }
   const read = readPlaceCsv(text);
@@ -63,17 +64,31 @@ export function readPlaceFile(bytes: Uint8Array): PlaceFileRead {
     const more = read.problems.length - 1;
     return {
       ok: false,
-      problem: `Line ${first?.path.slice(1)}: ${first?.problem}${more > 0 ? ` (and ${more} more)` : ""}. Expected a CSV with the columns network, country, region, city, zone, lat, lon. Nothing was changed.`,
+      problem: t(
+        "Line {path}: {problem}{more}. Expected a CSV with the columns network, country, region, city, zone, lat, lon. Nothing was changed.",
+        {
+          path: first?.path.slice(1),
+          problem: first?.problem,
+          more: more > 0 ? t(" (and {more} more)", { more }) : "",
+        },
+      ),
     };
   }
   if (read.rows === 0)
     return {
       ok: false,
-      problem:
+      problem: t(
         "This file is empty: expected a CSV with the columns network, country, region, city, zone, lat, lon. Nothing was changed.",
+      ),
     };
   const { rows, lookup, packed } = read;
-  return { ok: true, format: "csv", lookup, packed, says: `${rows.toLocaleString("en")} networks` };
+  return {
+    ok: true,
+    format: "csv",
+    lookup,
+    packed,
+    says: t("{rows} networks", { rows: rows.toLocaleString(locale()) }),
+  };
 }
 
 /** Look-ups by site, with the files that they were made of: large ones are not read anew for every release. */

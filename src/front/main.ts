@@ -12,6 +12,7 @@ const port = Number(process.env.PORT ?? 4300);
 await serve({
   onServing: () => announce("application", port, ownState),
   name: "application",
+  speaks: true,
   port,
   folder: process.env.MIRADA_ROOT ?? process.cwd(),
   isSignedIn: async (cookies) => Boolean(await accountOfCookies(cookies)),

@@ -6,6 +6,7 @@ import { isUrl } from "@/core/text/is-url";
 import { createServer, type IncomingMessage, type ServerResponse, type Server } from "node:http";
 import next from "next";
 import type { EventQueue } from "@/delivery/events";
+import { speakTo } from "@/server/speech";
 import { refusalOf } from "./limits";
 
 const titles = { 400: "Bad Request", 411: "Length Required", 413: "Content Too Large", 414: "URI Too Long" } as const;
@@ -29,6 +30,8 @@ interface Options {
   places: readonly Place[];
   /** Whether somebody is signed in, by the Cookie header: whoever is may send files. */
   isSignedIn: (cookies: string | undefined) => Promise<boolean>;
+  /** Whether it speaks to whoever asks in their language. */
+  speaks?: boolean;
   /** Done once it serves. @returns what is done when it ends */
   onServing?: () => () => Promise<void>;
 }
@@ -60,7 +63,7 @@ function refuse(response: ServerResponse, status: number, text: string): void {
   response.writeHead(status, { "content-type": "text/plain; charset=utf-8", connection: "close" }).end(`${text}\n`);
 }
 
-async function listen({ port, folder, places, isSignedIn }: Options): Promise<() => Promise<void>> {
+async function listen({ port, folder, places, isSignedIn, speaks }: Options): Promise<() => Promise<void>> {
   const app = next({ dev: false, hostname: "localhost", port, dir: folder });
   await app.prepare();
   const handle = app.getRequestHandler();
@@ -71,7 +74,7 @@ async function listen({ port, folder, places, isSignedIn }: Options): Promise<()
     if (only && !mayPass(request, only)) return refuse(response, 404, "Not Found");
     takeAddress(request);
     hideRouting(response);
-    await handle(request, response);
+    await (speaks ? speakTo(request.headers, () => handle(request, response)) : handle(request, response));
   }
 
   const servers: Server[] = [];

@@ -1,3 +1,4 @@
+import { t } from "@/core/messages/t";
 import { unstorable, unstorableWords } from "@/core/formats/storable";
 import { isDatabaseAway } from "@/data/pool";
 import { Refusal, type Action } from "./act";
@@ -26,27 +27,34 @@ export async function answerAction<Who>(
   asked: Asked<Who>,
 ): Promise<Response> {
   if (!isOwnRequest(request) || !request.headers.get("content-type")?.startsWith("application/json"))
-    return say(403, "Only the workbench itself may ask for this.");
+    return say(403, t("Only the workbench itself may ask for this."));
   try {
     const who = await asked.who();
-    if (!who) return say(401, "You are not signed in, or your session has ended.");
+    if (!who) return say(401, t("You are not signed in, or your session has ended."));
     if (who instanceof Response) return who;
-    if (!Object.hasOwn(actions, name)) return say(404, "There is no such action.");
+    if (!Object.hasOwn(actions, name)) return say(404, t("There is no such action."));
     const { needs, args, run } = actions[name] as Action<Who, unknown[], unknown>;
     const refused = asked.refusal(who, needs);
     if (refused) return say(403, refused);
     const text = await request.text();
-    if (text.length > longest) return say(413, "This is too long, so nothing was changed.");
+    if (text.length > longest) return say(413, t("This is too long, so nothing was changed."));
     const told = parsed(text);
     const odd = unstorable(told);
-    if (odd !== undefined) return say(422, `${odd || "What was sent"} ${unstorableWords}. Nothing was changed.`);
+    if (odd !== undefined)
+      return say(
+        422,
+        t("{odd} {unstorableWords}. Nothing was changed.", {
+          odd: odd || t("What was sent"),
+          unstorableWords: unstorableWords(),
+        }),
+      );
     const read = args.safeParse(told);
-    if (!read.success) return say(422, "This could not be understood, so nothing was changed.");
+    if (!read.success) return say(422, t("This could not be understood, so nothing was changed."));
     const result = await run(who, ...read.data);
     return result === undefined ? new Response(null, { status: 204 }) : Response.json(result);
   } catch (error) {
     if (error instanceof Refusal) return say(error.status, error.message);
-    if (isDatabaseAway(error)) return say(503, "The database cannot be reached just now. Try again.");
+    if (isDatabaseAway(error)) return say(503, t("The database cannot be reached just now. Try again."));
     throw error;
   }
 }

@@ -1,3 +1,4 @@
+import { t } from "@/core/messages/t";
 import { readArchive, packArchive, type SiteArchive } from "@/core/exchange/archive";
 import { replaceDraft } from "@/core/draft/replace";
 import type { Problem } from "@/core/formats/problem";
@@ -87,30 +88,34 @@ export async function takeArchive(who: SignedIn, bytes: Uint8Array): Promise<Arc
     if (!mayDo(who.roles, ability)) return { ok: false, problem: refusal(who.roles, ability) };
   const read = readArchive(bytes);
   if ("problems" in read)
-    return { ok: false, problem: "Nothing was changed: the archive is not right.", problems: read.problems };
+    return { ok: false, problem: t("Nothing was changed: the archive is not right."), problems: read.problems };
   const { archive, name, madeAt } = read;
   const odd = unstorable(archive);
   if (odd !== undefined)
     return {
       ok: false,
-      problem: "Nothing was changed.",
-      problems: [{ path: odd, code: "form", problem: unstorableWords }],
+      problem: t("Nothing was changed."),
+      problems: [{ path: odd, code: "form", problem: unstorableWords() }],
     };
   const placeFiles: { file: Parameters<typeof addPlaceFile>[1]; own: Uint8Array }[] = [];
   for (const { bytes: own, ...file } of archive.placeFiles) {
     const found = await readPlaces(own);
-    if (!found.ok) return { ok: false, problem: `Nothing was changed: ${file.name}: ${found.problem}` };
+    if (!found.ok)
+      return {
+        ok: false,
+        problem: t("Nothing was changed: {file}: {problem}", { file: file.name, problem: found.problem }),
+      };
     placeFiles.push({ file: { ...file, packed: found.packed }, own });
   }
   const { site } = who;
-  const says = `The archive of ${name}, made on ${madeAt.slice(0, 10)}, was imported`;
+  const says = t("The archive of {name}, made on {madeAt}, was imported", { name, madeAt: madeAt.slice(0, 10) });
   return longTransaction(who.site, async (db): Promise<ArchiveTaken> => {
     const draft = await loadDraft(site, db, true);
-    if (!draft) return { ok: false, problem: "There is no such site." };
+    if (!draft) return { ok: false, problem: t("There is no such site.") };
     const edits = replaceDraft(draft.ruleset, archive.draft);
     if (edits.length > 0) {
       const done = await changeDraftIn(who, says, edits, db);
-      if (!done.ok) return { ok: false, problem: `Nothing was changed: ${done.problem}` };
+      if (!done.ok) return { ok: false, problem: t("Nothing was changed: {problem}", { problem: done.problem }) };
     }
     for (const item of await listChecks(site, db)) await deleteCheck(site, item.id, db);
     for (const item of await listLenses(site, db)) await deleteLens(site, item.id, db);

@@ -1,3 +1,4 @@
+import { t } from "@/core/messages/t";
 import { answerSays, tagAnswerSays, type TagAnswer } from "@/core/checks/answer";
 import type { SiteAnswer } from "@/core/checks/site";
 import { listKeys } from "@/data/keys";
@@ -23,12 +24,12 @@ async function askByTag(row: SiteRow, path: string, pass: string): Promise<SiteA
     plain: false,
     amiss,
   });
-  if (page.status >= 400) return bare(`the site answered ${page.status}: there is no such page`);
+  if (page.status >= 400) return bare(t("the site answered {status}: there is no such page", { status: page.status }));
   if (!page.body.includes("/v1/page.js"))
-    return bare("the page does not carry the tag, so visitors get its own content");
+    return bare(t("the page does not carry the tag, so visitors get its own content"));
   const keys = (await listKeys(row.id)).filter((key) => key.kind === "public" && !key.endedAt && key.key);
   const key = keys.find((one) => page.body.includes(one.key as string));
-  if (!key?.key) return bare("the page’s tag has a key that is not good, so visitors get its own content");
+  if (!key?.key) return bare(t("the page’s tag has a key that is not good, so visitors get its own content"));
   const answer: unknown = await fetch(`${deliveryAddress()}/v1/look`, {
     method: "POST",
     headers: { "content-type": "text/plain", origin: new URL(page.url).origin },
@@ -38,10 +39,10 @@ async function askByTag(row: SiteRow, path: string, pass: string): Promise<SiteA
     (response) => response.json(),
     () => undefined,
   );
-  if (answer === undefined) return bare("the delivery server could not be reached");
+  if (answer === undefined) return bare(t("the delivery server could not be reached"));
   // A problem (RFC 9457) has a title.
   const { title, ...said } = answer as TagAnswer & { title?: string };
-  if (title !== undefined) return bare(`the delivery server refuses it: ${title}`);
+  if (title !== undefined) return bare(t("the delivery server refuses it: {title}", { title }));
   const document = parsePage(page.body);
   const has = (id: string) => {
     const at = said.places?.[id];
@@ -55,6 +56,6 @@ async function askByTag(row: SiteRow, path: string, pass: string): Promise<SiteA
 /** Fetches something of a site from where its pages are looked at. `path`: path and query. */
 export async function fetchPage(site: string, path: string): Promise<Fetching> {
   const row = await readSite(site);
-  if (!row) return { ok: false, problem: "There is no such site." };
+  if (!row) return { ok: false, problem: t("There is no such site.") };
   return fetchFrom(ownOrigins(row), `${lookOrigin(row)}${path}`);
 }

@@ -1,4 +1,5 @@
 /** Whether a site is connected: its address, its pages, its tag, and whether the tag was heard from. */
+import { t } from "@/core/messages/t";
 import { now } from "@/clock";
 import type { Finding } from "@/core/analysis/findings";
 import { isSilent, tagStanding, type TriedPage } from "@/core/preview/tag-standing";
@@ -91,7 +92,7 @@ function saidBy(page: Fetched): { title: string; language: string | undefined; f
 }
 
 const whyNot = (page: Awaited<ReturnType<typeof fetchPage>>): string =>
-  page.ok ? `The site answered ${page.status}.` : page.problem;
+  page.ok ? t("The site answered {status}.", { status: page.status }) : page.problem;
 
 /**
  * Pages that the tag was heard from, which carry it no more as they are served, and were silent for a day.
@@ -111,7 +112,15 @@ export async function lookForLostTags(site: string, zone: string): Promise<Findi
     {
       finding: "tag-gone",
       proof: "searched",
-      says: `${first.path}${more.length > 0 ? ` and ${more.length} more` : ""} no longer ${more.length > 0 ? "carry" : "carries"} the tag, and the last visitor’s page to ask there did so on ${last}. The page’s own content stands there`,
+      says: t(
+        "{path}{more} no longer {more2} the tag, and the last visitor’s page to ask there did so on {last}. The page’s own content stands there",
+        {
+          path: first.path,
+          more: more.length > 0 ? t(" and {more} more", { more: more.length }) : "",
+          more2: more.length > 0 ? "carry" : "carries",
+          last,
+        },
+      ),
     },
   ];
 }

@@ -1,3 +1,4 @@
+import { t } from "@/core/messages/t";
 import { applyEdits, asRead, invertAll, type Edit } from "@/core/draft/edit";
 import { changedPlaces, placeName } from "@/core/draft/words";
 import { readBy } from "@/core/formats/read";
@@ -78,15 +79,19 @@ function step(who: SignedIn, way: "undo" | "redo"): Promise<Changed> {
   return transaction(who.site, async (db) => {
     await holdSite(who.site, db);
     const change = await (way === "undo" ? nextUndo : nextRedo)(who.site, who.id, db);
-    if (!change) return { ok: false, problem: `There is nothing to ${way}.` };
-    const says = way === "undo" ? `Undone: ${change.says}` : `Done again: ${change.says}`;
+    if (!change) return { ok: false, problem: t("There is nothing to {way}.", { way }) };
+    const says =
+      way === "undo" ? t("Undone: {says}", { says: change.says }) : t("Done again: {says}", { says: change.says });
     const done = await apply(who, says, way === "undo" ? invertAll(change.edits) : change.edits, db);
     if (!done.ok) {
       if (!done.stale) return done;
       // What somebody else has set since stays, and is no wall: the next step goes on behind it.
       await markUndone(who.site, change.number, way === "undo", db);
       const { where, by } = done.stale;
-      return { ...done, problem: `${where} was set by ${by} since, and stays. The next step goes on behind it.` };
+      return {
+        ...done,
+        problem: t("{where} was set by {by} since, and stays. The next step goes on behind it.", { where, by }),
+      };
     }
     await markUndone(who.site, change.number, way === "undo", db);
     return { ...done, says: change.says, ...(await marks(who.site, who.id, db)) };
@@ -105,7 +110,7 @@ async function apply(who: SignedIn, says: string, edits: readonly Edit[], db: Qu
   const ability = lacking(who.roles, edits);
   if (ability) return { ok: false as const, problem: refusal(who.roles, ability) };
   const draft = await loadDraft(site, db, true);
-  if (!draft) return { ok: false as const, problem: "There is no such site." };
+  if (!draft) return { ok: false as const, problem: t("There is no such site.") };
   const applied = applyEdits(draft.ruleset, edits);
   if (!applied.ok) {
     const edit = edits[applied.edit ?? -1];

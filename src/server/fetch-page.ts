@@ -1,4 +1,5 @@
 /** Fetches pages of a site for the workbench: from the site's own hosts alone, bounded in time, size and number of redirects. */
+import { t } from "@/core/messages/t";
 import { isUrl } from "@/core/text/is-url";
 import { lookup as resolve } from "node:dns/promises";
 import { request as askPlain, type IncomingHttpHeaders } from "node:http";
@@ -43,10 +44,15 @@ async function addressOf(hostname: string): Promise<{ address: string } | { prob
           (found) => found.address,
           () => undefined,
         );
-  if (address === undefined) return { problem: `There is no host ${hostname}.` };
+  if (address === undefined) return { problem: t("There is no host {hostname}.", { hostname }) };
   const parsed = parseAddress(address);
   if (!parsed || (isSpecial(parsed) && !mayAskPrivate()))
-    return { problem: `${hostname} is at an address of a private network (${address}), which is not asked from here.` };
+    return {
+      problem: t("{hostname} is at an address of a private network ({address}), which is not asked from here.", {
+        hostname,
+        address,
+      }),
+    };
   return { address };
 }
 
@@ -88,14 +94,19 @@ function askOnce(url: URL, address: string, headers: Record<string, string>, mos
           if (size <= most) chunks.push(chunk);
           else {
             request.destroy();
-            fail(`${url.host} answered with more than ${most / 1_000_000} MB.`);
+            fail(t("{host} answered with more than {most} MB.", { host: url.host, most: most / 1_000_000 }));
           }
         });
         response.on("end", () => {
           clearTimeout(late);
           void unpacked(Buffer.concat(chunks), response.headers["content-encoding"], most).then((bytes) =>
             bytes === undefined
-              ? fail(`What ${url.host} answered cannot be unpacked, or is longer than ${most / 1_000_000} MB.`)
+              ? fail(
+                  t("What {host} answered cannot be unpacked, or is longer than {most} MB.", {
+                    host: url.host,
+                    most: most / 1_000_000,
+                  }),
+                )
               : done({
                   ok: true,
                   status: response.statusCode ?? 0,
@@ -108,7 +119,7 @@ function askOnce(url: URL, address: string, headers: Record<string, string>, mos
                 }),
           );
         });
-        response.on("error", () => fail(`${url.host} stopped in the middle of its answer.`));
+        response.on("error", () => fail(t("{host} stopped in the middle of its answer.", { host: url.host })));
       },
     );
     request.on("error", (error: NodeJS.ErrnoException) => {
@@ -117,10 +128,10 @@ function askOnce(url: URL, address: string, headers: Record<string, string>, mos
         clearTimeout(late);
         return void askOnce(url, address, headers, most).then(done);
       }
-      fail(`${url.host} could not be reached (${error.code ?? error.message}).`);
+      fail(t("{host} could not be reached ({code}).", { host: url.host, code: error.code ?? error.message }));
     });
     const late = setTimeout(() => {
-      fail(`${url.host} did not answer within ${patience / 1000} seconds.`);
+      fail(t("{host} did not answer within {patience} seconds.", { host: url.host, patience: patience / 1000 }));
       request.destroy();
     }, patience);
     request.end();
@@ -139,7 +150,10 @@ export async function fetchOnce(
   most = longest,
 ): Promise<Fetching> {
   if (!origins.includes(url.origin))
-    return { ok: false, problem: `It leads on to ${url.origin}, which is none of the site’s own addresses.` };
+    return {
+      ok: false,
+      problem: t("It leads on to {origin}, which is none of the site’s own addresses.", { origin: url.origin }),
+    };
   const at = await addressOf(url.hostname);
   return "problem" in at ? { ok: false, problem: at.problem } : askOnce(url, at.address, headers, most);
 }
@@ -158,5 +172,8 @@ export async function fetchFrom(
     if (got.status < 300 || got.status > 399 || !location || !isUrl(location, url)) return got;
     url = new URL(location, url);
   }
-  return { ok: false, problem: `${address} was redirected more than ${mostRedirects} times.` };
+  return {
+    ok: false,
+    problem: t("{address} was redirected more than {mostRedirects} times.", { address, mostRedirects }),
+  };
 }

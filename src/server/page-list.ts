@@ -1,3 +1,4 @@
+import { t } from "@/core/messages/t";
 import { readSitemap, type Sitemap } from "@/core/exchange/sitemap";
 import { addPages, listPages, type SitePage } from "@/data/pages";
 import { transaction } from "@/data/pool";
@@ -23,14 +24,20 @@ const mostSitemaps = 20;
  */
 export async function readPages(site: string, xml: string | undefined, by: string): Promise<PagesRead> {
   const [row, draft] = await Promise.all([readSite(site), loadDraft(site)]);
-  if (!row || !draft) return { ok: false, problem: "There is no such site." };
+  if (!row || !draft) return { ok: false, problem: t("There is no such site.") };
   const origins = new Set([draft.ruleset.site.origin, ...ownOrigins(row)]);
   const got = xml === undefined ? await fetchPage(site, "/sitemap.xml") : undefined;
-  if (got && !got.ok) return { ok: false, problem: `The site could not be asked for /sitemap.xml: ${got.problem}` };
+  if (got && !got.ok)
+    return {
+      ok: false,
+      problem: t("The site could not be asked for /sitemap.xml: {problem}", { problem: got.problem }),
+    };
   if (got && got.status !== 200)
     return {
       ok: false,
-      problem: `The site has no /sitemap.xml (it answered ${got.status}). A file of it will do, too.`,
+      problem: t("The site has no /sitemap.xml (it answered {status}). A file of it will do, too.", {
+        status: got.status,
+      }),
     };
   const text = xml ?? got?.body ?? "";
   const found = await follow(site, origins, text);
@@ -41,7 +48,9 @@ export async function readPages(site: string, xml: string | undefined, by: strin
   const paths = [...new Set(own.map((address) => new URL(address).pathname))];
   const fresh = paths.filter((path) => !known.has(path));
   if (fresh.length > mostPages)
-    problems.push(`Only the first ${mostPages} of ${fresh.length} new pages were taken up.`);
+    problems.push(
+      t("Only the first {mostPages} of {fresh} new pages were taken up.", { mostPages, fresh: fresh.length }),
+    );
   const pages: SitePage[] = [];
   for (const [index, path] of fresh.slice(0, mostPages).entries()) {
     const document = index < mostAsked ? await readPage(site, path) : undefined;
@@ -49,7 +58,7 @@ export async function readPages(site: string, xml: string | undefined, by: strin
   }
   await transaction(site, async (db) => {
     await addPages(site, pages, db);
-    await tell(site, by, { kind: "settings", says: `${pages.length} pages were taken up` }, db);
+    await tell(site, by, { kind: "settings", says: t("{pages} pages were taken up", { pages: pages.length }) }, db);
   });
   return {
     ok: true,
@@ -69,12 +78,17 @@ async function follow(
   if (!read.ok || read.value.kind === "pages") return read;
   const all: Sitemap = { kind: "pages", addresses: [], problems: [...read.value.problems] };
   if (read.value.addresses.length > mostSitemaps)
-    all.problems.push(`Only the first ${mostSitemaps} of ${read.value.addresses.length} sitemaps were read.`);
+    all.problems.push(
+      t("Only the first {mostSitemaps} of {addresses} sitemaps were read.", {
+        mostSitemaps,
+        addresses: read.value.addresses.length,
+      }),
+    );
   for (const address of read.value.addresses.slice(0, mostSitemaps)) {
     const url = new URL(address);
     const inner = origins.has(url.origin) ? await fetchPage(site, `${url.pathname}${url.search}`) : undefined;
     const list = inner?.ok ? readSitemap(inner.body) : undefined;
-    if (!list) all.problems.push(`${address} could not be asked for`);
+    if (!list) all.problems.push(t("{address} could not be asked for", { address }));
     else if (!list.ok) all.problems.push(`${address}: ${list.problem}`);
     else {
       all.problems.push(...list.value.problems);

@@ -1,3 +1,4 @@
+import { said, t, text } from "@/core/messages/t";
 import { passwordProblem } from "@/core/people/password";
 import { hash, verify } from "@node-rs/argon2";
 import { createHash } from "node:crypto";
@@ -51,7 +52,10 @@ const counted = (kind: string, text: string): string =>
 const mostTries = { pair: 8, network: 40, address: 100 };
 
 const waitWords = (seconds: number): string =>
-  `Too many attempts. Try again in ${Math.ceil(seconds / 60)} ${seconds <= 60 ? "minute" : "minutes"}.`;
+  t("Too many attempts. Try again in {seconds} {seconds2}.", {
+    seconds: Math.ceil(seconds / 60),
+    seconds2: seconds <= 60 ? "minute" : "minutes",
+  });
 
 /**
  * Signs somebody in by e-mail address and password. Tries are counted in the database, so that no number of processes gives more.
@@ -70,12 +74,12 @@ export async function signIn(email: string, password: string, network: string, b
   const person = await accountByEmail(email.trim());
   const right = await verify(person?.password ?? (await nobodysHash()), password).catch(() => false);
   if (!person || !right)
-    return { ok: false, status: 401, problem: "This address and password do not belong together." };
+    return { ok: false, status: 401, problem: t("This address and password do not belong together.") };
   await forgetFailures([pair, address]);
   await takeTryBack(from);
   const session = await transaction(allSites, async (db) => {
     for (const site of await listSites(person.id, db))
-      await tell(site.id, person.id, { kind: "session", says: `${person.name} signed in` }, db);
+      await tell(site.id, person.id, { kind: "session", says: t("{person} signed in", { person: person.name }) }, db);
     return beginSession(person.id, browser, db);
   });
   return { ok: true, session };
@@ -92,9 +96,9 @@ export interface Newcomer {
 /** What is wrong with what a newcomer says; undefined: nothing. */
 export const newcomerProblem = ({ name, email, password }: Newcomer): string | undefined =>
   name.trim() === ""
-    ? "Please say your name."
+    ? t("Please say your name.")
     : !isAddress(email.trim())
-      ? "This is no e-mail address."
+      ? t("This is no e-mail address.")
       : passwordProblem(password);
 
 /** An account as it is kept. Its password may be slow to hash: do it before a transaction. */
@@ -105,11 +109,11 @@ export const accountOf = async ({ name, email, password }: Newcomer, administrat
   password: await hashPassword(password),
 });
 
-const gone = {
+const gone = said({
   ok: false,
   status: 404,
-  problem: "This invitation was used already, or has expired. Ask for another.",
-} as const;
+  problem: text("This invitation was used already, or has expired. Ask for another."),
+});
 
 /** Makes somebody one of the people of every site that an invitation is to, and uses it up. */
 async function takeUp(token: string, id: string, name: string, db: Queryable): Promise<boolean> {
@@ -117,7 +121,7 @@ async function takeUp(token: string, id: string, name: string, db: Queryable): P
   if (!invited) return false;
   for (const { site, roles } of invited.sites) {
     await addPerson(site, id, roles, db);
-    await tell(site, id, { kind: "people", says: `${name} joined`, after: { roles } }, db);
+    await tell(site, id, { kind: "people", says: t("{name} joined", { name }), after: { roles } }, db);
     await announceDesk(site, db);
   }
   await markUsed(invited.id, id, db);
@@ -140,7 +144,7 @@ export async function join(token: string, input: Newcomer, network: string, brow
         ? {
             ok: false,
             status: 401,
-            problem: "Somebody has an account with this address already. If it is yours, join with its password.",
+            problem: t("Somebody has an account with this address already. If it is yours, join with its password."),
           }
         : entered;
     const done = await transaction(allSites, (db) => takeUp(token, known.id, known.name, db));
@@ -194,7 +198,12 @@ export async function inviteSomebody(
     let token: string | undefined;
     for (const site of new Set([who.site, ...others])) {
       token = await invite(site, who.id, name, roles, db, token);
-      await tell(site, who.id, { kind: "people", says: `${name} was invited`, after: { roles: rolesText(roles) } }, db);
+      await tell(
+        site,
+        who.id,
+        { kind: "people", says: t("{name} was invited", { name }), after: { roles: rolesText(roles) } },
+        db,
+      );
     }
     return `/join/${token}`;
   });
@@ -203,7 +212,7 @@ export async function inviteSomebody(
 export const takeInvitationBack = (who: SignedIn, id: string): Promise<void> =>
   transaction(who.site, async (db) => {
     await dropInvitation(who.site, id, db);
-    await tell(who.site, who.id, { kind: "people", says: "An invitation was taken back" }, db);
+    await tell(who.site, who.id, { kind: "people", says: t("An invitation was taken back") }, db);
   });
 
 /** Changes somebody of a site's people. Of two changes at once the second waits, so that never the last developer goes. */
@@ -216,9 +225,9 @@ function changePerson(
     await holdSite(who.site, db);
     const people = await listPeople(who.site, db);
     const person = people.find((item) => item.id === id);
-    if (!person) return "There is no such person.";
+    if (!person) return t("There is no such person.");
     const me = people.find((item) => item.id === who.id && !item.leftAt);
-    if (!who.administrator && !me?.roles.includes("developer")) return "You keep the people no longer.";
+    if (!who.administrator && !me?.roles.includes("developer")) return t("You keep the people no longer.");
     const problem = await work(person, people, db);
     if (problem === undefined) await announceDesk(who.site, db);
     return problem;
@@ -231,14 +240,14 @@ export const changeRoles = (who: SignedIn, id: string, roles: readonly Role[]): 
     const keepers = people.filter(
       (item) => !item.leftAt && (item.id === id ? roles : item.roles).includes("developer"),
     );
-    if (keepers.length === 0) return "Somebody must keep the people: at least one developer stays.";
+    if (keepers.length === 0) return t("Somebody must keep the people: at least one developer stays.");
     await setRoles(who.site, id, roles, db);
     await tell(
       who.site,
       who.id,
       {
         kind: "people",
-        says: `${person.name} has other roles`,
+        says: t("{person} has other roles", { person: person.name }),
         before: { roles: person.roles.join(", ") },
         after: { roles: roles.join(", ") },
       },
@@ -250,23 +259,31 @@ export const changeRoles = (who: SignedIn, id: string, roles: readonly Role[]): 
 /** Lets somebody go from a site, or back in. Whoever goes sees nothing of it any more, at once. */
 export const letGo = (who: SignedIn, id: string, left: boolean): Promise<string | undefined> =>
   changePerson(who, id, async (person, _people, db) => {
-    if (left && id === who.id) return "You cannot let yourself go: ask another developer.";
+    if (left && id === who.id) return t("You cannot let yourself go: ask another developer.");
     await setLeft(who.site, id, left, db);
-    await tell(who.site, who.id, { kind: "people", says: left ? `${person.name} left` : `${person.name} is back` }, db);
+    await tell(
+      who.site,
+      who.id,
+      {
+        kind: "people",
+        says: left ? t("{person} left", { person: person.name }) : t("{person} is back", { person: person.name }),
+      },
+      db,
+    );
     return undefined;
   });
 
 /** Ends a session: one's own, or that of one of the people for whoever keeps them. */
 export async function signOutSession(who: SignedIn, id: string, keeps: boolean): Promise<string | undefined> {
   const found = (await listSessions(who.site)).find((session) => session.id === id);
-  if (!found || (!keeps && found.person !== who.id)) return "There is no such session.";
+  if (!found || (!keeps && found.person !== who.id)) return t("There is no such session.");
   await transaction(who.site, async (db) => {
     await endSession(id, db);
     await announceDesk(who.site, db);
     await tell(
       who.site,
       who.id,
-      { kind: "session", says: found.person === who.id ? "Ended a session" : "Ended a session of somebody else" },
+      { kind: "session", says: found.person === who.id ? t("Ended a session") : t("Ended a session of somebody else") },
       db,
     );
   });
@@ -281,13 +298,14 @@ export async function changePassword(who: SignedIn, old: string, fresh: string):
   const wait = await countTry(tries, mostTries.pair);
   if (wait > 0) return waitWords(wait);
   const account = await accountByEmail(who.email);
-  if (!account || !(await verify(account.password, old).catch(() => false))) return "This is not your password of now.";
+  if (!account || !(await verify(account.password, old).catch(() => false)))
+    return t("This is not your password of now.");
   await forgetFailures([tries]);
   const password = await hashPassword(fresh);
   await transaction(allSites, async (db) => {
     await setPassword(who.id, password, db);
     await endSessionsOf(who.id, db, who.session);
-    await tell(who.site, who.id, { kind: "people", says: `${who.name} changed their password` }, db);
+    await tell(who.site, who.id, { kind: "people", says: t("{who} changed their password", { who: who.name }) }, db);
   });
   return undefined;
 }

@@ -1,3 +1,4 @@
+import { t } from "@/core/messages/t";
 import { readFile } from "node:fs/promises";
 import { addPlaceFile, listPlaceFiles, type PlaceFile } from "@/data/delivery";
 import { tell } from "@/data/audit";
@@ -14,7 +15,7 @@ type PlacesRead =
 export const readPlaces = (file: string | Uint8Array): Promise<PlacesRead> =>
   inWorker<PlacesRead>("places", file).catch((error: unknown) => ({
     ok: false,
-    problem: `This file could not be read: ${(error as Error).message}. Nothing was changed.`,
+    problem: t("This file could not be read: {message}. Nothing was changed.", { message: (error as Error).message }),
   }));
 
 export type PlacesAdded = { ok: true; files: PlaceFile[]; says: string } | { ok: false; problem: string };
@@ -35,7 +36,12 @@ export async function addPlaces(who: SignedIn, name: string, path: string): Prom
   const bytes = await readFile(path);
   await longTransaction(site, async (db) => {
     await addPlaceFile(site, file, bytes, db);
-    await tell(site, who.id, { kind: "settings", says: `Place data was added: ${shown}, ${read.says}` }, db);
+    await tell(
+      site,
+      who.id,
+      { kind: "settings", says: t("Place data was added: {shown}, {says}", { shown, says: read.says }) },
+      db,
+    );
   });
   return { ok: true, files: await listPlaceFiles(site), says: read.says };
 }

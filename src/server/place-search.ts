@@ -1,4 +1,5 @@
 /** Where slots are on the pages of a site, as the server gets them: without what scripts draw. */
+import { t } from "@/core/messages/t";
 import { isUrl } from "@/core/text/is-url";
 import type { Finding } from "@/core/analysis/findings";
 import { changesOf, ownType, type OwnChange } from "@/core/content/own";
@@ -36,7 +37,7 @@ export async function searchPlace(
   here?: string,
 ): Promise<PlaceSearch | { problem: string }> {
   const wrong = selectorProblem(selector);
-  if (wrong) return { problem: `This ${wrong}.` };
+  if (wrong) return { problem: t("This {wrong}.", { wrong }) };
   const all = await listPages(site);
   const tried = all.filter((page, index) => index < mostPages || page.path === here);
   if (here !== undefined) forgetPage(site, here);
@@ -58,9 +59,12 @@ function misfit(place: PageNode, changes: readonly OwnChange[]): string | undefi
     const [element] = found ?? [];
     if (!found) continue;
     if (!element || found.length > 1)
-      return element ? `a part of it is there ${found.length} times` : "a part of it is gone";
+      return element ? t("a part of it is there {found} times", { found: found.length }) : t("a part of it is gone");
     if (was !== undefined && textOf(element) !== spaced(was))
-      return `it says “${textOf(element).slice(0, 60)}” where it said “${was.slice(0, 60)}”`;
+      return t("it says “{element}” where it said “{was}”", {
+        element: textOf(element).slice(0, 60),
+        was: was.slice(0, 60),
+      });
   }
   return undefined;
 }
@@ -91,7 +95,12 @@ async function lookAtDestinations(site: string, { redirects, site: { origin } }:
         finding: "dead-end",
         about: { kind: "redirect", id },
         proof: "exact",
-        says: `“${name}” leads to ${url.pathname}${url.search}, which is not there: the site answers ${page.status}`,
+        says: t("“{name}” leads to {pathname}{search}, which is not there: the site answers {status}", {
+          name,
+          pathname: url.pathname,
+          search: url.search,
+          status: page.status,
+        }),
       });
   });
   return found;
@@ -135,7 +144,12 @@ async function lookAtPlaces(site: string, ruleset: Ruleset): Promise<Finding[]> 
       // A slot of no pages in particular is on those that have its place.
       if (!place && slot.pages === null) absent.set(slot, [...(absent.get(slot) ?? []), path]);
       else if (!place || (found.length > 1 && !slot.at?.each))
-        note(slot, undefined, path, place ? `its place was found ${found.length} times` : "its place was not found");
+        note(
+          slot,
+          undefined,
+          path,
+          place ? t("its place was found {found} times", { found: found.length }) : t("its place was not found"),
+        );
       else {
         note(slot, undefined, path, undefined);
         for (const variant of slot.variants)
@@ -152,7 +166,7 @@ async function lookAtPlaces(site: string, ruleset: Ruleset): Promise<Finding[]> 
   });
   // Unless none has it.
   for (const [slot, paths] of absent)
-    if (!tried.has(`${slot.id} `)) for (const path of paths) note(slot, undefined, path, "its place was not found");
+    if (!tried.has(`${slot.id} `)) for (const path of paths) note(slot, undefined, path, t("its place was not found"));
   // Told in the order of the pages, whichever was read first.
   const order = new Map(pages.map((page, index) => [page.path, index]));
   for (const { misfits } of tried.values()) misfits.sort((a, b) => (order.get(a.path) ?? 0) - (order.get(b.path) ?? 0));
@@ -164,7 +178,14 @@ async function lookAtPlaces(site: string, ruleset: Ruleset): Promise<Finding[]> 
             slot: slot.id,
             ...(variant ? { variant: variant.id } : {}),
             proof: fits === 0 ? ("exact" as const) : ("searched" as const),
-            says: `${variant ? `“${variant.name}” in ` : ""}“${slot.name}” does not fit ${first.path}${more.length > 0 ? ` and ${more.length} more` : ""}${fits === 0 ? ", nor any page that was tried" : ""}: ${first.why}. The page’s own content stands there`,
+            says: t("{variant}“{slot}” does not fit {path}{more}{fits}: {why}. The page’s own content stands there", {
+              variant: variant ? `“${variant.name}” in ` : "",
+              slot: slot.name,
+              path: first.path,
+              more: more.length > 0 ? t(" and {more} more", { more: more.length }) : "",
+              fits: fits === 0 ? t(", nor any page that was tried") : "",
+              why: first.why,
+            }),
           },
         ]
       : [],

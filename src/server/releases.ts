@@ -1,4 +1,5 @@
 /** What went live: the way back to it, what is kept of it, and what is paused of what is live. */
+import { t } from "@/core/messages/t";
 import type { Ruleset } from "@/core/formats/ruleset";
 import { pausedName, type Pause } from "@/core/release/pause";
 import { tell } from "@/data/audit";
@@ -24,15 +25,15 @@ export function returnTo(who: SignedIn, number: number, why: string): Promise<De
   return transaction(who.site, async (db) => {
     await holdSite(who.site, db);
     const [wanted, live] = [await readRelease(who.site, number, db), await liveRelease(who.site, db)];
-    if (!wanted) return { ok: false, problem: "There is no such release." };
-    if (live?.number === number) return { ok: false, problem: `Release ${number} is live already.` };
+    if (!wanted) return { ok: false, problem: t("There is no such release.") };
+    if (live?.number === number) return { ok: false, problem: t("Release {number} is live already.", { number }) };
     await goLive(who.site, number, who.id, why, db);
     await tell(
       who.site,
       who.id,
       {
         kind: "release",
-        says: `Back to release ${number}`,
+        says: t("Back to release {number}", { number }),
         before: { release: live?.number },
         after: { release: number, why },
       },
@@ -69,7 +70,7 @@ export function pause(who: SignedIn, what: Pause, reason: string | null): Promis
   return transaction(who.site, async (db) => {
     const live = await liveRelease(who.site, db);
     const name = live && pausedName(live.ruleset, what);
-    if (!name && reason !== null) return "This is not live, so there is nothing to pause.";
+    if (!name && reason !== null) return t("This is not live, so there is nothing to pause.");
     const done =
       reason === null ? await endPause(who.site, what, db) : await addPause(who.site, what, who.id, reason, db);
     if (done)
@@ -78,7 +79,7 @@ export function pause(who: SignedIn, what: Pause, reason: string | null): Promis
         who.id,
         {
           kind: "pause",
-          says: `${name ?? what.id} ${reason === null ? "goes on" : "was paused"}`,
+          says: `${name ?? what.id} ${reason === null ? t("goes on") : t("was paused")}`,
           ...(reason ? { after: { why: reason } } : {}),
         },
         db,

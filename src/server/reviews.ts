@@ -1,3 +1,4 @@
+import { t } from "@/core/messages/t";
 import { createHash } from "node:crypto";
 import type { Finding } from "@/core/analysis/findings";
 import { createEngine } from "@/core/decision/engine";
@@ -64,7 +65,10 @@ async function findingsOf(site: string, domain: object): Promise<Finding[] | und
 /** What keeps a release back where nobody knows what the analysis would have found. */
 const notLookedThrough = {
   kind: "not-looked-through",
-  says: `Not looked through: the analysis was given up after ${analysisPatience / 1000} seconds. Fewer conditions in one rule make it quicker.`,
+  says: t(
+    "Not looked through: the analysis was given up after {analysisPatience} seconds. Fewer conditions in one rule make it quicker.",
+    { analysisPatience: analysisPatience / 1000 },
+  ),
 };
 
 /** What checks and the analysis say of a ruleset. */
@@ -98,16 +102,19 @@ export async function askForReview(
   ask: { note: string; version: number; reason: string; live: boolean; accepted?: readonly string[] },
 ): Promise<Asked> {
   const { site } = who;
-  const changed: Asked = { ok: false, problem: "The draft was changed meanwhile. Look at the differences once more." };
+  const changed: Asked = {
+    ok: false,
+    problem: t("The draft was changed meanwhile. Look at the differences once more."),
+  };
   const seen = await loadDraft(site);
-  if (!seen) return { ok: false, problem: "There is no such site." };
+  if (!seen) return { ok: false, problem: t("There is no such site.") };
   if (seen.version !== ask.version) return changed;
   const ruleset = rulesetOf(seen.ruleset);
   const problems = checkRuleset(ruleset);
-  if (problems.length > 0) return { ok: false, problem: "Something in the draft is not finished.", problems };
+  if (problems.length > 0) return { ok: false, problem: t("Something in the draft is not finished."), problems };
   const sha256 = createHash("sha256").update(JSON.stringify(ruleset)).digest("hex");
   if ((await liveRelease(site))?.sha256 === sha256)
-    return { ok: false, problem: "Nothing in the draft differs from what is live." };
+    return { ok: false, problem: t("Nothing in the draft differs from what is live.") };
   const told = await report(site, ruleset);
   const unseen = failingIn(told).filter((item) => ask.accepted && !ask.accepted.includes(item));
   if (blocks(told) && (ask.reason.trim() === "" || unseen.length > 0))
@@ -115,8 +122,10 @@ export async function askForReview(
       ok: false,
       problem:
         unseen.length > 0 && ask.reason.trim() !== ""
-          ? `${unseen.length === 1 ? "One thing fails" : `${unseen.length} things fail`} that you have not accepted yet.`
-          : "Checks or findings failed. Mend them, or accept each and say why it should go live all the same.",
+          ? t("{unseen, plural, one {One thing fails} other {# things fail}} that you have not accepted yet.", {
+              unseen: unseen.length,
+            })
+          : t("Checks or findings failed. Mend them, or accept each and say why it should go live all the same."),
       report: told,
     };
   return transaction<Asked>(site, async (db) => {
@@ -145,7 +154,7 @@ export async function askForReview(
       who.id,
       {
         kind: "release",
-        says: `Asked for review ${review}`,
+        says: t("Asked for review {review}", { review }),
         after: { ...(ask.note ? { note: ask.note } : {}), ...(ask.reason ? { "all the same": ask.reason } : {}) },
       },
       db,
@@ -174,29 +183,32 @@ async function decide(who: SignedIn, number: number, verdict: Verdict, db: Query
   await holdSite(site, db);
   const review = await readReview(site, number, db, true);
   if (!review || (review.state !== "open" && review.state !== "approved"))
-    return { ok: false, problem: "This review is not open any more." };
-  if (!mayDo(who.roles, "release")) return { ok: false, problem: "What goes live is an approver’s to say." };
+    return { ok: false, problem: t("This review is not open any more.") };
+  if (!mayDo(who.roles, "release")) return { ok: false, problem: t("What goes live is an approver’s to say.") };
   if (!verdict.approve) {
     await decideReview(site, number, { state: "sent back", by: who.id }, db);
-    await tell(site, who.id, { kind: "release", says: `Review ${number} was sent back` }, db);
+    await tell(site, who.id, { kind: "release", says: t("Review {number} was sent back", { number }) }, db);
     await announceDesk(site, db);
     return { ok: true };
   }
   const { secondPerson } = await deliverySettings(site, db);
   if (secondPerson && review.askedBy === who.id)
-    return { ok: false, problem: "You asked for this yourself: a second person must approve it." };
+    return { ok: false, problem: t("You asked for this yourself: a second person must approve it.") };
   const live = await liveRelease(site, db);
   if ((live?.number ?? null) !== review.basedOn) {
     await decideReview(site, number, { state: "outdated", by: who.id }, db);
     await announceDesk(site, db);
-    return { ok: false, problem: `Release ${live?.number} went live meanwhile. Request a review anew.` };
+    return {
+      ok: false,
+      problem: t("Release {number} went live meanwhile. Request a review anew.", { number: live?.number }),
+    };
   }
   if (verdict.at !== null && Date.parse(verdict.at) > now()) {
     await decideReview(site, number, { state: "approved", by: who.id, liveAt: verdict.at }, db);
     await tell(
       site,
       who.id,
-      { kind: "release", says: `Review ${number} was approved`, after: { "goes live": verdict.at } },
+      { kind: "release", says: t("Review {number} was approved", { number }), after: { "goes live": verdict.at } },
       db,
     );
     await announceDesk(site, db);
@@ -218,7 +230,11 @@ async function release(
   await tell(
     site,
     by,
-    { kind: "release", says: `Release ${number} went live`, after: { ...(note ? { note } : {}), "SHA-256": sha256 } },
+    {
+      kind: "release",
+      says: t("Release {number} went live", { number }),
+      after: { ...(note ? { note } : {}), "SHA-256": sha256 },
+    },
     db,
   );
   await announceDesk(site, db);
@@ -263,7 +279,7 @@ async function releaseOne(due: { site: string; number: number }, db: Queryable):
     return;
   }
   await decideReview(site, number, { state: "outdated", by: "mirada" }, db);
-  const says = `Review ${number} did not go live: another release had, meanwhile`;
+  const says = t("Review {number} did not go live: another release had, meanwhile", { number });
   await tell(site, "mirada", { kind: "release", says }, db);
   logLate(due, new Error("another release had gone live meanwhile"));
 }
@@ -273,11 +289,11 @@ export function withdraw(who: SignedIn, number: number): Promise<Decided> {
   return transaction(who.site, async (db) => {
     const review = await readReview(who.site, number, db, true);
     if (!review || (review.state !== "open" && review.state !== "approved"))
-      return { ok: false, problem: "This review is not open any more." };
+      return { ok: false, problem: t("This review is not open any more.") };
     if (review.askedBy !== who.id && !mayDo(who.roles, "release"))
-      return { ok: false, problem: "Only who asked for it, or an approver, can take it back." };
+      return { ok: false, problem: t("Only who asked for it, or an approver, can take it back.") };
     await decideReview(who.site, number, { state: "withdrawn", by: who.id }, db);
-    await tell(who.site, who.id, { kind: "release", says: `Review ${number} was taken back` }, db);
+    await tell(who.site, who.id, { kind: "release", says: t("Review {number} was taken back", { number }) }, db);
     await announceDesk(who.site, db);
     return { ok: true };
   });

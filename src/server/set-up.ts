@@ -1,3 +1,4 @@
+import { said, text } from "@/core/messages/t";
 import { addAccount, endSetUpLink, isSetUpLink } from "@/data/accounts";
 import { allSites, transaction } from "@/data/pool";
 import { beginSession } from "@/data/sessions";
@@ -7,11 +8,11 @@ import { makeSiteIn, type NewSite, type NewSiteField } from "./sites";
 export type SetUp =
   { ok: true; session: string; site: string } | { ok: false; status: number; problem: string; field?: NewSiteField };
 
-const over: SetUp = {
+const over: SetUp = said({
   ok: false,
   status: 404,
-  problem: "This set-up link was used already, or its hour is over. Start Mirada again for another.",
-};
+  problem: text("This set-up link was used already, or its hour is over. Start Mirada again for another."),
+});
 
 class Undone extends Error {
   constructor(readonly why: SetUp) {

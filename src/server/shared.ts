@@ -1,3 +1,4 @@
+import { t } from "@/core/messages/t";
 import { visitPhrases } from "@/core/lens/phrases";
 import { loadDraft } from "@/data/draft";
 import { readShare } from "@/data/passes";
@@ -35,12 +36,12 @@ export async function sharedLens(id: string): Promise<SharedWords | undefined> {
     source: look.source === "live" ? "live" : "draft",
     simulated: [
       phrases.visitor,
-      `on ${phrases.device}`,
-      `in ${phrases.place}`,
-      `reading ${phrases.language}`,
-      `arriving ${phrases.arrival} by ${phrases.link}`,
+      t("on {device}", { device: phrases.device }),
+      t("in {place}", { place: phrases.place }),
+      t("reading {language}", { language: phrases.language }),
+      t("arriving {arrival} by {link}", { arrival: phrases.arrival, link: phrases.link }),
       phrases.time,
-      `with ${phrases.cart}`,
+      t("with {cart}", { cart: phrases.cart }),
     ],
     expiresAt,
     origin: way?.origin ?? url.origin,

@@ -1,3 +1,4 @@
+import { t } from "@/core/messages/t";
 import { urlOf } from "@/core/text/is-url";
 import * as z from "zod";
 import { copiedDraft, idOfName, movedCheck, movedLens, newDraft } from "@/core/draft/new-site";
@@ -75,10 +76,10 @@ export async function makeSiteIn(
   db: Queryable,
 ): Promise<SiteMade> {
   const name = input.name.trim();
-  if (name === "") return wrong("name", "Please give the site a name.");
+  if (name === "") return wrong("name", t("Please give the site a name."));
   const id = input.id.trim() || idOfName(name);
   if (!/^[a-z0-9][a-z0-9_-]{0,39}$/.test(id) || reserved.includes(id))
-    return wrong("id", "Small letters, digits, _ and -, 40 at most; it begins with a letter or digit.");
+    return wrong("id", t("Small letters, digits, _ and -, 40 at most; it begins with a letter or digit."));
   const origin = tidied(input.origin);
   const odd = originProblem(origin);
   if (odd) return wrong("origin", odd);
@@ -92,13 +93,13 @@ export async function makeSiteIn(
   });
   if (!read.success) {
     const [issue] = read.error.issues;
-    return wrong(issue?.path[0] as NewSiteField, issue?.message ?? "is not right");
+    return wrong(issue?.path[0] as NewSiteField, issue?.message ?? t("is not right"));
   }
-  if (await readSite(id, db)) return wrong("id", `There is a site ${id} already.`);
+  if (await readSite(id, db)) return wrong("id", t("There is a site {id} already.", { id }));
   const [taken] = await takenOrigins(id, [origin], db);
-  if (taken) return wrong("origin", `${origin} belongs to another site here already.`);
+  if (taken) return wrong("origin", t("{origin} belongs to another site here already.", { origin }));
   const from = input.copyOf ? await loadDraft(input.copyOf, db) : undefined;
-  if (input.copyOf && !from) return wrong("copyOf", "There is no such site.");
+  if (input.copyOf && !from) return wrong("copyOf", t("There is no such site."));
   await createSite(from ? copiedDraft(read.data, from.ruleset) : newDraft(read.data), db);
   await setOrigins(id, [origin], null, db);
   await addPerson(id, account.id, roles, db);
@@ -116,12 +117,14 @@ export async function makeSiteIn(
     );
     await saveLinks(id, await listLinks(input.copyOf, db), db);
   } else {
-    await addPages(id, [{ path: "/", title: "Home page", facts: {} }], db);
+    await addPages(id, [{ path: "/", title: t("Home page"), facts: {} }], db);
     // Whoever looks first sees what most visitors get: nothing is remembered of them.
     const visit = { at: nowText(), url: `${origin}/`, consent: false };
-    await saveLens(id, { id: "first-visit", name: "A first-time visitor", visit, steps: [] }, db);
+    await saveLens(id, { id: "first-visit", name: t("A first-time visitor"), visit, steps: [] }, db);
   }
-  const says = from ? `${name} was made, as a copy of ${from.ruleset.site.name}` : `${name} was made`;
+  const says = from
+    ? t("{name} was made, as a copy of {site}", { name, site: from.ruleset.site.name })
+    : t("{name} was made", { name });
   await tell(id, account.id, { kind: "settings", says }, db);
   return { ok: true, site: id };
 }
@@ -158,19 +161,20 @@ export async function setHosts(who: SignedIn, { others, lookedAt, lookedBy }: Ho
   }
   return transaction(allSites, async (db) => {
     const before = await readSite(who.site, db);
-    if (!before) return "There is no such site.";
+    if (!before) return t("There is no such site.");
     const canonical = before.origins[0] ?? before.origin;
     const origins = [...new Set([canonical, ...others])];
-    if (lookedAt !== null && !origins.includes(lookedAt)) return `${lookedAt} is none of the site’s addresses.`;
+    if (lookedAt !== null && !origins.includes(lookedAt))
+      return t("{lookedAt} is none of the site’s addresses.", { lookedAt });
     const [taken] = await takenOrigins(who.site, origins, db);
-    if (taken) return `${taken.origin} belongs to another site here already.`;
+    if (taken) return t("{origin} belongs to another site here already.", { origin: taken.origin });
     await setOrigins(who.site, origins, lookedAt === canonical ? null : lookedAt, db, lookedBy);
     await tell(
       who.site,
       who.id,
       {
         kind: "settings",
-        says: "The site’s addresses are others",
+        says: t("The site’s addresses are others"),
         before: { origins: before.origins, lookedAt: before.lookedAt, lookedBy: before.lookedBy },
         after: { origins, lookedAt, lookedBy: lookedBy ?? before.lookedBy },
       },
@@ -191,7 +195,7 @@ export async function followOrigin(site: string, origin: string, db: Queryable):
   if (!row || row.origins[0] === origin) return undefined;
   // Over the connections of one site no other's hosts hide: the list of hosts is the installation's.
   const [taken] = await takenOrigins(site, [origin], db);
-  if (taken) return `${origin} belongs to another site here already.`;
+  if (taken) return t("{origin} belongs to another site here already.", { origin });
   const others = row.origins.slice(1).filter((item) => item !== origin);
   await setOrigins(site, [origin, ...others], row.lookedAt === origin ? null : row.lookedAt, db);
   return undefined;
@@ -199,7 +203,7 @@ export async function followOrigin(site: string, origin: string, db: Queryable):
 
 async function existing(site: string, db: Queryable): Promise<SiteRow> {
   const row = await readSite(site, db);
-  if (!row) throw new Refusal(404, "There is no such site.");
+  if (!row) throw new Refusal(404, t("There is no such site."));
   return row;
 }
 
@@ -211,7 +215,10 @@ export const archiveSite = (account: { id: string }, site: string, archived: boo
     await tell(
       site,
       account.id,
-      { kind: "settings", says: archived ? `${name} was archived` : `${name} is worked on again` },
+      {
+        kind: "settings",
+        says: archived ? t("{name} was archived", { name }) : t("{name} is worked on again", { name }),
+      },
       db,
     );
     await announceLive(site, db);
@@ -222,8 +229,8 @@ export const archiveSite = (account: { id: string }, site: string, archived: boo
 export const removeSite = (site: string, name: string): Promise<string | undefined> =>
   longTransaction(allSites, async (db) => {
     const row = await existing(site, db);
-    if (!row.archivedAt) return "Only a site that is archived can be deleted: archive it first.";
-    if (name.trim() !== row.name) return `This is not its name: type ${row.name}.`;
+    if (!row.archivedAt) return t("Only a site that is archived can be deleted: archive it first.");
+    if (name.trim() !== row.name) return t("This is not its name: type {row}.", { row: row.name });
     await deleteSite(site, db);
     await announceLive(site, db);
     return undefined;

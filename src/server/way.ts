@@ -1,4 +1,5 @@
 /** By which way a page of a site is looked at, and why: see docs/architecture.md, “Looking at pages”. */
+import { t } from "@/core/messages/t";
 import { mayBeFramed } from "@/core/preview/framing";
 import { mirrorOrigin } from "@/core/preview/mirror";
 import { openMirror, type MirrorFor } from "@/data/mirrors";
@@ -47,8 +48,10 @@ export async function wayTo(site: string, path: string, who: MirrorFor): Promise
     return {
       by: "none",
       origin,
-      why: `The page cannot be fetched: ${page.problem}`,
-      help: "Once the page carries the tag and may be framed by this workbench, it is looked at in its own place, from your browser.",
+      why: t("The page cannot be fetched: {problem}", { problem: page.problem }),
+      help: t(
+        "Once the page carries the tag and may be framed by this workbench, it is looked at in its own place, from your browser.",
+      ),
     };
   const tag = tagOf(page.body, site);
   const framed = isFramed(page);
@@ -57,12 +60,12 @@ export async function wayTo(site: string, path: string, who: MirrorFor): Promise
   if (tag === "here" && framed && !mixed) return { by: "tag", origin, ...status };
   const why =
     tag === "none"
-      ? `the page does not carry the tag ${(await wasHeard(site, path)) ? "any more" : "yet"}`
+      ? t("the page does not carry the tag {value}", { value: (await wasHeard(site, path)) ? t("any more") : t("yet") })
       : tag === "another"
-        ? "the page carries the tag of another site"
+        ? t("the page carries the tag of another site")
         : mixed
-          ? "the page is served without encryption, and browsers show no such page within this one"
-          : "the page refuses to stand in frames of others";
+          ? t("the page is served without encryption, and browsers show no such page within this one")
+          : t("the page refuses to stand in frames of others");
   return { ...(await throughMirror(site, origins, who)), why, ...status };
 }
 

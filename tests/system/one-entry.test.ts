@@ -14,10 +14,10 @@ const copy = mkdtempSync(join(tmpdir(), "mirada-entry-"));
 afterAll(() => rmSync(copy, { recursive: true, force: true }));
 
 const signal = `  "referrer.path": {
-    ...arrival("the path of the referring page", "Path of the page before.", "came from page", null, (r) => r.referrer?.address.path),
+    ...arrival(text("the path of the referring page"), text("Path of the page before."), text("came from page"), null, (r) => r.referrer?.address.path),
   },
 `;
-const operator = `  under: ofNumber("is under", "It is below this number.", (high) => ({ low: -Infinity, high, openLow: false, openHigh: true })),
+const operator = `  under: ofNumber(text("is under"), text("It is below this number."), (high) => ({ low: -Infinity, high, openLow: false, openHigh: true })),
 `;
 
 /** Puts text before the first place of a file where something stands. */

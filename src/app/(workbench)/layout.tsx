@@ -10,20 +10,25 @@ import "@/workbench/narrow.css";
 import InitColorSchemeScript from "@mui/material/InitColorSchemeScript";
 import { headers } from "next/headers";
 import { themeAttribute } from "@/workbench/theme-attribute";
+import { languageOf } from "@/server/speech";
 import { Frame } from "@/workbench/parts/frame";
 
 export const metadata: Metadata = { title: "Mirada", icons: { icon: "/icon.svg" } };
 export const dynamic = "force-dynamic";
 
 export default async function Layout({ children }: { children: React.ReactNode }) {
-  const nonce = (await headers()).get("x-nonce") ?? "";
+  const asked = await headers();
+  const nonce = asked.get("x-nonce") ?? "";
+  const language = languageOf(asked.get("cookie") ?? undefined, asked.get("accept-language") ?? undefined);
   return (
-    <html lang="en" suppressHydrationWarning>
+    <html lang={language} suppressHydrationWarning>
       <body>
         {/* The theme that was chosen, or the system's, before anything is drawn. */}
         <InitColorSchemeScript attribute={themeAttribute} defaultMode="system" nonce={nonce} />
         <AppRouterCacheProvider options={{ nonce }}>
-          <Frame nonce={nonce}>{children}</Frame>
+          <Frame nonce={nonce} language={language}>
+            {children}
+          </Frame>
         </AppRouterCacheProvider>
       </body>
     </html>

@@ -1,3 +1,4 @@
+import { t } from "@/core/messages/t";
 import * as z from "zod";
 import { unstorable, unstorableWords } from "@/core/formats/storable";
 import { clientAddress, readBlocks } from "@/delivery/client-address";
@@ -28,12 +29,12 @@ const trustedProxies = readBlocks((process.env.MIRADA_TRUSTED_PROXIES ?? "").spl
 
 /** Signs in by address and password, takes up an invitation, or sets the installation up. A new session every time: one that was planted is worth nothing. */
 export async function POST(request: Request): Promise<Response> {
-  if (!isOwnRequest(request)) return Response.json({ problem: "Only from the sign-in page." }, { status: 403 });
+  if (!isOwnRequest(request)) return Response.json({ problem: t("Only from the sign-in page.") }, { status: 403 });
   const told: unknown = await request.json().catch(() => undefined);
   const odd = unstorable(told);
   if (odd !== undefined) return Response.json({ problem: `${odd.slice(1)} ${unstorableWords}.` }, { status: 422 });
   const read = entering.safeParse(told);
-  if (!read.success) return Response.json({ problem: "Please fill in every field." }, { status: 422 });
+  if (!read.success) return Response.json({ problem: t("Please fill in every field.") }, { status: 422 });
   const browser = request.headers.get("user-agent") ?? "";
   const input = read.data;
   const network = clientAddress(

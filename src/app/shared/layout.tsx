@@ -1,13 +1,27 @@
 import type { Metadata, Viewport } from "next";
+import { headers } from "next/headers";
+import { t } from "@/core/messages/t";
+import { languageOf } from "@/server/speech";
+import { Spoken } from "@/workbench/parts/spoken";
 import "@/workbench/shared/shared.css";
+import { Suspense } from "react";
 
-export const metadata: Metadata = { title: "Through a lens · Mirada", robots: { index: false, follow: false } };
+export const generateMetadata = (): Metadata => ({
+  title: t("Through a lens · Mirada"),
+  robots: { index: false, follow: false },
+});
 export const viewport: Viewport = { width: "device-width", initialScale: 1 };
 
-export default function Layout({ children }: { children: React.ReactNode }) {
+export default async function Layout({ children }: { children: React.ReactNode }) {
+  const asked = await headers();
+  const language = languageOf(asked.get("cookie") ?? undefined, asked.get("accept-language") ?? undefined);
   return (
-    <html lang="en">
-      <body>{children}</body>
+    <html lang={language}>
+      <body>
+        <Suspense>
+          <Spoken language={language}>{children}</Spoken>
+        </Suspense>
+      </body>
     </html>
   );
 }

@@ -1,4 +1,5 @@
 /** What each page depends on, and so how it may be cached: from the rules alone. */
+import { t } from "../messages/t";
 import { createEngine } from "../decision/engine";
 import { groupOf, isCondition, type Condition, type Rule } from "../formats/rule";
 import type { Arm, Content, Ruleset } from "../formats/ruleset";
@@ -70,7 +71,7 @@ export function cacheAdvice(ruleset: Ruleset, pages: readonly KnownPage[], own: 
       shared: !leans.some((leaning) => unshared.includes(leaning)),
       edgeKey:
         leans.includes("place") && !leans.some((leaning) => leaning === "arrival" || leaning === "measured")
-          ? ["the visitor’s country, region and city"]
+          ? [t("the visitor’s country, region and city")]
           : [],
       byScript: parts.filter((part) => part.kind === "slot" && hard(part)).map((part) => part.id),
     };

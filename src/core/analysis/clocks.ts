@@ -1,3 +1,4 @@
+import { t } from "../messages/t";
 import { isCondition, walkRule } from "../formats/rule";
 import { scheduleSchema } from "../formats/schedule";
 import { allRules } from "../ruleset/uses";
@@ -49,7 +50,19 @@ export function* clockFindings({ ruleset, from }: Domain): Generator<Finding> {
                 ? { about: { kind: owner.kind, id: owner.id } }
                 : {}),
               proof: "exact",
-              says: `${owner.name}: the hours ${window.start} to ${window.end} ${minutes <= 0 ? "do not come" : `last ${Math.floor(minutes / 60)} h ${minutes % 60} min`} when the clocks change, ${instantPhrase(change, name)}.`,
+              says: t("{owner}: the hours {start} to {end} {minutes} when the clocks change, {instantPhrase}.", {
+                owner: owner.name,
+                start: window.start,
+                end: window.end,
+                minutes:
+                  minutes <= 0
+                    ? t("do not come")
+                    : t("last {minutes} h {minutes2} min", {
+                        minutes: Math.floor(minutes / 60),
+                        minutes2: minutes % 60,
+                      }),
+                instantPhrase: instantPhrase(change, name),
+              }),
             });
           }
         }

@@ -1,4 +1,5 @@
 /** For whom another ruleset changes what is shown: with a visitor for each change, confirmed under both. */
+import { t } from "../messages/t";
 import { createEngine, type Engine } from "../decision/engine";
 import { same } from "../draft/edit";
 import type { Decision } from "../decision/decision";
@@ -264,15 +265,15 @@ function outcomes(
 ): Pick<Effect, "before" | "after"> {
   const words = (decision: Decision, of: Slot | undefined): string => {
     const shown = decision.slots[id];
-    if (!shown) return "no such slot";
+    if (!shown) return t("no such slot");
     const names = shown.map(({ variant, content }) =>
       variant === null
         ? content
-          ? "the fallback"
-          : "nothing"
+          ? t("the fallback")
+          : t("nothing")
         : `“${of?.variants.find((item) => item.id === variant)?.name ?? variant}”`,
     );
-    return names.join(", ") || "nothing";
+    return names.join(", ") || t("nothing");
   };
   const [before, after] = [words(a, old), words(b, slot)];
   return { before, after: before === after ? `${after}, changed` : after };
@@ -322,16 +323,22 @@ function told(
     if (kind === "popup")
       return decision.popup
         ? `“${ruleset.popups.find((one) => one.id === decision.popup?.id)?.name}” opens`
-        : "no pop-up";
+        : t("no pop-up");
     if (kind === "redirect")
-      return decision.redirect ? `is sent to ${decision.redirect.location}` : "stays on the page";
+      return decision.redirect
+        ? t("is sent to {location}", { location: decision.redirect.location })
+        : t("stays on the page");
     const { cart } = decision;
     const { currency, language } = ruleset.site;
-    if (!cart) return "no cart";
+    if (!cart) return t("no cart");
     const money = (minor: number) => formatMoney(minor, currency, language);
     // Whoever pays the same has more or less to go.
     const toGo = a.cart?.total === b.cart?.total ? cart.toGo[item.id] : undefined;
-    return `pays ${money(cart.total)}${cart.freeDelivery ? " with free delivery" : ""}${toGo ? `, ${money(toGo)} to go` : ""}`;
+    return t("pays {total}{freeDelivery}{toGo}", {
+      total: money(cart.total),
+      freeDelivery: cart.freeDelivery ? t(" with free delivery") : "",
+      toGo: toGo ? t(", {toGo} to go", { toGo: money(toGo) }) : "",
+    });
   };
   const [before, after] = [words(a, engines.before), words(b, engines.after)];
   return {

@@ -1,4 +1,5 @@
 /** What stands behind a finding: whole visits that the engine decides, by which every claim is held. */
+import { locale, t } from "../messages/t";
 import { createEngine, type Engine } from "../decision/engine";
 import type { Decision } from "../decision/decision";
 import type { Rule } from "../formats/rule";
@@ -64,4 +65,4 @@ export class Evidence {
 }
 
 /** "in 1,500 tries": behind every absence that is not proven. */
-export const tried = (tries: number): string => `in ${tries.toLocaleString("en")} tries`;
+export const tried = (tries: number): string => t("in {tries} tries", { tries: tries.toLocaleString(locale()) });

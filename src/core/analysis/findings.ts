@@ -1,4 +1,5 @@
 /** What is odd about a whole ruleset, each finding with a visit to look through where there is one. */
+import { t } from "../messages/t";
 import type { Ruleset } from "../formats/ruleset";
 import type { Visit } from "../formats/visit";
 import { allRules, type Owner } from "../ruleset/uses";
@@ -119,7 +120,7 @@ export function* findings(domain: Domain): Generator<Step> {
         ...(owner.kind === "slot" ? { slot: owner.id } : {}),
         ...(owner.kind !== "variant" && owner.kind !== "slot" ? { about: { kind: owner.kind, id: owner.id } } : {}),
         proof: "exact",
-        says: `${owner.name}${part === "pages" ? ", where it is" : ""}: ${note.says}`,
+        says: `${owner.name}${part === "pages" ? t(", where it is") : ""}: ${note.says}`,
       });
     }
     yield step();
@@ -167,8 +168,8 @@ function* audienceFindings(ruleset: Ruleset, domain: Domain): Generator<Finding 
           proof: "exact",
           says:
             within && around
-              ? `The audiences “${one.name}” and “${two.name}” are the same visitors.`
-              : `Everyone in the audience “${small.name}” is in “${large.name}” too.`,
+              ? t("The audiences “{name}” and “{two}” are the same visitors.", { name: one.name, two: two.name })
+              : t("Everyone in the audience “{small}” is in “{large}” too.", { small: small.name, large: large.name }),
         };
       }
     yield undefined;
@@ -187,13 +188,16 @@ function* popupFindings(ruleset: Ruleset, domain: Domain, evidence: Evidence): G
       ...(witness ? { witness } : {}),
       says:
         solved.proof === "exact"
-          ? `The pop-up “${popup.name}” can never open: ${why}.`
-          : `No visitor for whom the pop-up “${popup.name}” opens was found ${tried(solved.tries + evidence.tries)}.`,
+          ? t("The pop-up “{popup}” can never open: {why}.", { popup: popup.name, why })
+          : t("No visitor for whom the pop-up “{popup}” opens was found {tries}.", {
+              popup: popup.name,
+              tries: tried(solved.tries + evidence.tries),
+            }),
     });
     const wanted = [holds(popup.pages), holds(popup.rule)];
     const solved = space.solve(wanted);
     if (!solved.found) {
-      yield never(solved, "no visit meets its rules");
+      yield never(solved, t("no visit meets its rules"));
       continue;
     }
     // One above without a cap opens every time that it can, and only one opens on a page.
@@ -203,6 +207,6 @@ function* popupFindings(ruleset: Ruleset, domain: Domain, evidence: Evidence): G
       ...wanted,
       ...above.map((item) => fails({ all: [item.pages, item.rule].filter((rule) => rule !== null) })),
     ]);
-    if (!free.found) yield never(free, "one above it, without a cap, opens instead", solved.visit);
+    if (!free.found) yield never(free, t("one above it, without a cap, opens instead"), solved.visit);
   }
 }

@@ -1,3 +1,4 @@
+import { t } from "../messages/t";
 import { createEngine, type Engine } from "../decision/engine";
 import type { Visit } from "../formats/visit";
 import type { Domain } from "./facet";
@@ -42,7 +43,9 @@ export function* loops(domain: Domain): Generator<Finding> {
           other: redirect.id,
           proof: "searched",
           witness: stuck,
-          says: `The redirect ${name(redirect.id)} leads to the page on which its visitors are: for them it does nothing.`,
+          says: t("The redirect {redirect} leads to the page on which its visitors are: for them it does nothing.", {
+            redirect: name(redirect.id),
+          }),
         };
       continue;
     }
@@ -63,11 +66,18 @@ export function* loops(domain: Domain): Generator<Finding> {
       proof: "searched",
       witness: visit,
       says: circle
-        ? `The redirect ${name(redirect.id)} goes round in a circle: ${hops
-            .slice(0, 3)
-            .map((hop) => `${name(hop.id)} leads to ${hop.location}`)
-            .join(", ")} …`
-        : `The redirect ${name(redirect.id)} leads to another one, ${name(hops[1]?.id ?? "")}: a chain of ${hops.length}.`,
+        ? t("The redirect {redirect} goes round in a circle: {hops} …", {
+            redirect: name(redirect.id),
+            hops: hops
+              .slice(0, 3)
+              .map((hop) => t("{hop} leads to {location}", { hop: name(hop.id), location: hop.location }))
+              .join(", "),
+          })
+        : t("The redirect {redirect} leads to another one, {hops}: a chain of {hops2}.", {
+            redirect: name(redirect.id),
+            hops: name(hops[1]?.id ?? ""),
+            hops2: hops.length,
+          }),
     };
   }
 }

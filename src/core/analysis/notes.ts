@@ -1,3 +1,4 @@
+import { t } from "../messages/t";
 import { groupOf, isCondition, makeGroup, type Rule } from "../formats/rule";
 import type { Ruleset } from "../formats/ruleset";
 import type { Way } from "../rules/arrange";
@@ -54,9 +55,9 @@ export function ruleNotes(
     const members = part === null ? undefined : groupOf(part);
     if (!members) {
       if (!finished(part, ruleset)) return;
-      if (never(part)) notes.push({ way, kind: "never", says: "This can never hold." });
+      if (never(part)) notes.push({ way, kind: "never", says: t("This can never hold.") });
       else if (part !== null && isCondition(part) && always(part))
-        notes.push({ way, kind: "idle", says: "This always holds: it says nothing." });
+        notes.push({ way, kind: "idle", says: t("This always holds: it says nothing.") });
       return;
     }
     const before = notes.length;
@@ -72,13 +73,13 @@ export function ruleNotes(
         way,
         kind: "never",
         says: pair
-          ? `These can never hold together: ${text(pair[0])}, and ${text(pair[1])}.`
-          : "These can never all hold together.",
+          ? t("These can never hold together: {pair}, and {pair2}.", { pair: text(pair[0]), pair2: text(pair[1]) })
+          : t("These can never all hold together."),
       });
       return;
     }
     if (always(whole)) {
-      notes.push({ way, kind: "idle", says: "This always holds, for everyone: it says nothing." });
+      notes.push({ way, kind: "idle", says: t("This always holds, for everyone: it says nothing.") });
       return;
     }
     // A member is idle if the group says the same without it.
@@ -87,7 +88,7 @@ export function ruleNotes(
       const rest = members.rules.filter((_, i) => i !== index && good[i]);
       if (rest.length === 0) continue;
       if (equal(makeGroup(members.group, rest), whole)) {
-        notes.push({ way: [...way, index], kind: "idle", says: "This changes nothing: the rest says it already." });
+        notes.push({ way: [...way, index], kind: "idle", says: t("This changes nothing: the rest says it already.") });
         return;
       }
     }

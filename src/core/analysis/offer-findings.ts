@@ -1,4 +1,5 @@
 /** Promises and what stands behind them: messages without an offer, offers nobody is told of, amounts that fall between. */
+import { locale, t } from "../messages/t";
 import { exponentOf, formatMoney, toMinor } from "../money/currency";
 import { isCondition, walkRule, type Rule } from "../formats/rule";
 import type { Decision } from "../decision/decision";
@@ -78,7 +79,11 @@ export function* offerFindings(domain: Domain, evidence: Evidence): Generator<Fi
           ...at(owner),
           other: offer.id,
           proof: "exact",
-          says: `${owner.name} promises “${offer.name}”, which ${offer.on ? "is over" : "is switched off"}: no visitor gets it.`,
+          says: t("{owner} promises “{offer}”, which {on}: no visitor gets it.", {
+            owner: owner.name,
+            offer: offer.name,
+            on: offer.on ? t("is over") : t("is switched off"),
+          }),
         };
     for (const text of Object.values(content.fields)) {
       if (typeof text !== "string") continue;
@@ -89,14 +94,22 @@ export function* offerFindings(domain: Domain, evidence: Evidence): Generator<Fi
             finding: "currency",
             ...at(owner),
             proof: "exact",
-            says: `${owner.name} speaks of ${found.currency} ${found.amount}, but the site reckons in ${currency}.`,
+            says: t("{owner} speaks of {currency} {amount}, but the site reckons in {currency2}.", {
+              owner: owner.name,
+              currency: found.currency,
+              amount: found.amount,
+              currency2: currency,
+            }),
           };
         else if (value !== undefined && !known.has(value))
           yield {
             finding: "promise",
             ...at(owner),
             proof: "searched",
-            says: `${owner.name} speaks of ${money(value)}: no offer that is on has that threshold or gives that amount.`,
+            says: t("{owner} speaks of {money}: no offer that is on has that threshold or gives that amount.", {
+              owner: owner.name,
+              money: money(value),
+            }),
           };
       }
       for (const match of text.matchAll(/(\d{1,2}(?:[.,]\d{1,2})?)\s?%/g)) {
@@ -106,7 +119,10 @@ export function* offerFindings(domain: Domain, evidence: Evidence): Generator<Fi
             finding: "promise",
             ...at(owner),
             proof: "searched",
-            says: `${owner.name} speaks of ${percent} %: no offer that is on gives that share.`,
+            says: t("{owner} speaks of {percent} %: no offer that is on gives that share.", {
+              owner: owner.name,
+              percent,
+            }),
           };
       }
     }
@@ -130,7 +146,7 @@ export function* offerFindings(domain: Domain, evidence: Evidence): Generator<Fi
         finding: "untold-offer",
         about: { kind: "offer", id: offer.id },
         proof: "searched",
-        says: `The offer “${offer.name}” is not announced: no message mentions it.`,
+        says: t("The offer “{offer}” is not announced: no message mentions it.", { offer: offer.name }),
       };
   }
 
@@ -173,7 +189,15 @@ export function* offerFindings(domain: Domain, evidence: Evidence): Generator<Fi
             other: offer.id,
             proof: "exact",
             witness,
-            says: `${owner.name}: at exactly ${money(threshold)} “${offer.name}” applies (at least), but its rule says ${inner.op === "gt" ? "more than" : "at most"} ${money(threshold)}.`,
+            says: t(
+              "{owner}: at exactly {threshold} “{offer}” applies (at least), but its rule says {op} {threshold}.",
+              {
+                owner: owner.name,
+                threshold: money(threshold),
+                offer: offer.name,
+                op: inner.op === "gt" ? t("more than") : t("at most"),
+              },
+            ),
           });
         }
     });
@@ -196,8 +220,15 @@ export function* offerFindings(domain: Domain, evidence: Evidence): Generator<Fi
           proof: solved.proof,
           says:
             solved.proof === "exact"
-              ? `The offers “${one.name}” and “${two.name}” never apply together: their rules exclude each other.`
-              : `No visitor to whom both “${one.name}” and “${two.name}” apply was found in ${(solved.tries + evidence.tries).toLocaleString("en")} tries.`,
+              ? t("The offers “{name}” and “{two}” never apply together: their rules exclude each other.", {
+                  name: one.name,
+                  two: two.name,
+                })
+              : t("No visitor to whom both “{name}” and “{two}” apply was found in {tries} tries.", {
+                  name: one.name,
+                  two: two.name,
+                  tries: (solved.tries + evidence.tries).toLocaleString(locale()),
+                }),
         };
     }
 }

@@ -1,3 +1,4 @@
+import { t } from "../messages/t";
 import { namesValues, operators } from "../formats/operators";
 import { isCondition, walkRule, type Condition } from "../formats/rule";
 import type { Ruleset } from "../formats/ruleset";
@@ -38,10 +39,10 @@ export function* slips(ruleset: Ruleset): Generator<Finding> {
     }
     for (const text of textsOf(condition)) {
       if (operators[op].value === "pattern" && !text.includes("*"))
-        yield slip(owner, `“${text}” has no * in it: it matches only that very text.`);
+        yield slip(owner, t("“{text}” has no * in it: it matches only that very text.", { text }));
       if (namesValues(op) && text.includes("*"))
-        yield slip(owner, `“${text}” has a * in it, which stands for anything only in “matches”.`);
-      if (text !== text.trim()) yield slip(owner, `“${text}” begins or ends with a space.`);
+        yield slip(owner, t("“{text}” has a * in it, which stands for anything only in “matches”.", { text }));
+      if (text !== text.trim()) yield slip(owner, t("“{text}” begins or ends with a space.", { text }));
       if (namesValues(op)) {
         const key = `${signal} ${plain(text)}`;
         const other = spellings.get(key);
@@ -49,11 +50,21 @@ export function* slips(ruleset: Ruleset): Generator<Finding> {
         if (differs)
           yield slip(
             owner,
-            `“${text}” is spelled “${other.text}” in ${other.owner.name}: only one of them can be right.`,
+            t("“{text}” is spelled “{text2}” in {owner}: only one of them can be right.", {
+              text,
+              text2: other.text,
+              owner: other.owner.name,
+            }),
           );
         else if (!other) spellings.set(key, { text, owner });
         if (exact && text !== text.toLowerCase() && signal.startsWith("campaign."))
-          yield slip(owner, `capital letters count in “${text}”: a link tagged “${text.toLowerCase()}” would not fit.`);
+          yield slip(
+            owner,
+            t("capital letters count in “{text}”: a link tagged “{text2}” would not fit.", {
+              text,
+              text2: text.toLowerCase(),
+            }),
+          );
       }
     }
   }
@@ -63,6 +74,9 @@ export function* slips(ruleset: Ruleset): Generator<Finding> {
     if (zones.size > 1 && owners.length === 1 && total >= 4 && zone !== ruleset.site.zone)
       yield slip(
         owners[0] as Owner,
-        `its hours are in ${zonePhrase(zone)}, all others in ${zonePhrase(ruleset.site.zone)}.`,
+        t("its hours are in {zone}, all others in {zone2}.", {
+          zone: zonePhrase(zone),
+          zone2: zonePhrase(ruleset.site.zone),
+        }),
       );
 }

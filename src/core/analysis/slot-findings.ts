@@ -1,4 +1,5 @@
 /** Who sees a slot’s variants, who never does, and which of them meet. */
+import { t } from "../messages/t";
 import type { Decision } from "../decision/decision";
 import { groupOf, type Rule } from "../formats/rule";
 import type { Slot, Variant } from "../formats/ruleset";
@@ -17,7 +18,7 @@ const mostOverlaps = 300;
 export function* slotFindings(slot: Slot, space: Space, evidence: Evidence): Generator<Finding | undefined> {
   const here = slot.pages === null ? [] : [holds(slot.pages)];
   const on = slot.variants.filter((variant) => variant.on);
-  const name = (variant: Variant) => `“${variant.name}” in ${slot.name}`;
+  const name = (variant: Variant) => t("“{variant}” in {slot}", { variant: variant.name, slot: slot.name });
   /** A visit that meets clauses and of which something is so, as the engine decides it whole. */
   const witnessOf = (clauses: readonly Clause[], isSo: (decision: Decision) => boolean): Visit | undefined => {
     for (const all of [[...clauses, ...evidence.unredirected], clauses]) {
@@ -42,8 +43,8 @@ export function* slotFindings(slot: Slot, space: Space, evidence: Evidence): Gen
         proof: solved.proof,
         says:
           solved.proof === "exact"
-            ? `${name(variant)} is never shown: no visit can meet its rule.`
-            : `No visitor who sees ${name(variant)} was found ${tried(tries)}.`,
+            ? t("{variant} is never shown: no visit can meet its rule.", { variant: name(variant) })
+            : t("No visitor who sees {variant} was found {tries}.", { variant: name(variant), tries: tried(tries) }),
       };
     }
     yield undefined;
@@ -81,12 +82,23 @@ export function* slotFindings(slot: Slot, space: Space, evidence: Evidence): Gen
         proof: alone.proof,
         ...(beaten ? { witness: beaten } : {}),
         says: !proven
-          ? `${name(variant)} was beaten by those above it whenever its rule held, ${tried(alone.tries + evidence.tries)}.`
+          ? t("{variant} was beaten by those above it whenever its rule held, {tries}.", {
+              variant: name(variant),
+              tries: tried(alone.tries + evidence.tries),
+            })
           : by
-            ? `${name(variant)} is never reached: whoever meets its rule meets that of “${by.name}” above it.`
+            ? t("{variant} is never reached: whoever meets its rule meets that of “{by}” above it.", {
+                variant: name(variant),
+                by: by.name,
+              })
             : slot.take > 1
-              ? `${name(variant)} is never reached: whoever meets its rule meets those of ${slot.take} above it, and there are no more places.`
-              : `${name(variant)} is never reached: whoever meets its rule meets that of one above it.`,
+              ? t(
+                  "{variant} is never reached: whoever meets its rule meets those of {take} above it, and there are no more places.",
+                  { variant: name(variant), take: slot.take },
+                )
+              : t("{variant} is never reached: whoever meets its rule meets that of one above it.", {
+                  variant: name(variant),
+                }),
       };
       continue;
     }
@@ -117,7 +129,11 @@ export function* slotFindings(slot: Slot, space: Space, evidence: Evidence): Gen
           other: other.id,
           proof: "exact",
           ...(left ? { witness: left } : {}),
-          says: `${name(variant)} is sometimes beaten by “${other.name}” above it: where ${ruleText(but, space.domain.ruleset)}.`,
+          says: t("{variant} is sometimes beaten by “{other}” above it: where {ruleText}.", {
+            variant: name(variant),
+            other: other.name,
+            ruleText: ruleText(but, space.domain.ruleset),
+          }),
         };
       } else if (variant.rule !== null) {
         overlaps += 1;
@@ -128,7 +144,10 @@ export function* slotFindings(slot: Slot, space: Space, evidence: Evidence): Gen
           other: other.id,
           proof: "exact",
           witness: met,
-          says: `${name(variant)} and “${other.name}” meet on some visitors: “${other.name}” wins there.`,
+          says: t("{variant} and “{other}” meet on some visitors: “{other}” wins there.", {
+            variant: name(variant),
+            other: other.name,
+          }),
         };
       }
     }
@@ -144,7 +163,9 @@ export function* slotFindings(slot: Slot, space: Space, evidence: Evidence): Gen
         slot: slot.id,
         proof: "exact",
         witness: nobody,
-        says: `${slot.name} is empty for some visitors: no variant holds for them, and there is no fallback.`,
+        says: t("{slot} is empty for some visitors: no variant holds for them, and there is no fallback.", {
+          slot: slot.name,
+        }),
       };
   }
   yield undefined;

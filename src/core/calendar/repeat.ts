@@ -2,6 +2,7 @@
  * The part of RFC 5545 recurrence rules that schedules take: FREQ DAILY to YEARLY, INTERVAL, BYDAY, BYMONTHDAY, BYMONTH,
  * COUNT, UNTIL (a date, inclusive) and WKST. A rule is asked day by day, so nothing is ever expanded without end.
  */
+import { t } from "../messages/t";
 import { dayNames, daysInMonth, fromDay, isLeap, parseDate, toDay, weekday } from "./calendar";
 
 const frequencies = ["DAILY", "WEEKLY", "MONTHLY", "YEARLY"] as const;
@@ -36,13 +37,13 @@ export function parseRepeat(text: string): ParsedRepeat {
   for (const part of text.toUpperCase().split(";")) {
     const at = part.indexOf("=");
     if (at < 1 || at === part.length - 1)
-      return refuse(`must be parts such as FREQ=WEEKLY, parted by ";": "${part}" is none`);
+      return refuse(t('must be parts such as FREQ=WEEKLY, parted by ";": "{part}" is none', { part }));
     const key = part.slice(0, at);
-    if (parts.has(key)) return refuse(`has ${key} twice`);
+    if (parts.has(key)) return refuse(t("has {key} twice", { key }));
     parts.set(key, part.slice(at + 1));
   }
   const freq = frequencies.find((name) => name === parts.get("FREQ"));
-  if (!freq) return refuse("must have FREQ=DAILY, WEEKLY, MONTHLY or YEARLY");
+  if (!freq) return refuse(t("must have FREQ=DAILY, WEEKLY, MONTHLY or YEARLY"));
   const repeat: Repeat = { freq, interval: 1, weekStart: 0 };
   for (const [key, value] of parts) {
     const items = value.split(",");
@@ -52,7 +53,8 @@ export function parseRepeat(text: string): ParsedRepeat {
       case "INTERVAL":
       case "COUNT": {
         const number = /^\d+$/.test(value) ? whole(value, 1, 999_999_999) : undefined;
-        if (number === undefined) return refuse(`has ${key}=${value}, which must be a whole number from 1`);
+        if (number === undefined)
+          return refuse(t("has {key}={value}, which must be a whole number from 1", { key, value }));
         repeat[key === "COUNT" ? "count" : "interval"] = number;
         break;
       }
@@ -60,7 +62,8 @@ export function parseRepeat(text: string): ParsedRepeat {
         const until = /^\d{8}$/.test(value)
           ? parseDate(`${value.slice(0, 4)}-${value.slice(4, 6)}-${value.slice(6)}`)
           : undefined;
-        if (until === undefined) return refuse(`has UNTIL=${value}, which must be a date such as 20261224`);
+        if (until === undefined)
+          return refuse(t("has UNTIL={value}, which must be a date such as 20261224", { value }));
         repeat.until = until;
         break;
       }
@@ -71,7 +74,8 @@ export function parseRepeat(text: string): ParsedRepeat {
           return match && nth !== undefined ? { day: dayNames.findIndex((name) => name === match[2]), nth } : undefined;
         });
         const known = days.filter((item) => item !== undefined);
-        if (known.length < days.length) return refuse(`has BYDAY=${value}, which must be days such as MO or 1FR`);
+        if (known.length < days.length)
+          return refuse(t("has BYDAY={value}, which must be days such as MO or 1FR", { value }));
         repeat.byDay = known;
         break;
       }
@@ -82,27 +86,31 @@ export function parseRepeat(text: string): ParsedRepeat {
         const known = numbers.filter((item) => item !== undefined);
         if (known.length < numbers.length || (key === "BYMONTH" && /[+-]/.test(value)))
           return refuse(
-            `has ${key}=${value}, which must be numbers from ${key === "BYMONTH" ? "1 to 12" : "1 to 31 or -31 to -1"}`,
+            t("has {key}={value}, which must be numbers from {key2}", {
+              key,
+              value,
+              key2: key === "BYMONTH" ? t("1 to 12") : t("1 to 31 or -31 to -1"),
+            }),
           );
         repeat[key === "BYMONTH" ? "byMonth" : "byMonthDay"] = known;
         break;
       }
       case "WKST": {
         const start = dayNames.findIndex((name) => name === value);
-        if (start < 0) return refuse(`has WKST=${value}, which must be a day such as MO`);
+        if (start < 0) return refuse(t("has WKST={value}, which must be a day such as MO", { value }));
         repeat.weekStart = start;
         break;
       }
       default:
-        return refuse(`has ${key}, which is not understood here`);
+        return refuse(t("has {key}, which is not understood here", { key }));
     }
   }
   if (repeat.count !== undefined && repeat.until !== undefined)
-    return refuse("has COUNT and UNTIL, which RFC 5545 forbids together");
+    return refuse(t("has COUNT and UNTIL, which RFC 5545 forbids together"));
   if (freq === "WEEKLY" && repeat.byMonthDay)
-    return refuse("has BYMONTHDAY with FREQ=WEEKLY, which RFC 5545 forbids together");
+    return refuse(t("has BYMONTHDAY with FREQ=WEEKLY, which RFC 5545 forbids together"));
   if (freq !== "MONTHLY" && freq !== "YEARLY" && repeat.byDay?.some((item) => item.nth !== 0))
-    return refuse(`has a numbered day in BYDAY with FREQ=${freq}, which RFC 5545 forbids together`);
+    return refuse(t("has a numbered day in BYDAY with FREQ={freq}, which RFC 5545 forbids together", { freq }));
   return { ok: true, repeat };
 }
 

@@ -1,4 +1,5 @@
 /** Campaign links as a CSV (RFC 4180), in and out. */
+import { t } from "../messages/t";
 import { freshIdIn } from "../draft/lists";
 import { problemsOf, type Problem } from "../formats/problem";
 import { readTable, writeTable } from "../formats/table";
@@ -40,7 +41,11 @@ export function linksFromCsv(text: string): { links: CampaignLink[] } | { proble
     const cell = row.cell;
     const told = cell("link") === "" ? undefined : readLink(cell("link"));
     if (cell("link") !== "" && !told)
-      problems.push({ path: row.at("link"), code: "form", problem: `“${cell("link").slice(0, 60)}” is no link` });
+      problems.push({
+        path: row.at("link"),
+        code: "form",
+        problem: t("“{cell}” is no link", { cell: cell("link").slice(0, 60) }),
+      });
     const more = cell("more") === "" ? [] : (readLink(cell("more").replace(/^\??/, "?"))?.tags ?? []);
     const columns = own.flatMap((name): Tag[] => (cell(name) === "" ? [] : [{ name, value: cell(name) }]));
     // What stands in its own column comes before what the link or the rest say.
@@ -48,7 +53,8 @@ export function linksFromCsv(text: string): { links: CampaignLink[] } | { proble
       (tag, index, all) => all.findIndex((item) => item.name === tag.name) === index,
     );
     const id = cell("id") || freshIdIn(cell("name"), taken, "link");
-    if (taken.has(id)) problems.push({ path: row.at("id"), code: "twice", problem: `there is another “${id}” above` });
+    if (taken.has(id))
+      problems.push({ path: row.at("id"), code: "twice", problem: t("there is another “{id}” above", { id }) });
     taken.add(id);
     const read = linkSchema.safeParse({
       id,

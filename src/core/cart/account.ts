@@ -1,4 +1,5 @@
 /** The account of a cart: step by step, how its total came about, in words. */
+import { said, t, text } from "../messages/t";
 import type { Offer, Ruleset } from "../formats/ruleset";
 import type { Visit } from "../formats/visit";
 import { RuleCompiler } from "../rules/compile";
@@ -19,14 +20,14 @@ export interface AccountLine {
   left: number;
 }
 
-const reasons: Record<Exclude<OfferVerdict, "applied" | "below threshold" | "nothing in scope">, string> = {
-  off: "switched off",
-  "outside its dates": "outside its dates",
-  "rule false": "its rule is not met",
-  "rule unknown": "its rule cannot be told for this visitor",
-  "does not combine": "another offer applied already, and it stands alone",
-  "list ended": "an offer that stands alone applied before it",
-};
+const reasons: Record<Exclude<OfferVerdict, "applied" | "below threshold" | "nothing in scope">, string> = said({
+  off: text("switched off"),
+  "outside its dates": text("outside its dates"),
+  "rule false": text("its rule is not met"),
+  "rule unknown": text("its rule cannot be told for this visitor"),
+  "does not combine": text("another offer applied already, and it stands alone"),
+  "list ended": text("an offer that stands alone applied before it"),
+});
 
 /** Makes the reckoning of any reading's cart; null if the cart is not told or in another currency. */
 export function reckoner(ruleset: Ruleset): (reading: Reading) => Reckoning | null {
@@ -53,24 +54,45 @@ export function accountOf(reckoning: Reckoning, ruleset: Ruleset): AccountLine[]
 }
 
 const scopeText = ({ scope }: Offer): string =>
-  scope ? `what is in scope (${[...(scope.categories ?? []), ...(scope.skus ?? [])].join(", ")})` : "the cart";
+  scope
+    ? t("what is in scope ({value})", { value: [...(scope.categories ?? []), ...(scope.skus ?? [])].join(", ") })
+    : t("the cart");
 
 function stepText(step: OfferStep, money: (minor: number) => string): string {
   const { offer, verdict, qualifying, discount, toGo } = step;
   const { reward, threshold } = offer;
   switch (verdict) {
     case "applied": {
-      const reached = threshold === undefined ? "" : `, at least its threshold`;
+      const reached = threshold === undefined ? "" : t(", at least its threshold");
       if ("freeDelivery" in reward)
-        return `${scopeText(offer)} comes to ${money(qualifying)}${reached}: delivery is free`;
+        return t("{offer} comes to {qualifying}{reached}: delivery is free", {
+          offer: scopeText(offer),
+          qualifying: money(qualifying),
+          reached,
+        });
       if ("percent" in reward)
-        return `${reward.percent} % of ${money(qualifying)} (${scopeText(offer)})${reached}: ${money(discount)} off`;
-      return `${money(discount)} off ${money(qualifying)} (${scopeText(offer)})${reached}`;
+        return t("{percent} % of {qualifying} ({offer}){reached}: {discount} off", {
+          percent: reward.percent,
+          qualifying: money(qualifying),
+          offer: scopeText(offer),
+          reached,
+          discount: money(discount),
+        });
+      return t("{discount} off {qualifying} ({offer}){reached}", {
+        discount: money(discount),
+        qualifying: money(qualifying),
+        offer: scopeText(offer),
+        reached,
+      });
     }
     case "below threshold":
-      return `${scopeText(offer)} comes to ${money(qualifying)}: ${money(toGo)} are missing`;
+      return t("{offer} comes to {qualifying}: {toGo} are missing", {
+        offer: scopeText(offer),
+        qualifying: money(qualifying),
+        toGo: money(toGo),
+      });
     case "nothing in scope":
-      return `nothing of ${scopeText(offer)} is left to take from`;
+      return t("nothing of {offer} is left to take from", { offer: scopeText(offer) });
     default:
       return reasons[verdict];
   }

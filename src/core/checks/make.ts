@@ -1,3 +1,4 @@
+import { t } from "../messages/t";
 import type { Domain } from "../analysis/facet";
 import { someoneWho } from "../analysis/reach";
 import type { Check, Expectation } from "../formats/check";
@@ -26,7 +27,7 @@ export function checksForAll(domain: Domain, stem: string): Check[] {
     for (const variant of [...slot.variants.filter((item) => item.on), null]) {
       const solved = someoneWho(domain, slot, variant);
       const expect = { slot: slot.id, variant: variant?.id ?? null };
-      if (solved.found) out.push(makeCheck(`${stem}-${out.length + 1}`, solved.visit, expect, ruleset, "A witness"));
+      if (solved.found) out.push(makeCheck(`${stem}-${out.length + 1}`, solved.visit, expect, ruleset, t("A witness")));
     }
   return out;
 }

@@ -1,4 +1,5 @@
 /** Saved expectations, run against an engine. */
+import { t } from "../messages/t";
 import { formatMoney } from "../money/currency";
 import type { Engine } from "../decision/engine";
 import type { Check, Expectation } from "../formats/check";
@@ -14,7 +15,7 @@ export interface CheckResult {
 }
 
 const variantName = (ruleset: Ruleset, slot: string, variant: string | null): string => {
-  if (variant === null) return "the fallback";
+  if (variant === null) return t("the fallback");
   const found = ruleset.slots.find((item) => item.id === slot)?.variants.find((item) => item.id === variant);
   return found ? `“${found.name}”` : variant;
 };
@@ -23,10 +24,17 @@ const slotName = (ruleset: Ruleset, slot: string): string =>
 
 /** An expectation in words: "Home hero shows “Repotting clinic”". */
 export function expectationText(expect: Expectation, ruleset: Ruleset): string {
-  if ("redirect" in expect) return `is sent to ${expect.redirect}`;
-  if ("total" in expect) return `pays ${formatMoney(expect.total, ruleset.site.currency, ruleset.site.language)}`;
-  if ("text" in expect) return `${slotName(ruleset, expect.slot)} says “${expect.text}”`;
-  return `${slotName(ruleset, expect.slot)} shows ${variantName(ruleset, expect.slot, expect.variant)}`;
+  if ("redirect" in expect) return t("is sent to {redirect}", { redirect: expect.redirect });
+  if ("total" in expect)
+    return t("pays {formatMoney}", {
+      formatMoney: formatMoney(expect.total, ruleset.site.currency, ruleset.site.language),
+    });
+  if ("text" in expect)
+    return t("{slotName} says “{text}”", { slotName: slotName(ruleset, expect.slot), text: expect.text });
+  return t("{slotName} shows {variantName}", {
+    slotName: slotName(ruleset, expect.slot),
+    variantName: variantName(ruleset, expect.slot, expect.variant),
+  });
 }
 
 /** All texts of the blocks that a slot shows. */
@@ -41,32 +49,39 @@ export function judge(expect: Expectation, decision: Decision, ruleset: Ruleset)
     const location = decision.redirect?.location;
     return {
       passed: location === expect.redirect,
-      found: location === undefined ? "is sent nowhere" : `is sent to ${location}`,
+      found: location === undefined ? t("is sent nowhere") : t("is sent to {location}", { location }),
     };
   }
-  if (decision.redirect) return { passed: false, found: `is sent to ${decision.redirect.location}` };
+  if (decision.redirect)
+    return { passed: false, found: t("is sent to {location}", { location: decision.redirect.location }) };
   if ("total" in expect) {
     const total = decision.cart?.total;
     return {
       passed: total === expect.total,
       found:
         total === undefined
-          ? "no cart is told"
-          : `pays ${formatMoney(total, ruleset.site.currency, ruleset.site.language)}`,
+          ? t("no cart is told")
+          : t("pays {formatMoney}", { formatMoney: formatMoney(total, ruleset.site.currency, ruleset.site.language) }),
     };
   }
   const shown = decision.slots[expect.slot];
-  if (!shown) return { passed: false, found: `${slotName(ruleset, expect.slot)} is not on this page` };
+  if (!shown)
+    return { passed: false, found: t("{slotName} is not on this page", { slotName: slotName(ruleset, expect.slot) }) };
   if ("text" in expect) {
     const texts = textsOf(decision, expect.slot);
     return {
       passed: texts.some((text) => text.includes(expect.text)),
-      found: texts.length === 0 ? "says nothing" : `says ${texts.map((text) => `“${text}”`).join(", ")}`,
+      found:
+        texts.length === 0
+          ? t("says nothing")
+          : t("says {texts}", { texts: texts.map((text) => `“${text}”`).join(", ") }),
     };
   }
   return {
     passed: shown.some((item) => item.variant === expect.variant),
-    found: `shows ${shown.map((item) => variantName(ruleset, expect.slot, item.variant)).join(", ")}`,
+    found: t("shows {shown}", {
+      shown: shown.map((item) => variantName(ruleset, expect.slot, item.variant)).join(", "),
+    }),
   };
 }
 
@@ -95,10 +110,10 @@ export function siteDiffers(
 ): string | undefined {
   for (const [slot, found] of Object.entries(slots)) {
     const wanted = decision.slots[slot]?.map((item) => item.variant ?? "");
-    const said = (list: readonly string[]) => list.map((id) => id || "the fallback").join(", ");
+    const said = (list: readonly string[]) => list.map((id) => id || t("the fallback")).join(", ");
     if (wanted && wanted.join(" ") !== found.join(" "))
-      return `${slot} shows ${said(found)}, the engine says ${said(wanted)}`;
+      return t("{slot} shows {found}, the engine says {wanted}", { slot, found: said(found), wanted: said(wanted) });
   }
   const empty = Object.keys(slots).length === 0 && Object.keys(decision.slots).length > 0;
-  return empty ? "no slot was found in the page" : undefined;
+  return empty ? t("no slot was found in the page") : undefined;
 }

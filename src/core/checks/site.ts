@@ -1,4 +1,5 @@
 /** What a running site answered, compared with what the engine says. */
+import { t } from "../messages/t";
 import type { Check } from "../formats/check";
 import type { Decision } from "../decision/decision";
 import { spaced } from "../text/spaced";
@@ -31,22 +32,30 @@ export function answerDiffers(check: Check, decision: Decision, answer: SiteAnsw
   const { expect } = check;
   if (answer.amiss) return answer.amiss;
   if (answer.redirect !== (decision.redirect?.location ?? null))
-    return `the site ${answer.redirect ? `sends to ${answer.redirect}` : "sends nowhere"}, the engine ${decision.redirect ? `says ${decision.redirect.location}` : "does not send"}`;
+    return t("the site {redirect}, the engine {redirect2}", {
+      redirect: answer.redirect ? t("sends to {redirect}", { redirect: answer.redirect }) : t("sends nowhere"),
+      redirect2: decision.redirect
+        ? t("says {location}", { location: decision.redirect.location })
+        : t("does not send"),
+    });
   if (decision.redirect) return undefined;
-  if (answer.status >= 400) return `the site answered ${answer.status}: there is no such page`;
+  if (answer.status >= 400) return t("the site answered {status}: there is no such page", { status: answer.status });
   if ("total" in expect && answer.total !== undefined && answer.total !== (decision.cart?.total ?? null))
-    return "the site reckons another total than the engine";
-  if ("text" in expect && !answer.words.includes(spaced(expect.text))) return `the page does not say “${expect.text}”`;
+    return t("the site reckons another total than the engine");
+  if ("text" in expect && !answer.words.includes(spaced(expect.text)))
+    return t("the page does not say “{text}”", { text: expect.text });
   return siteDiffers(decision, answer.slots);
 }
 
 /** What may explain that a site answers otherwise than the engine: a cache, the preview pass, consent. */
 export function differenceExplained(check: Check, answer: SiteAnswer): string | undefined {
   if (answer.age > 0 || answer.cached)
-    return `A cache in between answered${answer.age > 0 ? ` with a page ${answer.age} seconds old` : ""}: it must let requests with a preview pass through.`;
+    return t("A cache in between answered{age}: it must let requests with a preview pass through.", {
+      age: answer.age > 0 ? t(" with a page {age} seconds old", { age: answer.age }) : "",
+    });
   if (answer.plain)
-    return "The page was answered as to a plain visitor: the preview pass did not reach the site, or had expired.";
+    return t("The page was answered as to a plain visitor: the preview pass did not reach the site, or had expired.");
   if (check.visit.consent !== true)
-    return "This visitor has not given consent: what hangs on history or markers is unknown on the site.";
+    return t("This visitor has not given consent: what hangs on history or markers is unknown on the site.");
   return undefined;
 }

@@ -1,4 +1,5 @@
 /** Which values a ruleset collects from pages, of which kind, and where pages commonly have them. */
+import { t } from "../messages/t";
 import { exponentOf } from "../money/currency";
 import { collectable, type Collect } from "../formats/collect";
 import type { Ruleset } from "../formats/ruleset";
@@ -25,10 +26,10 @@ const digitsOf = ({ currency }: Pick<Ruleset["site"], "currency">): number => ex
 export const allCollectable = ({ dataFields }: Fields): { signal: string; name: string }[] => [
   ...[...collectable]
     .sort((a, b) => Number(b.startsWith("cart.")) - Number(a.startsWith("cart.")))
-    .map((signal) => ({ signal: signal as string, name: signalName(signal, fixedSignals[signal].label) })),
+    .map((signal) => ({ signal: signal as string, name: signalName(signal, t(fixedSignals[signal].label)) })),
   ...dataFields.map(({ signal, name }) => ({
     signal: `${signal}.${name}`,
-    name: `${name}, ${signal === "data" ? "of the visitor" : "of the page"}`,
+    name: `${name}, ${signal === "data" ? t("of the visitor") : t("of the page")}`,
   })),
 ];
 
@@ -64,10 +65,13 @@ export const lookSources = (ruleset: Pick<Ruleset, "collect" | "dataFields" | "s
 /** Where a value stands, in words. */
 export const fromWords = ({ from }: Pick<Collect, "from">): string =>
   "jsonLd" in from
-    ? `from the linked data, ${from.jsonLd}`
+    ? t("from the linked data, {jsonLd}", { jsonLd: from.jsonLd })
     : "objects" in from
-      ? `from the data objects ${from.objects}, ${from.key}`
-      : `from ${from.selector}${from.attribute ? `, its ${from.attribute}` : ""}`;
+      ? t("from the data objects {objects}, {key}", { objects: from.objects, key: from.key })
+      : t("from {selector}{attribute}", {
+          selector: from.selector,
+          attribute: from.attribute ? t(", its {attribute}", { attribute: from.attribute }) : "",
+        });
 
 const meta = (name: string) => ({ selector: `meta[property="${name}"], meta[name="${name}"]`, attribute: "content" });
 const item = (type: string, property: string) => ({ selector: `[itemtype$="/${type}"] [itemprop~="${property}"]` });

@@ -1,4 +1,5 @@
 /** What an author may write in a field, and how it is taken. */
+import { locale, t } from "../messages/t";
 import type { FieldKind } from "../formats/ruleset";
 import { messageProblem } from "./check";
 import { cleanHtmlReport, cleanText, isSafeLink, type Cleaned } from "./clean";
@@ -8,15 +9,18 @@ export const longestText = 20_000;
 
 /** What is wrong with a text of a kind, in words; undefined if nothing is. */
 export function textProblem(text: string, kind: FieldKind): string | undefined {
-  const count = (number: number) => number.toLocaleString("en");
+  const count = (number: number) => number.toLocaleString(locale());
   if (text.length > longestText)
-    return `This is too long: ${count(text.length)} characters, at most ${count(longestText)}`;
-  if (messageProblem(text)) return "This has a { or } that is not understood as a value; write '{' to show one";
-  if (kind !== "html" && kind !== "text" && /[\r\n]/.test(text)) return "This must be one line";
+    return t("This is too long: {text} characters, at most {longestText}", {
+      text: count(text.length),
+      longestText: count(longestText),
+    });
+  if (messageProblem(text)) return t("This has a { or } that is not understood as a value; write '{' to show one");
+  if (kind !== "html" && kind !== "text" && /[\r\n]/.test(text)) return t("This must be one line");
   if (kind !== "link" || text === "") return undefined;
   const bare = text.replace(/\{[^}]*\}/g, "x");
   if (!/^(https?:\/\/[^\s/]|mailto:\S+@|tel:\+?\d|\/(?!\/)|#)/i.test(text) || !isSafeLink(bare))
-    return "A link begins with /, https://, mailto: or tel:";
+    return t("A link begins with /, https://, mailto: or tel:");
   return undefined;
 }
 

@@ -1,3 +1,4 @@
+import { t, text, type Words } from "../messages/t";
 import { problemList, type Problem, type ProblemCode } from "../formats/problem";
 import type { Content, FieldKind, Ruleset } from "../formats/ruleset";
 import { signalInfo } from "../visit/signals";
@@ -14,14 +15,14 @@ const image = (value: unknown): boolean => {
   );
 };
 
-const expected: Record<FieldKind, [(value: unknown) => boolean, string]> = {
-  line: [(value) => typeof value === "string" && !/[\r\n]/.test(value), "must be text of one line"],
-  text: [(value) => typeof value === "string", "must be text"],
-  html: [(value) => typeof value === "string", "must be text"],
-  link: [(value) => typeof value === "string", "must be an address as text"],
-  image: [image, "must be an address as text, or an object with src and alt"],
-  number: [(value) => typeof value === "number" && Number.isFinite(value), "must be a number"],
-  flag: [(value) => typeof value === "boolean", "must be true or false"],
+const expected: Record<FieldKind, [fits: (value: unknown) => boolean, says: Words]> = {
+  line: [(value) => typeof value === "string" && !/[\r\n]/.test(value), text("must be text of one line")],
+  text: [(value) => typeof value === "string", text("must be text")],
+  html: [(value) => typeof value === "string", text("must be text")],
+  link: [(value) => typeof value === "string", text("must be an address as text")],
+  image: [image, text("must be an address as text, or an object with src and alt")],
+  number: [(value) => typeof value === "number" && Number.isFinite(value), text("must be a number")],
+  flag: [(value) => typeof value === "boolean", text("must be true or false")],
 };
 
 /** Whether fields of a kind are texts with tokens in them. */
@@ -43,23 +44,27 @@ export function checkContent(
     at([...base, ...path], code, problem);
   for (const [name, token] of Object.entries(content.tokens))
     if (!signalInfo(token.signal, ruleset))
-      report(["tokens", name, "signal"], "unknown-name", `there is no signal "${token.signal}"`);
+      report(["tokens", name, "signal"], "unknown-name", t('there is no signal "{signal}"', { signal: token.signal }));
   if (isPagesOwn(content)) {
     if (!own)
-      report(["type"], "not-here", `"${content.type}" stands for what a page has in one place: it cannot be used here`);
+      report(
+        ["type"],
+        "not-here",
+        t('"{type}" stands for what a page has in one place: it cannot be used here', { type: content.type }),
+      );
     return [...problems, ...checkPagesOwn(content, base, messageProblem)];
   }
   const type = ruleset.blockTypes.find((item) => item.id === content.type);
   if (!type) {
-    report(["type"], "unknown-name", `there is no block type "${content.type}"`);
+    report(["type"], "unknown-name", t('there is no block type "{type}"', { type: content.type }));
     return problems;
   }
   for (const [id, value] of Object.entries(content.fields)) {
     const field = type.fields.find((item) => item.id === id);
-    if (!field) report(["fields", id], "unknown-key", `"${type.name}" has no field "${id}"`);
+    if (!field) report(["fields", id], "unknown-key", t('"{type}" has no field "{id}"', { type: type.name, id }));
     else {
       const [fits, words] = expected[field.kind];
-      if (!fits(value)) report(["fields", id], "kind", words);
+      if (!fits(value)) report(["fields", id], "kind", t(words));
       else if (hasTokens(field.kind)) {
         const wrong = messageProblem(value as string);
         if (wrong) report(["fields", id], "form", wrong);
@@ -77,6 +82,6 @@ export function messageProblem(message: string): string | undefined {
     return undefined;
   } catch (error) {
     const code = error instanceof Error ? error.message.toLowerCase().replaceAll("_", " ") : "";
-    return `has a { or } that is not understood as a token: ${code}`;
+    return t("has a { or } that is not understood as a token: {code}", { code });
   }
 }

@@ -1,3 +1,4 @@
+import { t } from "../messages/t";
 import { isUrl } from "../text/is-url";
 import sanitize from "sanitize-html";
 import { parseWebUrl } from "../formats/visit";
@@ -66,7 +67,7 @@ export function cleanHtmlReport(html: string): Cleaned {
           for (const [name, value] of Object.entries(attribs)) {
             if (!(attributes[tagName] ?? []).includes(name)) removed.add(name);
             else if ((name === "href" || name === "src") && !isPlainLink(value))
-              removed.add(`the link ${value.slice(0, 40)}`);
+              removed.add(t("the link {value}", { value: value.slice(0, 40) }));
           }
         return dropUnsafe(tagName, attribs);
       },
@@ -88,8 +89,8 @@ export function cleanText(text: string): Cleaned {
     if (next !== text) removed.push(words);
     text = next;
   };
-  without(overrides, "marks that turn the reading direction");
-  without(controls, "control characters");
+  without(overrides, t("marks that turn the reading direction"));
+  without(controls, t("control characters"));
   return { text, removed };
 }
 

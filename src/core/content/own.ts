@@ -2,6 +2,7 @@
  * Content that needs no declared type: what the page itself has in the slot's place, with changes ("@own"), or the place taken
  * away ("@hidden"). Whoever draws the page applies all changes of a block or none.
  */
+import { said, t, text } from "../messages/t";
 import * as z from "zod";
 import { pointer, problemsOf, type Problem, type ProblemCode } from "../formats/problem";
 import type { Content } from "../formats/ruleset";
@@ -36,14 +37,16 @@ const changeSchema = z
       context.addIssue({
         code: "custom",
         params: { code: "missing" },
-        message: "must say exactly one of text, link, image and hidden",
+        message: t("must say exactly one of text, link, image and hidden"),
       });
   });
 export const changeKinds = ["text", "link", "image", "hidden"] as const;
 /** One change of what the page has. */
 export type OwnChange = z.output<typeof changeSchema>;
 
-const ownFieldsSchema = z.strictObject({ changes: z.array(changeSchema).min(1, "must have at least one change") });
+const ownFieldsSchema = z.strictObject({
+  changes: z.array(changeSchema).min(1, { error: () => t("must have at least one change") }),
+});
 
 /** The changes of a block of type "@own" that has no problems. */
 export const changesOf = (content: Content): readonly OwnChange[] => (content.fields.changes ?? []) as OwnChange[];
@@ -70,7 +73,7 @@ export function withChange(
 }
 
 /** What a change is of, in words: by the text that stood there, else by its selector. */
-const partName = ({ was, part }: OwnChange): string => (was ? `“${was}”` : part || "the place itself");
+const partName = ({ was, part }: OwnChange): string => (was ? `“${was}”` : part || t("the place itself"));
 
 /** A row for each change, in words: what it is of, and what it comes to. */
 export const changeRows = (content: Content): { key: string; name: string; value: string }[] =>
@@ -80,7 +83,12 @@ export const changeRows = (content: Content): { key: string; name: string; value
         const of = partName(change);
         return {
           key: `${kind} ${change.part}`,
-          name: { text: of, link: `Link of ${of}`, image: `Picture ${change.part}`, hidden: of }[kind],
+          name: {
+            text: of,
+            link: t("Link of {of}", { of }),
+            image: t("Picture {part}", { part: change.part }),
+            hidden: of,
+          }[kind],
           value: change.text ?? change.link ?? change.image?.src ?? "hidden",
         };
       })
@@ -113,7 +121,10 @@ export function changedParts(changes: readonly OwnChange[]): ChangedPart[] {
   return [...parts.values()];
 }
 
-const ownNames: Record<string, string> = { [ownType]: "What stands there, changed", [hiddenType]: "Nothing" };
+const ownNames: Record<string, string> = said({
+  [ownType]: text("What stands there, changed"),
+  [hiddenType]: text("Nothing"),
+});
 /** What a kind of block is called. */
 export const typeName = (type: string, types: readonly { id: string; name: string }[]): string =>
   ownNames[type] ?? types.find((item) => item.id === type)?.name ?? type;
@@ -131,8 +142,12 @@ export function checkPagesOwn(
   });
   if (content.type === hiddenType)
     return [
-      ...Object.keys(content.fields).map((id) => at(["fields", id], "not-here", `"${hiddenType}" has no fields`)),
-      ...Object.keys(content.tokens).map((name) => at(["tokens", name], "not-here", `"${hiddenType}" has no tokens`)),
+      ...Object.keys(content.fields).map((id) =>
+        at(["fields", id], "not-here", t('"{hiddenType}" has no fields', { hiddenType })),
+      ),
+      ...Object.keys(content.tokens).map((name) =>
+        at(["tokens", name], "not-here", t('"{hiddenType}" has no tokens', { hiddenType })),
+      ),
     ];
   const read = ownFieldsSchema.safeParse(content.fields);
   if (!read.success)

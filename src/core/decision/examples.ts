@@ -1,3 +1,4 @@
+import { t } from "../messages/t";
 import type { Redirect, Ruleset } from "../formats/ruleset";
 import type { Visit } from "../formats/visit";
 import type { PlaceLookup } from "../visit/places";
@@ -27,7 +28,9 @@ export function redirectExamples(
     return {
       reason:
         trace?.reason ??
-        (trace?.verdict === "rule unknown" ? "something that its rule asks for is not known" : "its rule is not met"),
+        (trace?.verdict === "rule unknown"
+          ? t("something that its rule asks for is not known")
+          : t("its rule is not met")),
     };
   });
 }

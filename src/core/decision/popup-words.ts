@@ -1,21 +1,27 @@
+import { t } from "../messages/t";
 import type { PopupTrace } from "./decision";
 import type { Popup, Ruleset } from "../formats/ruleset";
 import { ruleText } from "../rules/sentence";
 
 /** What a pop-up waits for, in words: "after 5 seconds". */
 export function opensWords(opensAfter: Popup["opensAfter"]): string {
-  const seconds = (count: number) => (count === 1 ? "1 second" : `${count} seconds`);
-  if ("seconds" in opensAfter) return opensAfter.seconds === 0 ? "at once" : `after ${seconds(opensAfter.seconds)}`;
-  if ("scrollPercent" in opensAfter) return `once ${opensAfter.scrollPercent} % of the page is scrolled`;
-  if ("leaving" in opensAfter) return "when the pointer leaves the page";
-  return `after ${seconds(opensAfter.idleSeconds)} without a move`;
+  const seconds = (count: number) => t("{count, plural, one {# second} other {# seconds}}", { count });
+  if ("seconds" in opensAfter)
+    return opensAfter.seconds === 0 ? t("at once") : t("after {seconds}", { seconds: seconds(opensAfter.seconds) });
+  if ("scrollPercent" in opensAfter)
+    return t("once {scrollPercent} % of the page is scrolled", { scrollPercent: opensAfter.scrollPercent });
+  if ("leaving" in opensAfter) return t("when the pointer leaves the page");
+  return t("after {idleSeconds} without a move", { idleSeconds: seconds(opensAfter.idleSeconds) });
 }
 
 /** How often a pop-up may open for one visitor, in words. */
 export function capWords(cap: Popup["cap"]): string {
-  if (!cap) return "as often as its rule holds";
-  if ("hours" in cap) return `at most once in ${cap.hours === 1 ? "an hour" : `${cap.hours} hours`}`;
-  return `at most ${cap.times === 1 ? "once" : `${cap.times} times`} per ${cap.per === "ever" ? "visitor" : cap.per}`;
+  if (!cap) return t("as often as its rule holds");
+  if ("hours" in cap) return t("at most once in {hours, plural, one {an hour} other {# hours}}", { hours: cap.hours });
+  return t("at most {times, plural, one {once} other {# times}} per {per}", {
+    times: cap.times,
+    per: cap.per === "ever" ? t("visitor") : cap.per === "visit" ? t("visit") : t("day"),
+  });
 }
 
 /** What becomes of a pop-up for one visit, in words: "held back: its cap is reached". */
@@ -23,20 +29,20 @@ export function popupVerdict(popup: Popup, trace: PopupTrace | undefined, rulese
   const name = (id: string | undefined) => ruleset.popups.find((item) => item.id === id)?.name ?? id;
   switch (trace?.verdict) {
     case undefined:
-      return "cannot be judged yet";
+      return t("cannot be judged yet");
     case "shown":
-      return `opens ${opensWords(popup.opensAfter)}`;
+      return t("opens {opensAfter}", { opensAfter: opensWords(popup.opensAfter) });
     case "held back":
-      return `held back: ${trace.reason}`;
+      return t("held back: {reason}", { reason: trace.reason });
     case "beaten":
-      return `not opened: “${name(trace.by)}” opens, and there is one at most`;
+      return t("not opened: “{by}” opens, and there is one at most", { by: name(trace.by) });
     case "not on this page":
-      return `not on this page: it is where ${ruleText(popup.pages, ruleset)}`;
+      return t("not on this page: it is where {ruleText}", { ruleText: ruleText(popup.pages, ruleset) });
     case "rule unknown":
-      return "cannot tell: something its rule asks for is not known";
+      return t("cannot tell: something its rule asks for is not known");
     case "rule false":
-      return `does not open for this visitor: it opens when ${ruleText(popup.rule, ruleset)}`;
+      return t("does not open for this visitor: it opens when {ruleText}", { ruleText: ruleText(popup.rule, ruleset) });
     case "off":
-      return "switched off";
+      return t("switched off");
   }
 }

@@ -1,3 +1,4 @@
+import { t } from "../messages/t";
 import type { Popup, Ruleset } from "../formats/ruleset";
 import { readMemory, writeMemory, type Memory, type MemoryJson, type PopupMemory } from "../memory/memory";
 import { day as dayLength, minute } from "../calendar/calendar";
@@ -9,13 +10,16 @@ export const siteDay = (ruleset: Ruleset, at: number): number =>
 
 /** Why a pop-up that would open is held back; undefined if nothing holds it. Without consent `memory` is undefined. */
 export function heldBack(popup: Popup, ruleset: Ruleset, memory: Memory | undefined, at: number): string | undefined {
-  if (!memory) return popup.cap ? "it has a cap, and without consent nothing can be counted" : undefined;
+  if (!memory) return popup.cap ? t("it has a cap, and without consent nothing can be counted") : undefined;
   if (popup.cap) {
     const seen = memory.popups.get(popup.id);
     if ("hours" in popup.cap) {
       const { hours } = popup.cap;
       if (seen && at - seen.used < hours * 60 * minute)
-        return `it opened ${Math.floor((at - seen.used) / minute)} minutes ago, and opens at most once in ${hours} hours`;
+        return t("it opened {at} minutes ago, and opens at most once in {hours} hours", {
+          at: Math.floor((at - seen.used) / minute),
+          hours,
+        });
       return gapHolds(ruleset, memory, at);
     }
     const { times, per } = popup.cap;
@@ -29,7 +33,12 @@ export function heldBack(popup: Popup, ruleset: Ruleset, memory: Memory | undefi
           : seen?.day === siteDay(ruleset, at)
             ? seen.inDay
             : 0;
-    if (count >= times) return `its cap is reached: ${count} of ${times} ${per === "ever" ? "ever" : `in this ${per}`}`;
+    if (count >= times)
+      return t("its cap is reached: {count} of {times} {per}", {
+        count,
+        times,
+        per: per === "ever" ? t("ever") : per === "visit" ? t("in this visit") : t("in this day"),
+      });
   }
   return gapHolds(ruleset, memory, at);
 }
@@ -38,7 +47,10 @@ export function heldBack(popup: Popup, ruleset: Ruleset, memory: Memory | undefi
 function gapHolds(ruleset: Ruleset, memory: Memory, at: number): string | undefined {
   const gap = ruleset.site.popupGapMinutes;
   if (gap > 0 && memory.lastPopup > 0 && at - memory.lastPopup < gap * minute)
-    return `the last pop-up was ${Math.floor((at - memory.lastPopup) / minute)} minutes ago, and the site keeps a gap of ${gap}`;
+    return t("the last pop-up was {at} minutes ago, and the site keeps a gap of {gap}", {
+      at: Math.floor((at - memory.lastPopup) / minute),
+      gap,
+    });
   return undefined;
 }
 

@@ -1,3 +1,4 @@
+import { t } from "../messages/t";
 import { isUrl } from "../text/is-url";
 import type { Redirect } from "../formats/ruleset";
 import type { Memory } from "../memory/memory";
@@ -53,30 +54,34 @@ export function redirectTarget(
   mayLeadTo?: (host: string) => boolean,
 ): Target {
   if (redirect.skipBots && r.device?.kind === "bot")
-    return refuse("the visitor is a crawler, and this redirect leaves those alone");
+    return refuse(t("the visitor is a crawler, and this redirect leaves those alone"));
   const address = r.address;
   if (address && redirect.exemptAddresses.some((text) => inBlock(address, parseBlock(text) as Block)))
-    return refuse("the visitor’s address is exempt");
+    return refuse(t("the visitor’s address is exempt"));
   if (redirect.frequency !== "always") {
-    if (!memory) return refuse("without consent it is not known whether it was taken before");
+    if (!memory) return refuse(t("without consent it is not known whether it was taken before"));
     const taken = memory.redirects.get(redirect.id);
-    if (taken && redirect.frequency === "once") return refuse("it was taken before, and is taken only once");
-    if (taken && taken.visit === r.history?.visits) return refuse("it was taken before in this visit");
+    if (taken && redirect.frequency === "once") return refuse(t("it was taken before, and is taken only once"));
+    if (taken && taken.visit === r.history?.visits) return refuse(t("it was taken before in this visit"));
   }
   const values = variables(r);
   const parts = templateParts(redirect.to);
-  if ("problem" in parts) return refuse(`its template ${parts.problem}`);
+  if ("problem" in parts) return refuse(t("its template {problem}", { problem: parts.problem }));
   const missing = parts.names.find((name) => values[name] === undefined);
-  if (missing) return refuse(`its template names ${missing}, which is not known`);
+  if (missing) return refuse(t("its template names {missing}, which is not known", { missing }));
   const expanded = expandTemplate(redirect.to, values);
-  if (!isUrl(expanded, r.url.href)) return refuse(`"${expanded}" is no address`);
+  if (!isUrl(expanded, r.url.href)) return refuse(t('"{expanded}" is no address', { expanded }));
   let result = new URL(expanded, r.url.href);
   if (result.protocol !== "http:" && result.protocol !== "https:")
-    return refuse(`"${result.protocol}" is not http or https`);
+    return refuse(t('"{protocol}" is not http or https', { protocol: result.protocol }));
   if (mayLeadTo && result.host !== r.url.host && !mayLeadTo(result.host))
-    return refuse(`it would lead to ${result.host}, a host that this site does not send visitors to (see Settings)`);
+    return refuse(
+      t("it would lead to {host}, a host that this site does not send visitors to (see Settings)", {
+        host: result.host,
+      }),
+    );
   if (redirect.keepQuery) result = keepQuery(result, r.url);
   if (withoutFragment(result) === withoutFragment(r.url))
-    return { verdict: "would loop", reason: "it leads to the page it stands on" };
+    return { verdict: "would loop", reason: t("it leads to the page it stands on") };
   return { location: result.href };
 }

@@ -1,4 +1,5 @@
 /** What became of a thing for one visit: codes, and their words and tone, here alone for every screen. */
+import { said, t, text } from "../messages/t";
 import type { MarkerTrace, OfferTrace, PopupTrace, RedirectTrace, VariantTrace, VariantVerdict } from "./decision";
 
 /** What verdicts are of. */
@@ -14,40 +15,40 @@ type Verdict = VerdictCodes[keyof VerdictCodes];
 /** How a verdict reads at a glance: good, against, in doubt, or neither. */
 export type Tone = "yes" | "no" | "unsure" | "";
 
-const words: Record<Verdict, [says: string, tone: Tone]> = {
-  shown: ["Shown", "yes"],
-  remembered: ["Shown, remembered", "yes"],
-  pinned: ["Pinned", ""],
-  beaten: ["Beaten", ""],
-  "held out": ["Held out", ""],
-  "held back": ["Held back", "unsure"],
-  "not on this page": ["Not on this page", ""],
-  "rule false": ["Rule not met", ""],
-  "rule unknown": ["Cannot tell", "unsure"],
-  off: ["Switched off", ""],
-  applies: ["Redirects", "yes"],
-  "would loop": ["Would loop", "no"],
-  "not applicable": ["Held back", "unsure"],
-  applied: ["Applied", "yes"],
-  "outside its dates": ["Outside its dates", ""],
-  "nothing in scope": ["Nothing in scope", ""],
-  "below threshold": ["Not reached", ""],
-  "does not combine": ["Beaten", ""],
-  "list ended": ["Beaten", ""],
-  held: ["Set", "yes"],
-  gained: ["Set on this page", "yes"],
-  lost: ["Cleared on this page", ""],
-  counting: ["Counting", ""],
-  "not held": ["Not set", ""],
-  "not kept: no consent": ["No consent", ""],
-};
+const words: Record<Verdict, [says: string, tone: Tone]> = said({
+  shown: [text("Shown"), "yes"],
+  remembered: [text("Shown, remembered"), "yes"],
+  pinned: [text("Pinned"), ""],
+  beaten: [text("Beaten"), ""],
+  "held out": [text("Held out"), ""],
+  "held back": [text("Held back"), "unsure"],
+  "not on this page": [text("Not on this page"), ""],
+  "rule false": [text("Rule not met"), ""],
+  "rule unknown": [text("Cannot tell"), "unsure"],
+  off: [text("Switched off"), ""],
+  applies: [text("Redirects"), "yes"],
+  "would loop": [text("Would loop"), "no"],
+  "not applicable": [text("Held back"), "unsure"],
+  applied: [text("Applied"), "yes"],
+  "outside its dates": [text("Outside its dates"), ""],
+  "nothing in scope": [text("Nothing in scope"), ""],
+  "below threshold": [text("Not reached"), ""],
+  "does not combine": [text("Beaten"), ""],
+  "list ended": [text("Beaten"), ""],
+  held: [text("Set"), "yes"],
+  gained: [text("Set on this page"), "yes"],
+  lost: [text("Cleared on this page"), ""],
+  counting: [text("Counting"), ""],
+  "not held": [text("Not set"), ""],
+  "not kept: no consent": [text("No consent"), ""],
+});
 
 /** What a thing of this kind says in words of its own. */
-const own: { [Kind in keyof VerdictCodes]?: Partial<Record<VerdictCodes[Kind], [says: string, tone: Tone]>> } = {
-  variant: { "rule false": ["Not shown", "no"] },
-  popup: { shown: ["Opens", "yes"] },
-  offer: { "not applicable": ["No cart", ""] },
-};
+const own: { [Kind in keyof VerdictCodes]?: Partial<Record<VerdictCodes[Kind], [says: string, tone: Tone]>> } = said({
+  variant: { "rule false": [text("Not shown"), "no"] },
+  popup: { shown: [text("Opens"), "yes"] },
+  offer: { "not applicable": [text("No cart"), ""] },
+});
 
 /** A verdict on a kind of thing, in a word or two, and how it reads. */
 export function verdictWords<Kind extends keyof VerdictCodes>(
@@ -64,5 +65,5 @@ export const variantVerdictText = (
   letter: (variant: string) => string,
 ): string => {
   const { says } = verdictWords("variant", trace.verdict);
-  return trace.verdict === "beaten" ? `${says} by ${(trace.by ?? []).map(letter).join(", ")}` : says;
+  return trace.verdict === "beaten" ? t("{says} by {by}", { says, by: (trace.by ?? []).map(letter).join(", ") }) : says;
 };

@@ -1,4 +1,5 @@
 /** Messages that say how much is still missing to an offer: made from it in one step, and following it when it changes. */
+import { t } from "../messages/t";
 import { isCondition, walkRule, type Condition, type Rule } from "../formats/rule";
 import type { Content, Offer, Ruleset, Slot, Variant } from "../formats/ruleset";
 import type { Edit } from "./edit";
@@ -62,20 +63,20 @@ export function makeMessages(
     reached: {
       name: `${offer.name}: reached`,
       rule: on({ signal, op: "eq", value: "0" }),
-      line: `${label}: it is yours`,
-      text: "It is taken off in the cart.",
+      line: t("{label}: it is yours", { label }),
+      text: t("It is taken off in the cart."),
     },
     nearly: {
       name: `${offer.name}: nearly`,
       rule: on({ signal, op: "between", value: [least, missing] }),
-      line: `Only ${togo} to go: ${label}`,
-      text: "You are nearly there.",
+      line: t("Only {togo} to go: {label}", { togo, label }),
+      text: t("You are nearly there."),
     },
     "not-yet": {
-      name: `${offer.name}: not yet`,
+      name: t("{offer}: not yet", { offer: offer.name }),
       rule: on({ signal, op: "gt", value: missing }),
-      line: `${label}: still ${togo} to go`,
-      text: "It is counted in the cart.",
+      line: t("{label}: still {togo} to go", { label, togo }),
+      text: t("It is counted in the cart."),
     },
   };
   const { type, line, text } = textFields(slot, ruleset);

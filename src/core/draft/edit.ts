@@ -2,6 +2,7 @@
  * Edits of a draft are values: they can be applied, inverted and kept. Undo, redo, the audit trail and stale-save checks
  * come from them. A path goes by keys and, in lists of things that have one, by id: ["slots", "home-hero", "name"].
  */
+import { t } from "../messages/t";
 
 export type Json = string | number | boolean | null | Json[] | { [key: string]: Json | undefined };
 export type EditPath = readonly string[];
@@ -110,21 +111,22 @@ export function applyEdits<T>(document: T, edits: readonly Edit[]): Applied<T> {
     for (const edit of edits) {
       if (edit.do === "set")
         value = at(value, edit.at, (found) => {
-          if (!same(found, edit.before)) stale("this was changed by someone else meanwhile", found);
+          if (!same(found, edit.before)) stale(t("this was changed by someone else meanwhile"), found);
           return edit.after;
         });
       else
         value = at(value, edit.list, (found) => {
           const list = isItems(found) ? [...found] : [];
           if (edit.do === "insert") {
-            if (list.some((item) => item.id === edit.item.id)) stale(`there is another "${edit.item.id}" already`);
+            if (list.some((item) => item.id === edit.item.id))
+              stale(t('there is another "{id}" already', { id: edit.item.id }));
             list.splice(Math.min(edit.index, list.length), 0, edit.item);
           } else {
             const id = edit.do === "remove" ? edit.item.id : edit.id;
             const index = list.findIndex((item) => item.id === id);
-            if (index < 0) stale("this was deleted by someone else meanwhile");
+            if (index < 0) stale(t("this was deleted by someone else meanwhile"));
             else if (edit.do === "remove" && !same(list[index], edit.item))
-              stale("this was changed by someone else meanwhile", list[index]);
+              stale(t("this was changed by someone else meanwhile"), list[index]);
             const [item] = list.splice(index, 1);
             if (edit.do === "move" && item) list.splice(Math.min(edit.to, list.length), 0, item);
           }
@@ -136,7 +138,7 @@ export function applyEdits<T>(document: T, edits: readonly Edit[]): Applied<T> {
     return { ok: true, value: value as T };
   } catch (error) {
     if (error instanceof Gone)
-      return { ok: false, problem: "this was deleted by someone else meanwhile", edit: number };
+      return { ok: false, problem: t("this was deleted by someone else meanwhile"), edit: number };
     throw error;
   }
 }

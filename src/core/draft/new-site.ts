@@ -1,4 +1,5 @@
 /** What a new site begins with: alone, or as a copy of another. */
+import { t } from "../messages/t";
 import type { Check } from "../formats/check";
 import type { Lens } from "../formats/lens";
 import type { Site } from "../formats/ruleset";
@@ -12,21 +13,21 @@ export const newDraft = (site: Site): SiteDraft =>
     blockTypes: [
       {
         id: "message",
-        name: "Message",
+        name: t("Message"),
         fields: [
-          { id: "headline", name: "Headline", kind: "line" },
-          { id: "text", name: "Text", kind: "html" },
-          { id: "picture", name: "Picture", kind: "image" },
-          { id: "button", name: "Button", kind: "line" },
-          { id: "link", name: "Link", kind: "link" },
+          { id: "headline", name: t("Headline"), kind: "line" },
+          { id: "text", name: t("Text"), kind: "html" },
+          { id: "picture", name: t("Picture"), kind: "image" },
+          { id: "button", name: t("Button"), kind: "line" },
+          { id: "link", name: t("Link"), kind: "link" },
         ],
       },
       {
         id: "notice",
-        name: "Notice in a line",
+        name: t("Notice in a line"),
         fields: [
-          { id: "text", name: "Text", kind: "line" },
-          { id: "link", name: "Link", kind: "link" },
+          { id: "text", name: t("Text"), kind: "line" },
+          { id: "link", name: t("Link"), kind: "link" },
         ],
       },
     ],

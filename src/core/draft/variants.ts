@@ -1,4 +1,5 @@
 /** Edits that the variants of a slot are made, copied, moved and taken out by. */
+import { said, t, text } from "../messages/t";
 import { hiddenType, isPagesOwn, takenAway, unchanged } from "../content/own";
 import type { Content, Ruleset, Slot, Variant } from "../formats/ruleset";
 import type { SiteDraft } from "../formats/site-draft";
@@ -56,36 +57,36 @@ export interface HiddenFor {
   who: string;
   rule: Condition;
 }
-export const hiddenFor: readonly HiddenFor[] = [
-  { who: "visitors on phones", rule: { signal: "device.kind", op: "is", value: "phone" } },
-  { who: "visitors on tablets", rule: { signal: "device.kind", op: "is", value: "tablet" } },
-  { who: "visitors who come back", rule: { signal: "history.returning", op: "isTrue" } },
-  { who: "first-time visitors", rule: { signal: "history.returning", op: "isFalse" } },
-  { who: "visitors of a place", rule: { signal: "place", op: "isIn" } },
-  { who: "visitors of a campaign", rule: { signal: "campaign.name", op: "is" } },
-  { who: "visitors with a cookie", rule: { signal: "cookie.", op: "is" } },
-];
+export const hiddenFor: readonly HiddenFor[] = said([
+  { who: text("visitors on phones"), rule: { signal: "device.kind", op: "is", value: "phone" } },
+  { who: text("visitors on tablets"), rule: { signal: "device.kind", op: "is", value: "tablet" } },
+  { who: text("visitors who come back"), rule: { signal: "history.returning", op: "isTrue" } },
+  { who: text("first-time visitors"), rule: { signal: "history.returning", op: "isFalse" } },
+  { who: text("visitors of a place"), rule: { signal: "place", op: "isIn" } },
+  { who: text("visitors of a campaign"), rule: { signal: "campaign.name", op: "is" } },
+  { who: text("visitors with a cookie"), rule: { signal: "cookie.", op: "is" } },
+]);
 /** Whether nothing is to be filled in. */
 export const isWhole = ({ rule }: HiddenFor): boolean => isValueless(rule.op) || rule.value !== undefined;
 
 /** Hides a place for some, before all others: at once where the rule is whole, else switched off until it is. */
 export const addHidden = (slot: Slot, ruleset: Ruleset, hidden: HiddenFor): { edit: Edit; id: string } =>
-  addFirst(slot, ruleset, `Nothing for ${hidden.who}`, takenAway(), hidden.rule, isWhole(hidden));
+  addFirst(slot, ruleset, t("Nothing for {who}", { who: hidden.who }), takenAway(), hidden.rule, isWhole(hidden));
 
 /** Adds a variant of what stands there, to be changed, before all others. */
 export const addOwn = (slot: Slot, ruleset: Ruleset): { edit: Edit; id: string } =>
-  addFirst(slot, ruleset, "A changed copy", unchanged());
+  addFirst(slot, ruleset, t("A changed copy"), unchanged());
 /** Adds a variant that takes the place away, before all others. */
 export const addNothing = (slot: Slot, ruleset: Ruleset): { edit: Edit; id: string } =>
-  addFirst(slot, ruleset, "Nothing", takenAway());
+  addFirst(slot, ruleset, t("Nothing"), takenAway());
 
 /** Adds a blank variant before all others. */
 export const addBlank = (slot: Slot, ruleset: Ruleset): { edit: Edit; id: string } =>
-  addFirst(slot, ruleset, "New variant", blankContent(slot, ruleset));
+  addFirst(slot, ruleset, t("New variant"), blankContent(slot, ruleset));
 
 /** Adds a variant with the fallback's content before all others. */
 export const addFromFallback = (slot: Slot, ruleset: Ruleset): { edit: Edit; id: string } | undefined =>
-  slot.fallback ? addFirst(slot, ruleset, "Fallback, copy", structuredClone(slot.fallback)) : undefined;
+  slot.fallback ? addFirst(slot, ruleset, t("Fallback, copy"), structuredClone(slot.fallback)) : undefined;
 
 /** Edits that let a copy of a variant pick what the variant picks. @param arm that arm's alone; undefined: all arms' */
 export const copiedPicks = (variant: Variant, copy: string, draft: SiteDraft, arm?: string): Edit[] =>
@@ -100,7 +101,7 @@ export const copiedPicks = (variant: Variant, copy: string, draft: SiteDraft, ar
  * @param arm of a test, that arm alone: the copy is none
  */
 export function addCopy(slot: Slot, variant: Variant, draft: SiteDraft, arm?: string): { edits: Edit[]; id: string } {
-  const name = `${variant.name}, copy`;
+  const name = t("{name}, copy", { name: variant.name });
   const id = freshId(name, draft);
   const copy = structuredClone(variant);
   const alone = copy.arms.find((item) => item.id === arm);

@@ -1,4 +1,5 @@
 /** Edits in words: where in the draft, and what stood there before and after. For the audit trail and for stale saves. */
+import { said, t, text } from "../messages/t";
 import type { Rule } from "../formats/rule";
 import { capWords, opensWords } from "../decision/popup-words";
 import type { Offer, PlaceEntry, Popup } from "../formats/ruleset";
@@ -38,77 +39,77 @@ export function changedPlaces(edits: readonly Edit[]): ChangedPlaces {
   return out;
 }
 
-const listNames: Record<string, string> = {
-  slots: "Slot",
+const listNames: Record<string, string> = said({
+  slots: text("Slot"),
   variants: "variant",
-  audiences: "Audience",
-  placeLists: "Place list",
-  markers: "Marker",
+  audiences: text("Audience"),
+  placeLists: text("Place list"),
+  markers: text("Marker"),
   popups: "Pop-up",
-  offers: "Offer",
-  redirects: "Redirect",
-  goals: "Goal",
-  library: "Block",
-  picks: "Pick",
-  blockTypes: "Kind of block",
-  site: "Settings",
-  dataFields: "Own data",
-  collect: "What is read from pages",
-  wordParameters: "Search words",
-  searchSources: "Search engines",
-};
-const partNames: Record<string, string> = {
-  rule: "its rule",
-  pages: "its pages",
-  at: "where on the page it is",
-  changes: "what is changed of the page’s own",
-  on: "switched on",
-  name: "its name",
-  rememberDays: "days remembered",
-  take: "how many it shows",
-  order: "its place in the order",
-  fallback: "the fallback",
+  offers: text("Offer"),
+  redirects: text("Redirect"),
+  goals: text("Goal"),
+  library: text("Block"),
+  picks: text("Pick"),
+  blockTypes: text("Kind of block"),
+  site: text("Settings"),
+  dataFields: text("Own data"),
+  collect: text("What is read from pages"),
+  wordParameters: text("Search words"),
+  searchSources: text("Search engines"),
+});
+const partNames: Record<string, string> = said({
+  rule: text("its rule"),
+  pages: text("its pages"),
+  at: text("where on the page it is"),
+  changes: text("what is changed of the page’s own"),
+  on: text("switched on"),
+  name: text("its name"),
+  rememberDays: text("days remembered"),
+  take: text("how many it shows"),
+  order: text("its place in the order"),
+  fallback: text("the fallback"),
   content: "",
   arms: "",
   fields: "",
-  tokens: "the values it names",
+  tokens: text("the values it names"),
   signal: "what is put in",
   zone: "the time zone",
-  currency: "the currency",
-  language: "the language",
-  origin: "the address",
-  goal: "the goal by which it is read",
-  holdout: "the share that sees no variant",
-  way: "how it is reached",
-  value: "what it is worth",
-  worth: "where the page says what it is worth",
-  largestValue: "the largest value that counts",
-  popupGapMinutes: "the minutes between pop-ups",
-  gain: "when it is gained",
-  gainViews: "the page views that it takes",
-  lose: "when it is lost",
-  days: "the days for which it is held",
-  setFrom: "gained from",
-  setUntil: "gained until",
-  places: "its places",
-  weight: "its share",
-  opensAfter: "when it opens",
-  size: "its size",
-  cap: "how often it opens",
-  threshold: "the threshold",
-  scope: "what it counts and takes from",
-  reward: "what it gives",
-  label: "its label",
-  combines: "going together with others",
-  from: "from when on",
-  until: "until when",
-  to: "where it leads",
-  status: "its status",
-  keepQuery: "keeping the link’s parameters",
-  frequency: "how often it sends",
-  skipBots: "leaving crawlers out",
-  exemptAddresses: "the addresses that it leaves out",
-};
+  currency: text("the currency"),
+  language: text("the language"),
+  origin: text("the address"),
+  goal: text("the goal by which it is read"),
+  holdout: text("the share that sees no variant"),
+  way: text("how it is reached"),
+  value: text("what it is worth"),
+  worth: text("where the page says what it is worth"),
+  largestValue: text("the largest value that counts"),
+  popupGapMinutes: text("the minutes between pop-ups"),
+  gain: text("when it is gained"),
+  gainViews: text("the page views that it takes"),
+  lose: text("when it is lost"),
+  days: text("the days for which it is held"),
+  setFrom: text("gained from"),
+  setUntil: text("gained until"),
+  places: text("its places"),
+  weight: text("its share"),
+  opensAfter: text("when it opens"),
+  size: text("its size"),
+  cap: text("how often it opens"),
+  threshold: text("the threshold"),
+  scope: text("what it counts and takes from"),
+  reward: text("what it gives"),
+  label: text("its label"),
+  combines: text("going together with others"),
+  from: text("from when on"),
+  until: text("until when"),
+  to: text("where it leads"),
+  status: text("its status"),
+  keepQuery: text("keeping the link’s parameters"),
+  frequency: text("how often it sends"),
+  skipBots: text("leaving crawlers out"),
+  exemptAddresses: text("the addresses that it leaves out"),
+});
 
 /** A part of something in the draft, in words. */
 export const partName = (key: string): string => partNames[key] || key;
@@ -128,7 +129,7 @@ export function placeName(path: string, draft: SiteDraft): string {
     else if (partNames[key] !== "" && listNames[key] === undefined) out.push(partNames[key] ?? key);
     here = item;
   }
-  return out.length > 1 && listNames[path.split("/")[0] as string] === "Slot"
+  return out.length > 1 && listNames[path.split("/")[0] as string] === t("Slot")
     ? out.slice(1).join(", ")
     : out.join(", ");
 }
@@ -142,8 +143,8 @@ const words: Record<string, (value: never, names: SentenceNames) => string> = {
     "percent" in value
       ? `${value.percent} % off`
       : "amount" in value
-        ? `${value.amount} ${site.currency} off`
-        : "free delivery",
+        ? t("{amount} {currency} off", { amount: value.amount, currency: site.currency })
+        : t("free delivery"),
   scope: ({ categories = [], skus = [] }: NonNullable<Offer["scope"]>) => [...categories, ...skus].join(", "),
   places: (value: readonly PlaceEntry[], names) => joinParts(placesPhrase(value, names)),
   fields: (value: unknown) =>
@@ -155,18 +156,18 @@ const words: Record<string, (value: never, names: SentenceNames) => string> = {
 /** What stands at a place, as somebody would read it: rules as sentences, content as its texts. */
 export function valueText(path: string, value: unknown, draft: SentenceNames): string {
   if (value == null && path.endsWith("/cap")) return capWords(undefined);
-  if (value == null) return /\/(rule|pages)$/.test(path) ? "for everyone" : "nothing";
+  if (value == null) return /\/(rule|pages)$/.test(path) ? t("for everyone") : t("nothing");
   if (typeof value === "string") return value;
-  if (typeof value === "boolean") return value ? "yes" : "no";
+  if (typeof value === "boolean") return value ? t("yes") : t("no");
   if (typeof value !== "object") return String(value);
   if (/\/(rule|pages|gain|lose)$/.test(path)) return ruleText(value as Rule, draft);
   // Each of the table takes what stands at its place: the schema has seen to it.
   const own = words[path.slice(path.lastIndexOf("/") + 1)]?.(value as never, draft);
   if (own) return own;
-  if (Array.isArray(value) && value.every((item) => typeof item === "string")) return value.join(", ") || "nothing";
+  if (Array.isArray(value) && value.every((item) => typeof item === "string")) return value.join(", ") || t("nothing");
   const texts = textsIn(value);
   const { rule, name } = value as { rule?: Rule; name?: string };
-  const when = rule === undefined || rule === null ? [] : [`when ${ruleText(rule, draft)}`];
+  const when = rule === undefined || rule === null ? [] : [t("when {ruleText}", { ruleText: ruleText(rule, draft) })];
   const said = [...(name ? [name] : []), ...when, ...texts.filter((text) => text !== name)].join(" · ");
   return said || JSON.stringify(value);
 }

@@ -1,4 +1,5 @@
 /** Events of an iCalendar (RFC 5545) as rules: a calendar of live events becomes a schedule, with its time zones. */
+import { t } from "../messages/t";
 import ICAL from "ical.js";
 import { findIana } from "windows-iana";
 import type { Problem } from "../formats/problem";
@@ -42,7 +43,7 @@ function blocksOf(text: string): { blocks: Block[]; name: string } | { problem: 
       problem: {
         path: `line ${Math.max(1, first + 1)}`,
         code: "file",
-        problem: "expected BEGIN:VCALENDAR: this is no iCalendar file",
+        problem: t("expected BEGIN:VCALENDAR: this is no iCalendar file"),
       },
     };
   const blocks: Block[] = [];
@@ -63,8 +64,8 @@ function blocksOf(text: string): { blocks: Block[]; name: string } | { problem: 
           path: `line ${index + 1}`,
           code: "file",
           problem: closed
-            ? `END:${end}, but ${closed.name} of line ${closed.line} is still open`
-            : `END:${end} without a beginning`,
+            ? t("END:{end}, but {closed} of line {line} is still open", { end, closed: closed.name, line: closed.line })
+            : t("END:{end} without a beginning", { end }),
         },
       };
     if (open.length === 1) blocks.push({ name: end, line: closed.line, text: closed.lines.join("\r\n") });
@@ -75,7 +76,7 @@ function blocksOf(text: string): { blocks: Block[]; name: string } | { problem: 
         problem: {
           path: `line ${left.line}`,
           code: "file",
-          problem: `${left.name} begins here and never ends: the file is cut short`,
+          problem: t("{left} begins here and never ends: the file is cut short", { left: left.name }),
         },
       }
     : { blocks, name };
@@ -94,7 +95,7 @@ function zoneNamed(tzid: string, locations: ReadonlyMap<string, string>): string
     findIana(tzid)[0],
   ])
     if (candidate && isZone(candidate)) return candidate;
-  throw new Refused(`the time zone “${tzid}” is not known: expected a name such as Europe/Lisbon`);
+  throw new Refused(t("the time zone “{tzid}” is not known: expected a name such as Europe/Lisbon", { tzid }));
 }
 
 interface When {
@@ -126,13 +127,13 @@ const dateOf = (local: number): string => formatDate(Math.floor(local / dayLengt
 const clockOf = (local: number): string => formatClock(Math.floor((local % dayLength) / minute));
 const within = (schedule: Schedule): Rule => {
   const read = scheduleSchema.safeParse(schedule);
-  if (!read.success) throw new Refused(read.error.issues[0]?.message ?? "cannot be carried");
+  if (!read.success) throw new Refused(read.error.issues[0]?.message ?? t("cannot be carried"));
   return { signal: "time", op: "within", value: schedule };
 };
 
 /** The window of a day in which an event of this length lies. */
 function windowOf(start: number, long: number): NonNullable<Schedule["windows"]> {
-  if (long > dayLength) throw new Refused("it repeats and lasts longer than a day, which a schedule cannot say");
+  if (long > dayLength) throw new Refused(t("it repeats and lasts longer than a day, which a schedule cannot say"));
   const end = (start % dayLength) + long;
   return [{ start: clockOf(start), end: end === dayLength ? "24:00" : clockOf(end) }];
 }
@@ -147,11 +148,12 @@ function ruleOf(
   const floating = event.getFirstPropertyValue("x-mirada-zone") === "visitor" ? "visitor" : "site";
   const begins = event.getFirstProperty("dtstart");
   const beginTime = begins?.getFirstValue();
-  if (!begins || !(beginTime instanceof ICAL.Time)) throw new Refused("DTSTART is missing or is no time");
+  if (!begins || !(beginTime instanceof ICAL.Time)) throw new Refused(t("DTSTART is missing or is no time"));
   const start = whenOf(begins, beginTime, locations, floating);
   const named = begins.getFirstParameter("tzid");
-  if (named && named !== start.zone) notes.push(`the time zone “${String(named)}” is taken as ${start.zone}`);
-  if (start.zone === "site") notes.push("it names no time zone: the site’s is taken");
+  if (named && named !== start.zone)
+    notes.push(t("the time zone “{named}” is taken as {zone}", { named: String(named), zone: start.zone }));
+  if (start.zone === "site") notes.push(t("it names no time zone: the site’s is taken"));
   const ends = event.getFirstProperty("dtend");
   const endTime = ends?.getFirstValue();
   const lasts = event.getFirstPropertyValue("duration");
@@ -163,22 +165,23 @@ function ruleOf(
       end.zone === start.zone ? end.local : zoneOf(start.zone).toLocal(zoneOf(end.zone).toInstant(end.local));
     long = wall - start.local;
   } else long = lasts instanceof ICAL.Duration ? lasts.toSeconds() * 1000 : start.dateOnly ? dayLength : 0;
-  if (!(long > 0)) throw new Refused("it has no length: its end must be after its start");
-  if (long % minute !== 0 || start.local % minute !== 0) throw new Refused("its times are not whole minutes");
+  if (!(long > 0)) throw new Refused(t("it has no length: its end must be after its start"));
+  if (long % minute !== 0 || start.local % minute !== 0) throw new Refused(t("its times are not whole minutes"));
   const rrules = event.getAllProperties("rrule");
   const single = (at: number): Rule =>
     within({ zone: start.zone, from: formatLocal(at), until: formatLocal(at + long) });
   const listed = (name: string): When[] =>
     event.getAllProperties(name).flatMap((property) =>
       property.getValues().map((value) => {
-        if (!(value instanceof ICAL.Time)) throw new Refused(`${name.toUpperCase()} with periods cannot be carried`);
+        if (!(value instanceof ICAL.Time))
+          throw new Refused(t("{toUpperCase} with periods cannot be carried", { toUpperCase: name.toUpperCase() }));
         return whenOf(property, value, locations, floating);
       }),
     );
   const extra = listed("rdate").map((when) =>
     single(when.dateOnly ? when.local + (start.local % dayLength) : when.local),
   );
-  if (rrules.length > 1) throw new Refused("it has several RRULEs, which a schedule cannot say");
+  if (rrules.length > 1) throw new Refused(t("it has several RRULEs, which a schedule cannot say"));
   let rule: Rule;
   if (rrules.length === 0) rule = single(start.local);
   else {
@@ -243,7 +246,7 @@ export function readCalendar(text: string): CalendarRead {
       out.problems.push({
         path: `line ${block.line}`,
         code: "left-out",
-        problem: `${block.name} is left out: only events become schedules`,
+        problem: t("{block} is left out: only events become schedules", { block: block.name }),
       });
       continue;
     }
@@ -256,18 +259,21 @@ export function readCalendar(text: string): CalendarRead {
       out.problems.push({
         path: `line ${block.line}`,
         code: "form",
-        problem: `this ${block.name === "VEVENT" ? "event" : "time zone"} cannot be read: ${(error as Error).message.split("\n")[0]}`,
+        problem: t("this {block} cannot be read: {split}", {
+          block: block.name === "VEVENT" ? t("event") : t("time zone"),
+          split: (error as Error).message.split("\n")[0],
+        }),
       });
     }
   }
   for (const { block, component, uid } of events) {
-    const name = String(component.getFirstPropertyValue("summary") ?? "") || "An event without a name";
+    const name = String(component.getFirstPropertyValue("summary") ?? "") || t("An event without a name");
     if (/^cancelled$/i.test(String(component.getFirstPropertyValue("status") ?? ""))) continue;
     if (out.events.length >= mostEvents) {
       out.problems.push({
         path: `line ${block.line}`,
         code: "size",
-        problem: `only the first ${mostEvents} events are taken`,
+        problem: t("only the first {mostEvents} events are taken", { mostEvents }),
       });
       break;
     }
@@ -292,7 +298,7 @@ export function readCalendar(text: string): CalendarRead {
     }
   }
   if (found.blocks.length === 0 || (events.length === 0 && out.problems.length === 0))
-    out.problems.push({ path: "line 1", code: "empty", problem: "there is no event in this calendar" });
+    out.problems.push({ path: "line 1", code: "empty", problem: t("there is no event in this calendar") });
   const line = (problem: Problem) => Number(problem.path.slice(5));
   out.problems.sort((a, b) => line(a) - line(b));
   return out;

@@ -1,4 +1,5 @@
 /** Schedules as an iCalendar (RFC 5545): when which variant, pop-up or redirect can be up. */
+import { t } from "../messages/t";
 import { edges } from "../analysis/timeline";
 import { groupOf, isCondition, type Rule } from "../formats/rule";
 import type { Ruleset } from "../formats/ruleset";
@@ -244,7 +245,7 @@ export function calendarOf(ruleset: Ruleset, { now, linkTo }: CalendarOptions): 
     "BEGIN:VCALENDAR",
     "VERSION:2.0",
     "PRODID:-//Mirada//Schedules//EN",
-    `X-WR-CALNAME:${escapeText(`${ruleset.site.name}: what is up when`)}`,
+    `X-WR-CALNAME:${escapeText(t("{site}: what is up when", { site: ruleset.site.name }))}`,
     ...[...zones].flatMap((zone) => zoneLines(zone, Math.min(first, now) - 366 * dayLength, now + 5 * 366 * dayLength)),
     ...events,
     "END:VCALENDAR",

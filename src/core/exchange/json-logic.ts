@@ -7,6 +7,7 @@
  * numbers such as 20261224, words are one text with a space around each. What JsonLogic has no words for (schedules, circles,
  * blocks of addresses, patterns with a star inside, anniversaries) is asked of the caller: `conditions.N` is true, false or null.
  */
+import { t } from "../messages/t";
 import type { Engine } from "../decision/engine";
 import { firstDate, lastDate, positiveOf, type Meaning } from "../formats/operators";
 import { groupOf, isCondition, type Condition, type Rule } from "../formats/rule";
@@ -209,8 +210,15 @@ export function toJsonLogic(ruleset: Ruleset): LogicExport {
     const on = slot.variants.filter((variant) => variant.on);
     for (const variant of on) {
       if (variant.rememberDays)
-        leftOut.push(`${slot.name}, ${variant.name}: that it is kept showing for ${variant.rememberDays} days`);
-      if (variant.arms.length > 1) leftOut.push(`${slot.name}, ${variant.name}: its arms`);
+        leftOut.push(
+          t("{slot}, {variant}: that it is kept showing for {rememberDays} days", {
+            slot: slot.name,
+            variant: variant.name,
+            rememberDays: variant.rememberDays,
+          }),
+        );
+      if (variant.arms.length > 1)
+        leftOut.push(t("{slot}, {variant}: its arms", { slot: slot.name, variant: variant.name }));
     }
     const shown: Logic =
       slot.take === 1
@@ -218,7 +226,10 @@ export function toJsonLogic(ruleset: Ruleset): LogicExport {
         : { merge: on.map((variant): Logic => ({ if: [of(variant.rule).yes, variant.id, []] })) };
     if (slot.take > 1)
       leftOut.push(
-        `${slot.name}: that only the first ${slot.take} of the list are shown, and the fallback where it is empty`,
+        t("{slot}: that only the first {take} of the list are shown, and the fallback where it is empty", {
+          slot: slot.name,
+          take: slot.take,
+        }),
       );
     slots[slot.id] = { if: [of(slot.pages).yes, shown, null] };
   }
@@ -228,8 +239,8 @@ export function toJsonLogic(ruleset: Ruleset): LogicExport {
     [ruleset.offers, "offer"],
     [ruleset.markers, "marker"],
   ] as const)
-    for (const item of list) leftOut.push(`The ${word} ${item.name}`);
-  leftOut.push("Contents of variants: they stand in the ruleset’s own JSON");
+    for (const item of list) leftOut.push(t("The {word} {name}", { word, name: item.name }));
+  leftOut.push(t("Contents of variants: they stand in the ruleset’s own JSON"));
   return {
     format: "mirada-jsonlogic/1",
     audiences: Object.fromEntries(ruleset.audiences.map((item) => [item.id, of(item.rule).yes])),

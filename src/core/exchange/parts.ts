@@ -1,4 +1,5 @@
 /** Slots and variants taken to another place: another slot, another site, or out of a file and in again. */
+import { t } from "../messages/t";
 import * as z from "zod";
 import { insertItem, freshIdIn, freshThingId } from "../draft/lists";
 import { applyEdits, type Edit } from "../draft/edit";
@@ -44,7 +45,7 @@ export function readParts(text: string): { parts: Parts } | { problems: Problem[
   try {
     input = JSON.parse(text);
   } catch {
-    return { problems: [{ path: "", code: "file", problem: "this is no JSON" }] };
+    return { problems: [{ path: "", code: "file", problem: t("this is no JSON") }] };
   }
   const read = readBy(partsSchema, input);
   return read.ok ? { parts: read.value } : { problems: read.problems };
@@ -61,16 +62,16 @@ export function slotsFromCsv(text: string): { parts: Parts } | { problems: Probl
     const [id, name, selector, how, path] = columns.map(row.cell) as [string, string, string, string, string];
     const wrong = (column: string, code: ProblemCode, problem: string) =>
       problems.push({ path: row.at(column), code, problem });
-    if (name === "") wrong("name", "missing", "a slot needs a name");
+    if (name === "") wrong("name", "missing", t("a slot needs a name"));
     if (id !== "" && !/^[A-Za-z0-9_-]{1,64}$/.test(id))
-      wrong("id", "form", "must be 1 to 64 of A–Z, a–z, 0–9, _ and -");
-    if (id !== "" && slots.some((slot) => slot.id === id)) wrong("id", "twice", `“${id}” is there twice`);
+      wrong("id", "form", t("must be 1 to 64 of A–Z, a–z, 0–9, _ and -"));
+    if (id !== "" && slots.some((slot) => slot.id === id)) wrong("id", "twice", t("“{id}” is there twice", { id }));
     const odd = selector === "" ? undefined : selectorProblem(selector);
     if (odd) wrong("selector", "form", odd);
     const way = placeWays.find((one) => one === (how || "replace"));
-    if (!way) wrong("how", "choice", `must be one of ${placeWays.join(", ")}`);
-    if (how !== "" && selector === "") wrong("how", "not-here", "says nothing without a selector");
-    if (path !== "" && !path.startsWith("/")) wrong("path", "form", "must begin with /");
+    if (!way) wrong("how", "choice", t("must be one of {placeWays}", { placeWays: placeWays.join(", ") }));
+    if (how !== "" && selector === "") wrong("how", "not-here", t("says nothing without a selector"));
+    if (path !== "" && !path.startsWith("/")) wrong("path", "form", t("must begin with /"));
     slots.push({
       ...newSlot(id || freshIdIn(name, new Set(slots.map((slot) => slot.id)), "slot"), name),
       pages: path === "" ? null : { signal: "page.path", op: path.includes("*") ? "matches" : "is", value: path },

@@ -1,4 +1,5 @@
 /** Place lists as a CSV (RFC 4180), in and out: a row an entry. */
+import { t } from "../messages/t";
 import type { Problem } from "../formats/problem";
 import { placeEntrySchema, type PlaceEntry, type PlaceList } from "../formats/ruleset";
 import { checkPlaceEntry } from "../rules/check";
@@ -27,7 +28,7 @@ export function placeListsFromCsv(text: string): { lists: PlaceList[] } | { prob
   for (const row of table.rows) {
     const id = row.cell("list");
     if (!/^[A-Za-z0-9_-]{1,64}$/.test(id))
-      problems.push({ path: row.at("list"), code: "form", problem: "must be 1 to 64 of A–Z, a–z, 0–9, _ and -" });
+      problems.push({ path: row.at("list"), code: "form", problem: t("must be 1 to 64 of A–Z, a–z, 0–9, _ and -") });
     let list = lists.get(id);
     if (!list) lists.set(id, (list = { id, name: row.cell("name") || id, places: [] }));
     const entry: Record<string, unknown> = {};
@@ -36,7 +37,7 @@ export function placeListsFromCsv(text: string): { lists: PlaceList[] } | { prob
       if (cell === "") continue;
       const number = ["lat", "lon", "km"].includes(column);
       if (number && !Number.isFinite(Number(cell)))
-        problems.push({ path: row.at(column), code: "kind", problem: `“${cell}” is no number` });
+        problems.push({ path: row.at(column), code: "kind", problem: t("“{cell}” is no number", { cell }) });
       entry[column] = number ? Number(cell) : cell;
     }
     if (Object.keys(entry).length === 0) continue;
@@ -45,7 +46,7 @@ export function placeListsFromCsv(text: string): { lists: PlaceList[] } | { prob
       problems.push({
         path: `line ${row.line}`,
         code: "missing",
-        problem: "expected a country (with region and city if you like), a continent, or lat, lon and km",
+        problem: t("expected a country (with region and city if you like), a continent, or lat, lon and km"),
       });
     else {
       for (const { path, ...fault } of checkPlaceEntry(read.data, {}))

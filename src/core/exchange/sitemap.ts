@@ -1,3 +1,4 @@
+import { t } from "../messages/t";
 import { SaxesParser } from "saxes";
 import { parseWebUrl } from "../formats/visit";
 
@@ -17,9 +18,9 @@ const longest = 52_428_800;
 
 /** Reads a sitemap.xml. A file that is none is refused with line and column; an entry that is wrong is left out and told. */
 export function readSitemap(xml: string): { ok: true; value: Sitemap } | { ok: false; problem: string } {
-  if (xml.length > longest) return { ok: false, problem: "The file is larger than a sitemap may be (50 MB)." };
+  if (xml.length > longest) return { ok: false, problem: t("The file is larger than a sitemap may be (50 MB).") };
   const parser = new SaxesParser({ xmlns: true, position: true });
-  const place = () => `line ${parser.line}, column ${parser.column}`;
+  const place = () => t("line {line}, column {column}", { line: parser.line, column: parser.column });
   const addresses = new Set<string>();
   const problems: string[] = [];
   const path: string[] = [];
@@ -29,13 +30,19 @@ export function readSitemap(xml: string): { ok: true; value: Sitemap } | { ok: f
   let seen = false;
   let full = false;
   parser.on("error", (error) => {
-    refusal ??= `The file is no XML at line ${parser.line}, column ${parser.column}: ${error.message.replace(/^[\d:]+ /, "")}`;
+    refusal ??= t("The file is no XML at {place}: {message}", {
+      place: place(),
+      message: error.message.replace(/^[\d:]+ /, ""),
+    });
   });
   parser.on("opentag", ({ local }) => {
     if (path.length === 0) {
       if (local === "urlset" || local === "sitemapindex") root = local;
       else
-        refusal ??= `A sitemap begins with <urlset> or <sitemapindex>; this file begins with <${local}> (${place()}).`;
+        refusal ??= t("A sitemap begins with <urlset> or <sitemapindex>; this file begins with <{local}> ({place}).", {
+          local,
+          place: place(),
+        });
     }
     path.push(local);
     text = "";
@@ -52,24 +59,35 @@ export function readSitemap(xml: string): { ok: true; value: Sitemap } | { ok: f
       seen = true;
       const address = text.trim();
       const url = parseWebUrl(address);
-      if (!url) problems.push(`${place()}: “${address.slice(0, 80)}” is no absolute http or https address`);
-      else if (address.length >= 2048) problems.push(`${place()}: the address is longer than 2,047 characters`);
+      if (!url)
+        problems.push(
+          t("{place}: “{address}” is no absolute http or https address", {
+            place: place(),
+            address: address.slice(0, 80),
+          }),
+        );
+      else if (address.length >= 2048)
+        problems.push(t("{place}: the address is longer than 2,047 characters", { place: place() }));
       else if (addresses.size >= most && !addresses.has(url.href)) {
-        if (!full) problems.push(`${place()}: more than 50,000 addresses; the rest is left out`);
+        if (!full) problems.push(t("{place}: more than 50,000 addresses; the rest is left out", { place: place() }));
         full = true;
       } else addresses.add(url.href);
     }
-    if (path.length === 2 && path[1] === entry && !seen) problems.push(`${place()}: an entry without <loc>`);
+    if (path.length === 2 && path[1] === entry && !seen)
+      problems.push(t("{place}: an entry without <loc>", { place: place() }));
     path.pop();
     text = "";
   });
   try {
     parser.write(xml.replace(/^\uFEFF/, "")).close();
   } catch (error) {
-    refusal ??= `The file is no XML at ${place()}: ${error instanceof Error ? error.message : ""}`;
+    refusal ??= t("The file is no XML at {place}: {message}", {
+      place: place(),
+      message: error instanceof Error ? error.message : "",
+    });
   }
   if (refusal) return { ok: false, problem: refusal };
-  if (!root) return { ok: false, problem: "The file is empty." };
+  if (!root) return { ok: false, problem: t("The file is empty.") };
   return { ok: true, value: { kind: root === "urlset" ? "pages" : "sitemaps", addresses: [...addresses], problems } };
 }
 

@@ -1,3 +1,4 @@
+import { t } from "../messages/t";
 import * as z from "zod";
 import { isDate, isLocalDateTime } from "../calendar/calendar";
 
@@ -8,8 +9,8 @@ export const name = z.string().min(1);
 /** `YYYY-MM-DDTHH:MM` */
 export const localDateTime = z
   .string()
-  .refine(isLocalDateTime, "must be a local date and time, YYYY-MM-DDTHH:MM, that exists");
+  .refine(isLocalDateTime, { error: () => t("must be a local date and time, YYYY-MM-DDTHH:MM, that exists") });
 /** `YYYY-MM-DD` */
-export const date = z.string().refine(isDate, "must be a date, YYYY-MM-DD, that exists");
+export const date = z.string().refine(isDate, { error: () => t("must be a date, YYYY-MM-DD, that exists") });
 /** Money in major units as decimal text: `"60.00"`. */
 export const moneyText = z.string().regex(/^[0-9]+(\.[0-9]+)?$/, 'must be an amount such as "60.00"');

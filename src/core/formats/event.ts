@@ -12,7 +12,7 @@ const named = (least = 0) =>
     .string()
     .min(least)
     .max(64)
-    .refine((text) => unstorable(text) === undefined, unstorableWords);
+    .refine((text) => unstorable(text) === undefined, { error: unstorableWords });
 
 /**
  * Something that happened on a page: a variant was seen (`exposure`), something in it was clicked (`click`), or a visitor who had

@@ -3,6 +3,7 @@
  * the solver's candidates and its JsonLogic are made from that, so that none of them can say anything else. A meaning of a new kind
  * is refused by the compiler until the engine can judge it; nothing is proven of it, and JsonLogic asks the caller, until they can.
  */
+import { text, type Words } from "../messages/t";
 import { toMinor } from "../money/currency";
 import { comparable } from "../text/fold";
 import { words } from "../text/words";
@@ -81,9 +82,9 @@ interface Base {
   kinds: readonly SignalKind[];
   value: ValueShape;
   /** Its words, in menus and between signal and value in a sentence. */
-  words: string;
+  words: Words;
   /** When it holds, in a sentence for whoever builds a rule. */
-  means: string;
+  means: Words;
   /** How much more work than the cheapest one it is, roughly: what is cheap is asked first. */
   cost: number;
 }
@@ -109,10 +110,10 @@ const every: readonly SignalKind[] = [
   "language",
   "address",
 ];
-const text = ["text", "texts"] as const;
+const written = ["text", "texts"] as const;
 const numeric = ["number", "money"] as const;
 
-const state = (of: "present" | "absent" | "known", words: string, means: string): Operator => ({
+const state = (of: "present" | "absent" | "known", words: Words, means: Words): Operator => ({
   kinds: every,
   value: "nothing",
   words,
@@ -122,11 +123,11 @@ const state = (of: "present" | "absent" | "known", words: string, means: string)
 });
 const ofText = (
   value: "text" | "part" | "pattern" | "words" | "phrase",
-  words: string,
-  means: string,
+  words: Words,
+  means: Words,
   meaning: (comparable: string) => Meaning,
 ): Operator => ({
-  kinds: text,
+  kinds: written,
   value,
   words,
   means,
@@ -140,7 +141,7 @@ const pattern = (parts: readonly string[], openStart: boolean, openEnd: boolean)
   openEnd,
 });
 /** Denying one makes the answer of most visitors yes: it parts them late. */
-const denial = (denies: string, { kinds, value, cost }: Base, words: string, means: string): Operator => ({
+const denial = (denies: string, { kinds, value, cost }: Base, words: Words, means: Words): Operator => ({
   kinds,
   value,
   words,
@@ -149,8 +150,8 @@ const denial = (denies: string, { kinds, value, cost }: Base, words: string, mea
   denies,
 });
 const ofNumber = (
-  words: string,
-  means: string,
+  words: Words,
+  means: Words,
   range: (limit: number) => Omit<Meaning & { is: "range" }, "is">,
 ): Operator => ({
   kinds: numeric,
@@ -164,8 +165,8 @@ const ofNumber = (
   },
 });
 const ofDate = (
-  words: string,
-  means: string,
+  words: Words,
+  means: Words,
   range: (date: string) => Omit<Meaning & { is: "dates" }, "is">,
 ): Operator => ({
   kinds: ["date"],
@@ -175,7 +176,7 @@ const ofDate = (
   cost: 0,
   meaning: (told) => (typeof told === "string" && told !== "" ? { is: "dates", ...range(told) } : undefined),
 });
-const flag = (value: boolean, words: string, means: string): Operator => ({
+const flag = (value: boolean, words: Words, means: Words): Operator => ({
   kinds: ["flag"],
   value: "nothing",
   words,
@@ -183,7 +184,7 @@ const flag = (value: boolean, words: string, means: string): Operator => ({
   cost: 0,
   meaning: () => ({ is: "flag", flag: value }),
 });
-const languages = (first: boolean, words: string, means: string): Operator => ({
+const languages = (first: boolean, words: Words, means: Words): Operator => ({
   kinds: ["language"],
   value: "languages",
   words,
@@ -199,13 +200,17 @@ const languages = (first: boolean, words: string, means: string): Operator => ({
 export const [firstDate, lastDate] = ["", "~"] as const;
 const closed = { openLow: false, openHigh: false };
 
-const is = ofText("text", "is", "The whole text is this one.", (told) => ({ is: "equal", texts: [told] }));
-const contains = ofText("part", "contains", "This text stands anywhere in it.", (told) => pattern([told], true, true));
-const startsWith = ofText("part", "starts with", "It begins with this text.", (told) => pattern([told], false, true));
+const is = ofText("text", text("is"), text("The whole text is this one."), (told) => ({ is: "equal", texts: [told] }));
+const contains = ofText("part", text("contains"), text("This text stands anywhere in it."), (told) =>
+  pattern([told], true, true),
+);
+const startsWith = ofText("part", text("starts with"), text("It begins with this text."), (told) =>
+  pattern([told], false, true),
+);
 const matches = ofText(
   "pattern",
-  "matches",
-  "The whole text fits the pattern; * stands for any characters.",
+  text("matches"),
+  text("The whole text fits the pattern; * stands for any characters."),
   (told) => {
     const parts = told.split("*");
     if (parts.length === 1) return { is: "equal", texts: parts };
@@ -217,83 +222,96 @@ const matches = ofText(
   },
 );
 const isOneOf: Operator = {
-  kinds: text,
+  kinds: written,
   value: "texts",
-  words: "is one of",
-  means: "The whole text is one of these.",
+  words: text("is one of"),
+  means: text("The whole text is one of these."),
   cost: 0,
   meaning: (told, { exact }) =>
     Array.isArray(told) ? { is: "equal", texts: told.map((item) => comparable(String(item), exact)) } : undefined,
 };
 const hasAnyWord = ofText(
   "words",
-  "contains any of the words",
-  "At least one of these whole words is in it.",
+  text("contains any of the words"),
+  text("At least one of these whole words is in it."),
   (told) => ({ is: "words", words: words(told), every: false }),
 );
-const eq = ofNumber("is", "It is exactly this number.", (limit) => ({ low: limit, high: limit, ...closed }));
+const eq = ofNumber(text("is"), text("It is exactly this number."), (limit) => ({
+  low: limit,
+  high: limit,
+  ...closed,
+}));
 const isIn: Operator = {
   kinds: ["place", "address"],
   value: "entries",
-  words: "is in",
-  means: "It is in one of these.",
+  words: text("is in"),
+  means: text("It is in one of these."),
   cost: 0,
   meaning: (told) => (Array.isArray(told) ? { is: "entries" } : undefined),
 };
 const within: Operator = {
   kinds: ["schedule"],
   value: "schedule",
-  words: "is within",
-  means: "The schedule is open.",
+  words: text("is within"),
+  means: text("The schedule is open."),
   cost: 0,
   meaning: () => ({ is: "schedule" }),
 };
 
 const table = {
   is,
-  isNot: denial("is", is, "is not", "The text is another, or there is none."),
+  isNot: denial("is", is, text("is not"), text("The text is another, or there is none.")),
   contains,
-  containsNot: denial("contains", contains, "does not contain", "This text stands nowhere in it."),
+  containsNot: denial("contains", contains, text("does not contain"), text("This text stands nowhere in it.")),
   startsWith,
-  startsNotWith: denial("startsWith", startsWith, "does not start with", "It begins with another text."),
-  endsWith: ofText("part", "ends with", "It ends with this text.", (told) => pattern([told], true, false)),
+  startsNotWith: denial("startsWith", startsWith, text("does not start with"), text("It begins with another text.")),
+  endsWith: ofText("part", text("ends with"), text("It ends with this text."), (told) => pattern([told], true, false)),
   matches,
-  matchesNot: denial("matches", matches, "does not match", "The text does not fit the pattern."),
+  matchesNot: denial("matches", matches, text("does not match"), text("The text does not fit the pattern.")),
   isOneOf,
-  isNoneOf: denial("isOneOf", isOneOf, "is none of", "The text is none of these."),
+  isNoneOf: denial("isOneOf", isOneOf, text("is none of"), text("The text is none of these.")),
   hasAllWords: ofText(
     "words",
-    "contains all the words",
-    "All of these whole words are in it, in any order.",
+    text("contains all the words"),
+    text("All of these whole words are in it, in any order."),
     (told) => ({ is: "words", words: words(told), every: true }),
   ),
   hasAnyWord,
-  hasNoneOfWords: denial("hasAnyWord", hasAnyWord, "contains none of the words", "None of these whole words is in it."),
-  hasPhrase: ofText("phrase", "contains the phrase", "These words follow one another in it.", (told) => ({
+  hasNoneOfWords: denial(
+    "hasAnyWord",
+    hasAnyWord,
+    text("contains none of the words"),
+    text("None of these whole words is in it."),
+  ),
+  hasPhrase: ofText("phrase", text("contains the phrase"), text("These words follow one another in it."), (told) => ({
     is: "phrase",
     words: words(told),
   })),
   eq,
-  ne: denial("eq", eq, "is not", "It is another number."),
-  lt: ofNumber("is less than", "It is below this number.", (high) => ({
+  ne: denial("eq", eq, text("is not"), text("It is another number.")),
+  lt: ofNumber(text("is less than"), text("It is below this number."), (high) => ({
     low: -Infinity,
     high,
     openLow: false,
     openHigh: true,
   })),
-  lte: ofNumber("is at most", "It is this number or less.", (high) => ({ low: -Infinity, high, ...closed })),
-  gt: ofNumber("is more than", "It is above this number.", (low) => ({
+  lte: ofNumber(text("is at most"), text("It is this number or less."), (high) => ({
+    low: -Infinity,
+    high,
+    ...closed,
+  })),
+  gt: ofNumber(text("is more than"), text("It is above this number."), (low) => ({
     low,
     high: Infinity,
     openLow: true,
     openHigh: false,
   })),
-  gte: ofNumber("is at least", "It is this number or more.", (low) => ({ low, high: Infinity, ...closed })),
+  gte: ofNumber(text("is at least"), text("It is this number or more."), (low) => ({ low, high: Infinity, ...closed })),
   between: {
     kinds: numeric,
     value: "limits",
-    words: "is between",
-    means: "It is from the first number to the second, both counted.",
+    words: text("is between"),
+    means: text("It is from the first number to the second, both counted."),
     cost: 0,
     meaning(told, { limit }) {
       if (!Array.isArray(told)) return undefined;
@@ -301,33 +319,38 @@ const table = {
       return Number.isFinite(low) && Number.isFinite(high) ? { is: "range", low, high, ...closed } : undefined;
     },
   },
-  isTrue: flag(true, "is true", "It is so."),
-  isFalse: flag(false, "is false", "It is not so."),
-  on: ofDate("is on", "It is this day.", (date) => ({ low: date, high: date, ...closed })),
-  before: ofDate("is before", "It is an earlier day.", (high) => ({
+  isTrue: flag(true, text("is true"), text("It is so.")),
+  isFalse: flag(false, text("is false"), text("It is not so.")),
+  on: ofDate(text("is on"), text("It is this day."), (date) => ({ low: date, high: date, ...closed })),
+  before: ofDate(text("is before"), text("It is an earlier day."), (high) => ({
     low: firstDate,
     high,
     openLow: false,
     openHigh: true,
   })),
-  after: ofDate("is after", "It is a later day.", (low) => ({ low, high: lastDate, openLow: true, openHigh: false })),
+  after: ofDate(text("is after"), text("It is a later day."), (low) => ({
+    low,
+    high: lastDate,
+    openLow: true,
+    openHigh: false,
+  })),
   anniversary: {
     kinds: ["date"],
     value: "nothing",
-    words: "has its anniversary",
-    means: "Its day and month are today’s.",
+    words: text("has its anniversary"),
+    means: text("Its day and month are today’s."),
     cost: 0,
     meaning: () => ({ is: "anniversary" }),
   },
   isIn,
-  isNotIn: denial("isIn", isIn, "is not in", "It is in none of these."),
-  prefers: languages(true, "prefers", "The first choice of the visitor’s browser is one of these."),
-  accepts: languages(false, "reads", "Any choice of the visitor’s browser is one of these."),
+  isNotIn: denial("isIn", isIn, text("is not in"), text("It is in none of these.")),
+  prefers: languages(true, text("prefers"), text("The first choice of the visitor’s browser is one of these.")),
+  accepts: languages(false, text("reads"), text("Any choice of the visitor’s browser is one of these.")),
   within,
-  outside: denial("within", within, "is outside", "The schedule is closed."),
-  isPresent: state("present", "has a value", "There is a value, whatever it is."),
-  isAbsent: state("absent", "is empty", "It is known that there is no value."),
-  isKnown: state("known", "is known", "It is known whether there is a value."),
+  outside: denial("within", within, text("is outside"), text("The schedule is closed.")),
+  isPresent: state("present", text("has a value"), text("There is a value, whatever it is.")),
+  isAbsent: state("absent", text("is empty"), text("It is known that there is no value.")),
+  isKnown: state("known", text("is known"), text("It is known whether there is a value.")),
 } satisfies Record<string, Operator>;
 
 export type Op = keyof typeof table;

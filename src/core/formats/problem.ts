@@ -1,3 +1,4 @@
+import { said, t, text } from "../messages/t";
 import type { z } from "zod";
 
 /**
@@ -74,7 +75,7 @@ export function problemsOf(issues: readonly Issue[], base: readonly PropertyKey[
       return issue.keys.map((key) => ({
         path: pointer([...path, key]),
         code: "unknown-key",
-        problem: `unknown key "${key}"`,
+        problem: t('unknown key "{key}"', { key }),
       }));
     if (issue.code === "invalid_union") {
       const branch = meant(issue.errors);
@@ -107,24 +108,32 @@ function faultOf(issue: Issue): Fault {
   switch (issue.code) {
     case "invalid_type":
       return issue.message.endsWith("received undefined")
-        ? { code: "missing", problem: "is missing" }
-        : { code: "kind", problem: `must be ${named(issue.expected)}` };
+        ? { code: "missing", problem: t("is missing") }
+        : { code: "kind", problem: t("must be {expected}", { expected: named(issue.expected) }) };
     case "invalid_value":
       return {
         code: "choice",
-        problem: `must be ${issue.values.map((value) => JSON.stringify(value)).join(" or ")}`,
+        problem: t("must be {values}", {
+          values: issue.values.map((value) => JSON.stringify(value)).join(` ${t("or")} `),
+        }),
       };
     case "too_small":
       return issue.origin === "array" || issue.origin === "string"
-        ? { code: "empty", problem: "must not be empty" }
-        : { code: "range", problem: `must be ${issue.inclusive ? "at least" : "above"} ${issue.minimum}` };
+        ? { code: "empty", problem: t("must not be empty") }
+        : {
+            code: "range",
+            problem: t("must be {inclusive} {minimum}", {
+              inclusive: issue.inclusive ? t("at least") : t("above"),
+              minimum: String(issue.minimum),
+            }),
+          };
     case "too_big":
       return {
         code: issue.origin === "array" || issue.origin === "string" ? "size" : "range",
-        problem: `must be at most ${issue.maximum}`,
+        problem: t("must be at most {maximum}", { maximum: String(issue.maximum) }),
       };
     case "not_multiple_of":
-      return { code: "range", problem: `must be in steps of ${issue.divisor}` };
+      return { code: "range", problem: t("must be in steps of {divisor}", { divisor: issue.divisor }) };
     case "custom":
       return { code: codeIn(issue.params) ?? "form", problem: issue.message };
     default:
@@ -136,13 +145,13 @@ function faultOf(issue: Issue): Fault {
 const codeIn = (params: Record<string, unknown> | undefined): ProblemCode | undefined =>
   problemCodes.find((code) => code === params?.code);
 
-const names: Record<string, string> = {
-  string: "text",
-  array: "a list",
-  object: "an object",
-  record: "an object",
-  boolean: "true or false",
-  int: "a whole number",
-  number: "a number",
-};
+const names: Record<string, string> = said({
+  string: text("text"),
+  array: text("a list"),
+  object: text("an object"),
+  record: text("an object"),
+  boolean: text("true or false"),
+  int: text("a whole number"),
+  number: text("a number"),
+});
 const named = (expected: string): string => names[expected] ?? expected;

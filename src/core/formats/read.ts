@@ -1,3 +1,4 @@
+import { t } from "../messages/t";
 import type { z } from "zod";
 import { problemsOf, type Problem } from "./problem";
 
@@ -57,6 +58,6 @@ export function readBy<S extends z.ZodType>(
     return result.success ? { ok: true, value: result.data } : { ok: false, problems: problemsOf(result.error.issues) };
   } catch (error) {
     if (!(error instanceof RangeError)) throw error;
-    return { ok: false, problems: [{ path: "", code: "size", problem: "is nested too deeply" }] };
+    return { ok: false, problems: [{ path: "", code: "size", problem: t("is nested too deeply") }] };
   }
 }

@@ -1,9 +1,10 @@
+import { t } from "../messages/t";
 import * as z from "zod";
 import { ops } from "./operators";
 
 export const conditionSchema = z.strictObject({
   signal: z.string(),
-  op: z.enum(ops, { error: "is not an op" }),
+  op: z.enum(ops, { error: () => t("is not an op") }),
   value: z.unknown().optional(),
   exact: z.boolean().optional(),
   /** Holds also where the signal, or what decides of it, is not known. */

@@ -1,3 +1,4 @@
+import { said, t, text as message } from "../messages/t";
 import { isUrl } from "../text/is-url";
 import * as z from "zod";
 import { date, id, localDateTime, moneyText, name } from "./basics";
@@ -36,13 +37,13 @@ export type Variant = z.output<typeof variantSchema>;
 
 export const placeWays = ["replace", "before", "after", "first", "last"] as const;
 /** Each of them in words, before what it leans on. */
-export const placeWords: Record<(typeof placeWays)[number], string> = {
-  replace: "in the place of",
-  before: "before",
-  after: "after",
-  first: "inside, at the start of",
-  last: "inside, at the end of",
-};
+export const placeWords: Record<(typeof placeWays)[number], string> = said({
+  replace: message("in the place of"),
+  before: message("before"),
+  after: message("after"),
+  first: message("inside, at the start of"),
+  last: message("inside, at the end of"),
+});
 /** Where on a page a slot is, for pages that do not mark it: an element, and what becomes of it. */
 export const slotPlaceSchema = z.strictObject({
   selector: selectorSchema,
@@ -60,7 +61,7 @@ export const placeSays = ({ selector, how, within = [], each }: SlotPlace): stri
     how === "replace" ? "" : placeWords[how],
     each ? "each" : "",
     selector,
-    ...within.toReversed().map((host) => `within ${host}`),
+    ...within.toReversed().map((host) => t("within {host}", { host })),
   ]
     .filter((part) => part !== "")
     .join(" ");
@@ -181,10 +182,12 @@ export type BlockType = z.output<typeof blockTypeSchema>;
 export const siteSchema = z.strictObject({
   id,
   name,
-  zone: z.string().refine(isZone, 'must be the name of a time zone such as "Europe/Lisbon"'),
-  currency: z.string().refine((code) => exponentOf(code) !== undefined, "must be a currency of ISO 4217 such as EUR"),
-  language: z.string().refine(isLanguage, "must be a language tag such as en or pt-PT"),
-  origin: z.string().refine(isOrigin, "must be an origin such as https://www.example.com"),
+  zone: z.string().refine(isZone, { error: () => t('must be the name of a time zone such as "Europe/Lisbon"') }),
+  currency: z
+    .string()
+    .refine((code) => exponentOf(code) !== undefined, { error: () => t("must be a currency of ISO 4217 such as EUR") }),
+  language: z.string().refine(isLanguage, { error: () => t("must be a language tag such as en or pt-PT") }),
+  origin: z.string().refine(isOrigin, { error: () => t("must be an origin such as https://www.example.com") }),
   popupGapMinutes: z.number().min(0).default(0),
   /** Of 100 visitors who are remembered, so many see no variant and no pop-up: what all of it is worth is told beside them. */
   holdout: z.number().gt(0).max(50).optional(),

@@ -1,3 +1,4 @@
+import { t } from "../messages/t";
 import * as z from "zod";
 import { dayNames, daysInMonth, isDate, parseClock } from "../calendar/calendar";
 import { parseRepeat } from "../calendar/repeat";
@@ -12,27 +13,24 @@ const everyYear = (text: string): boolean => {
 };
 
 const clock = (end: boolean) =>
-  z
-    .string()
-    .refine((text) => parseClock(text, end) !== undefined, `must be a time from 00:00 to ${end ? "24:00" : "23:59"}`);
+  z.string().refine((text) => parseClock(text, end) !== undefined, {
+    error: () => t("must be a time from 00:00 to {end}", { end: end ? "24:00" : "23:59" }),
+  });
 
 /** A schedule (docs/engine.md, section 5): when something holds, in a named zone. */
 export const scheduleSchema = z
   .strictObject({
     zone: z.string().refine((text) => text === "site" || text === "visitor" || isZone(text), {
-      error: 'must be "site", "visitor" or the name of a time zone such as "Europe/Lisbon"',
+      error: () => t('must be "site", "visitor" or the name of a time zone such as "Europe/Lisbon"'),
     }),
     from: localDateTime.optional(),
     until: localDateTime.optional(),
     days: z.array(z.enum(dayNames)).min(1).optional(),
     dates: z
       .array(
-        z
-          .string()
-          .refine(
-            (text) => everyYear(text) || isDate(text),
-            "must be a date that exists: MM-DD for every year, or YYYY-MM-DD",
-          ),
+        z.string().refine((text) => everyYear(text) || isDate(text), {
+          error: () => t("must be a date that exists: MM-DD for every year, or YYYY-MM-DD"),
+        }),
       )
       .min(1)
       .optional(),
@@ -54,14 +52,14 @@ export const scheduleSchema = z
         code: "custom",
         path: ["until"],
         params: { code: "order" },
-        message: "must be later than from",
+        message: t("must be later than from"),
       });
     if (schedule.repeat !== undefined && schedule.from === undefined)
       context.addIssue({
         code: "custom",
         path: ["from"],
         params: { code: "missing" },
-        message: "is needed: a repeat counts from it",
+        message: t("is needed: a repeat counts from it"),
       });
   });
 

@@ -1,4 +1,5 @@
 /** Text that can be kept: databases keep no NUL, and half a surrogate pair is no Unicode. */
+import { t } from "../messages/t";
 import { pointer } from "./problem";
 
 const isStorable = (text: string): boolean => !text.includes("\0") && text.isWellFormed();
@@ -18,4 +19,4 @@ export function unstorable(value: unknown, path: readonly PropertyKey[] = []): s
 }
 
 /** What is wrong with it, in words. */
-export const unstorableWords = "has a sign that cannot be kept: NUL, or half of a pair of signs";
+export const unstorableWords = (): string => t("has a sign that cannot be kept: NUL, or half of a pair of signs");

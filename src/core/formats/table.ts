@@ -1,4 +1,5 @@
 /** Tables as CSV (RFC 4180): read with line and column of whatever is wrong, written so that spreadsheets run nothing. */
+import { t } from "../messages/t";
 import Papa from "papaparse";
 import type { Problem } from "./problem";
 
@@ -14,14 +15,16 @@ export interface TableRow {
 /** A CSV file's bytes as text: UTF-8, with or without a mark; anything else is named. */
 export function tableText(bytes: Uint8Array): { text: string } | { problems: Problem[] } {
   if ((bytes[0] === 0xff && bytes[1] === 0xfe) || (bytes[0] === 0xfe && bytes[1] === 0xff))
-    return { problems: [{ path: "", code: "file", problem: "this file is in UTF-16: save it as UTF-8" }] };
+    return { problems: [{ path: "", code: "file", problem: t("this file is in UTF-16: save it as UTF-8") }] };
   try {
     return { text: new TextDecoder("utf-8", { fatal: true }).decode(bytes) };
   } catch {
     const before = new TextDecoder("utf-8").decode(bytes);
     const line = before.slice(0, before.indexOf("\uFFFD")).split("\n").length;
     return {
-      problems: [{ path: `line ${line}`, code: "file", problem: "a letter is not in UTF-8: save the file as UTF-8" }],
+      problems: [
+        { path: `line ${line}`, code: "file", problem: t("a letter is not in UTF-8: save the file as UTF-8") },
+      ],
     };
   }
 }
@@ -39,29 +42,41 @@ export function readTable(
   const quoted = parsed.errors.find((error) => error.type === "Quotes");
   if (quoted)
     return {
-      problems: [{ path: `line ${(quoted.row ?? 0) + 1}`, code: "form", problem: "a quote is opened and not closed" }],
+      problems: [
+        { path: `line ${(quoted.row ?? 0) + 1}`, code: "form", problem: t("a quote is opened and not closed") },
+      ],
     };
   const [first, ...rest] = parsed.data;
   const heading = first?.map((cell) => cell.trim().toLowerCase()) ?? [];
-  const expected = `expected the columns ${columns.join(", ")}`;
+  const expected = t("expected the columns {columns}", { columns: columns.join(", ") });
   if (heading.every((cell) => cell === ""))
-    return { problems: [{ path: "line 1", code: "missing", problem: `there is no heading: ${expected}` }] };
+    return {
+      problems: [{ path: "line 1", code: "missing", problem: t("there is no heading: {expected}", { expected }) }],
+    };
   const problems: Problem[] = [];
   heading.forEach((name, index) => {
     if (!columns.includes(name))
       problems.push({
         path: `line 1, column ${index + 1}`,
         code: "unknown-key",
-        problem: `“${name}” is not a known column: ${expected}`,
+        problem: t("“{name}” is not a known column: {expected}", { name, expected }),
       });
     else if (heading.indexOf(name) < index)
-      problems.push({ path: `line 1, column ${index + 1}`, code: "twice", problem: `“${name}” is there twice` });
+      problems.push({
+        path: `line 1, column ${index + 1}`,
+        code: "twice",
+        problem: t("“{name}” is there twice", { name }),
+      });
   });
   for (const name of needed)
     if (!heading.includes(name))
-      problems.push({ path: "line 1", code: "missing", problem: `the column “${name}” is missing` });
+      problems.push({ path: "line 1", code: "missing", problem: t("the column “{name}” is missing", { name }) });
   if (oneOf.length > 0 && !oneOf.some((name) => heading.includes(name)))
-    problems.push({ path: "line 1", code: "missing", problem: `one of the columns ${oneOf.join(", ")} is needed` });
+    problems.push({
+      path: "line 1",
+      code: "missing",
+      problem: t("one of the columns {oneOf} is needed", { oneOf: oneOf.join(", ") }),
+    });
   if (problems.length > 0) return { problems };
   // A cell may hold line breaks: the line of a row is counted, not its number.
   let line = 1 + (first ?? []).join("").split("\n").length - 1;
@@ -75,12 +90,12 @@ export function readTable(
       problems.push({
         path: `line ${here}, column ${heading.length + 1}`,
         code: "size",
-        problem: "there are more cells than columns",
+        problem: t("there are more cells than columns"),
       });
     rows.push({
       line: here,
       cell: (column) => cells[heading.indexOf(column)]?.trim().replace(/^'(?=[=+\-@\t\r])/, "") ?? "",
-      at: (column) => `line ${here}, column ${column}`,
+      at: (column) => t("line {here}, column {column}", { here, column }),
     });
   }
   return problems.length > 0 ? { problems } : { rows };

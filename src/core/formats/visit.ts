@@ -1,3 +1,4 @@
+import { t } from "../messages/t";
 import { isUrl } from "../text/is-url";
 import * as z from "zod";
 import { day, daysInMonth, minute } from "../calendar/calendar";
@@ -46,7 +47,10 @@ export function parseWebUrl(value: string): URL | undefined {
 const isWebUrl = (value: string): boolean =>
   /^https?:\/\//i.test(value) ? isUrl(value) : parseWebUrl(value) !== undefined;
 
-const count = z.number().int("must be a whole number").min(0);
+const count = z
+  .number()
+  .int({ error: () => t("must be a whole number") })
+  .min(0);
 
 export const cartLineSchema = z.strictObject({
   sku: text,
@@ -70,11 +74,10 @@ export type Place = z.output<typeof placeSchema>;
 
 /** A visit (docs/engine.md, section 1): what is known about one page request. */
 export const visitSchema = z.strictObject({
-  at: text.refine(
-    (value) => parseInstant(value) !== undefined,
-    "must be an instant such as 2026-11-24T10:15:00Z (RFC 3339)",
-  ),
-  url: text.refine(isWebUrl, "must be an absolute http or https address"),
+  at: text.refine((value) => parseInstant(value) !== undefined, {
+    error: () => t("must be an instant such as 2026-11-24T10:15:00Z (RFC 3339)"),
+  }),
+  url: text.refine(isWebUrl, { error: () => t("must be an absolute http or https address") }),
   referrer: text.optional(),
   ip: text.optional(),
   place: placeSchema.optional(),

@@ -1,4 +1,5 @@
 /** A visit of several steps: this page first, then that one, three days later another. */
+import { t } from "../messages/t";
 import type { Engine } from "../decision/engine";
 import type { Decision } from "../decision/decision";
 import type { Ruleset } from "../formats/ruleset";
@@ -65,11 +66,12 @@ export function play(engine: Engine, start: Visit, steps: readonly Step[], facts
 
 /** A time after the step before, in words: "at once", "3 days later". */
 export function afterWords(minutes: number): string {
-  const words = (count: number, unit: string) => `${count} ${unit}${count === 1 ? "" : "s"} later`;
-  if (minutes === 0) return "at once";
-  if (minutes % 1440 === 0) return words(minutes / 1440, "day");
-  if (minutes % 60 === 0) return words(minutes / 60, "hour");
-  return words(minutes, "minute");
+  if (minutes === 0) return t("at once");
+  if (minutes % 1440 === 0)
+    return t("{count, plural, one {# day later} other {# days later}}", { count: minutes / 1440 });
+  if (minutes % 60 === 0)
+    return t("{count, plural, one {# hour later} other {# hours later}}", { count: minutes / 60 });
+  return t("{count, plural, one {# minute later} other {# minutes later}}", { count: minutes });
 }
 
 /** What a page view brings, in words: what is shown, markers gained and lost, a pop-up, being sent on. */
@@ -79,7 +81,7 @@ export function happenings(
   ruleset: Ruleset,
   letter: (place: number) => string,
 ): string[] {
-  if (decision.redirect) return [`sent on to ${decision.redirect.location}`];
+  if (decision.redirect) return [t("sent on to {location}", { location: decision.redirect.location })];
   const out: string[] = [];
   for (const slot of ruleset.slots) {
     const trace = decision.trace?.slots.find((item) => item.id === slot.id);
@@ -87,7 +89,7 @@ export function happenings(
       const place = slot.variants.findIndex((variant) => variant.id === item.variant);
       if (place < 0) return [];
       const remembered = trace?.variants.find((one) => one.id === item.variant)?.verdict === "remembered";
-      return [`${letter(place)} ${slot.variants[place]?.name}${remembered ? ", remembered" : ""}`];
+      return [`${letter(place)} ${slot.variants[place]?.name}${remembered ? t(", remembered") : ""}`];
     });
     if (names.length > 0) out.push(`${slot.name}: ${names.join(", ")}`);
   }
@@ -95,12 +97,12 @@ export function happenings(
   const had = before?.decision.markers ?? Object.keys(past).filter((id) => past[id]?.held);
   for (const { id, name } of ruleset.markers) {
     const [held, now] = [had.includes(id), decision.markers.includes(id)];
-    if (held !== now) out.push(`${now ? "gains" : "loses"} the marker “${name}”`);
+    if (held !== now) out.push(t("{now} the marker “{name}”", { now: now ? t("gains") : t("loses"), name }));
   }
   const popup = (id: string | undefined) => ruleset.popups.find((item) => item.id === id)?.name ?? id;
   const held = decision.trace?.popups.find((item) => item.verdict === "held back");
-  if (decision.popup) out.push(`pop-up: ${popup(decision.popup.id)}`);
-  else if (held) out.push(`pop-up ${popup(held.id)} held back: ${held.reason}`);
-  if (step === 0 && visit.consent !== true) out.push("has not agreed: nothing is remembered from step to step");
+  if (decision.popup) out.push(t("pop-up: {popup}", { popup: popup(decision.popup.id) }));
+  else if (held) out.push(t("pop-up {held} held back: {reason}", { held: popup(held.id), reason: held.reason }));
+  if (step === 0 && visit.consent !== true) out.push(t("has not agreed: nothing is remembered from step to step"));
   return out;
 }

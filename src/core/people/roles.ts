@@ -1,3 +1,4 @@
+import { said, t, text } from "../messages/t";
 import type { Edit, EditPath } from "../draft/edit";
 
 /** What somebody is to a site. A person may be several. */
@@ -15,12 +16,12 @@ const abilities: Record<Role, readonly Ability[]> = {
 };
 
 /** What each role is for, in words. */
-export const roleWords: Record<Role, string> = {
-  author: "writes what versions say",
-  editor: "also sets slots, rules, offers and order",
-  approver: "approves what goes live",
-  developer: "keeps slots, kinds of blocks, settings, keys and people",
-};
+export const roleWords: Record<Role, string> = said({
+  author: text("writes what versions say"),
+  editor: text("also sets slots, rules, offers and order"),
+  approver: text("approves what goes live"),
+  developer: text("keeps slots, kinds of blocks, settings, keys and people"),
+});
 
 /** Whether one of the roles lets somebody do something. */
 export const mayDo = (own: readonly Role[], ability: Ability): boolean =>
@@ -32,18 +33,24 @@ export const mayAs = (
   ability: Ability,
 ): boolean => mayDo(own, ability) || (administrator && ability === "people");
 
-const doers: Record<Ability, string> = {
-  content: "Content is an author’s or an editor’s",
-  rules: "Rules, order and offers are an editor’s",
-  slots: "Slots are an editor’s or a developer’s",
-  release: "What goes live is an approver’s",
-  build: "Kinds of blocks and settings are a developer’s",
-  people: "People and their roles are a developer’s",
-};
+const doers: Record<Ability, string> = said({
+  content: text("Content is an author’s or an editor’s"),
+  rules: text("Rules, order and offers are an editor’s"),
+  slots: text("Slots are an editor’s or a developer’s"),
+  release: text("What goes live is an approver’s"),
+  build: text("Kinds of blocks and settings are a developer’s"),
+  people: text("People and their roles are a developer’s"),
+});
 
 /** Why somebody may not do something, in a sentence. */
 export const refusal = (own: readonly Role[], ability: Ability): string =>
-  `${doers[ability]} to change; you are ${own.map((role) => (/^[ae]/.test(role) ? `an ${role}` : `a ${role}`)).join(" and ") || "nobody here"}.`;
+  t("{doers} to change; you are {own}.", {
+    doers: doers[ability],
+    own:
+      own
+        .map((role) => (/^[ae]/.test(role) ? t("an {role}", { role }) : t("a {role}", { role })))
+        .join(` ${t("and")} `) || t("nobody here"),
+  });
 
 /** Lists of the draft that are content as a whole, or rules as a whole. Whatever is not named is built by a developer. */
 const contentLists = ["library", "picks"];

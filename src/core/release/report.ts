@@ -1,3 +1,4 @@
+import { t } from "../messages/t";
 import * as z from "zod";
 import { isFault, type Finding } from "../analysis/findings";
 import { expectationText, runCheck } from "../checks/run";
@@ -23,7 +24,14 @@ export function reportOf(engine: Engine, checks: readonly Check[], found: readon
   const failed = checks.flatMap((check) => {
     const result = runCheck(check, engine);
     const wanted = expectationText(check.expect, ruleset);
-    return result.passed ? [] : [{ id: check.id, says: `${check.name}. Expected: ${wanted}. Found: ${result.found}.` }];
+    return result.passed
+      ? []
+      : [
+          {
+            id: check.id,
+            says: t("{check}. Expected: {wanted}. Found: {found}.", { check: check.name, wanted, found: result.found }),
+          },
+        ];
   });
   const faults = found.filter((item) => isFault(item)).map(({ finding, says }) => ({ kind: finding, says }));
   return { checks: checks.length, failed, faults, notes: found.length - faults.length };

@@ -1,4 +1,5 @@
 /** What an access log cannot carry: named, never guessed. */
+import { t } from "../messages/t";
 import { isCondition, walkRule } from "../formats/rule";
 import type { Ruleset } from "../formats/ruleset";
 import { traitsOf, type NotCarried, type SignalTraits } from "../visit/signals";
@@ -43,7 +44,8 @@ export function notCarried(rulesets: readonly Ruleset[], consent: boolean): Miss
       for (const token of Object.values(content.tokens)) add(token.signal, owner);
     if (!consent)
       for (const popup of ruleset.popups)
-        if (popup.cap) add("history.visits", { kind: "popup", id: popup.id, name: `Pop-up ${popup.name}` });
+        if (popup.cap)
+          add("history.visits", { kind: "popup", id: popup.id, name: t("Pop-up {popup}", { popup: popup.name }) });
   }
   return [...out].map(([what, { judged, signals, owners }]) => ({
     what,

@@ -1,3 +1,4 @@
+import { t } from "../messages/t";
 import { Gunzip } from "fflate";
 import { LineShares, type Lines } from "./shares";
 
@@ -27,7 +28,7 @@ const kept = 2048;
 /** So many bytes of a piece are unpacked at once (to a thousand times as many, at most); and so many of what came out are enough for a part. */
 const atOnce = 1 << 14;
 const enough = 4 << 20;
-const damaged = "It is damaged: what it unpacks to is not what was packed. What could be read counts.";
+const damaged = (): string => t("It is damaged: what it unpacks to is not what was packed. What could be read counts.");
 
 /**
  * Reads the files of a log piece by piece: unpacks those that are packed (gzip, RFC 1952, also of several members, each held
@@ -115,7 +116,9 @@ export class LogUnpacker {
     try {
       gunzip.push(bytes, last);
     } catch (error) {
-      this.#damage ??= `It cannot be unpacked any further: ${(error as Error).message}. What was read up to there counts.`;
+      this.#damage ??= t("It cannot be unpacked any further: {message}. What was read up to there counts.", {
+        message: (error as Error).message,
+      });
     }
     if (last) this.#check(this.#before + this.#window.length);
   }
@@ -125,7 +128,7 @@ export class LogUnpacker {
     const at = end - 8 - this.#before;
     const said = at >= 0 && at + 8 <= this.#window.length ? new DataView(this.#window.buffer, at, 8) : undefined;
     if (said?.getUint32(0, true) !== this.#crc || said.getUint32(4, true) !== this.#length % 2 ** 32)
-      this.#damage ??= damaged;
+      this.#damage ??= damaged();
   }
 }
 

@@ -1,3 +1,4 @@
+import { t } from "../messages/t";
 import { holdoutSlot } from "../decision/holdout";
 import type { Arm, Ruleset } from "../formats/ruleset";
 
@@ -27,11 +28,11 @@ export const withoutContent = (counted: Counted): Counted => ({
 /** The holdout as a test of two arms: whoever sees the variants, beside whoever sees none. */
 const together = (holdout: number): Counted => ({
   id: holdoutSlot,
-  name: "All of it together",
+  name: t("All of it together"),
   variants: [
     {
       id: "",
-      name: "all variants and pop-ups",
+      name: t("all variants and pop-ups"),
       arms: [
         { id: "in", weight: 100 - holdout, content: everything },
         { id: "out", weight: holdout, content: null },
@@ -42,7 +43,7 @@ const together = (holdout: number): Counted => ({
 
 /** What an arm is called where it is read. */
 export const armName = (counted: Pick<Counted, "id">, arm: string): string =>
-  counted.id === holdoutSlot ? (arm === "out" ? "Held out" : "Sees them") : `Arm ${arm}`;
+  counted.id === holdoutSlot ? (arm === "out" ? t("Held out") : t("Sees them")) : t("Arm {arm}", { arm });
 
 /**
  * What may have been counted, by its id.
@@ -65,7 +66,7 @@ export function countedThings(draft: Ruleset, live: Ruleset = draft): Map<string
     for (const popup of popups)
       out.set(`popup:${popup.id}`, {
         id: `popup:${popup.id}`,
-        name: `Pop-up ${popup.name}`,
+        name: t("Pop-up {popup}", { popup: popup.name }),
         ...goalOf("popups", popup.id),
         variants: [popup],
       });

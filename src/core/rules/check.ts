@@ -1,3 +1,4 @@
+import { t } from "../messages/t";
 import { toMinor } from "../money/currency";
 import { problemList, problemsOf, type Fault, type Problem, type Report } from "../formats/problem";
 import { isValueless, operators, type Op, type SignalKind } from "../formats/operators";
@@ -40,11 +41,15 @@ export function checkRule(
   const walk = (inner: Rule, path: readonly PropertyKey[], depth = 0): void => {
     if (inner === null) return;
     if (bounded && depth > deepestRule)
-      return void report(path, "size", `stands within more than ${deepestRule} groups`);
+      return void report(path, "size", t("stands within more than {deepestRule} groups", { deepestRule }));
     if (isCondition(inner)) {
       conditions += 1;
       if (bounded && conditions === mostConditions + 1)
-        report(base, "size", `has more than ${mostConditions} conditions: make audiences of its parts`);
+        report(
+          base,
+          "size",
+          t("has more than {mostConditions} conditions: make audiences of its parts", { mostConditions }),
+        );
       if (bounded && conditions > mostConditions) return;
       const large = bounded ? tooLarge(inner.value) : undefined;
       if (large) return void report([...path, "value"], "size", large);
@@ -56,17 +61,18 @@ export function checkRule(
     const members = groupOf(inner);
     if (members) {
       if (members.rules.length === 0)
-        report([...path, members.group], "empty", "must not be empty: add a condition or remove the group");
+        report([...path, members.group], "empty", t("must not be empty: add a condition or remove the group"));
       members.rules.forEach((member, index) => walk(member, [...path, members.group, index], depth + 1));
       return;
     }
     const { audience } = inner as { audience: string };
     if (!names.audiences.some((item) => item.id === audience))
-      report([...path, "audience"], "unknown-name", `there is no audience "${audience}"`);
+      report([...path, "audience"], "unknown-name", t('there is no audience "{audience}"', { audience }));
     else if (forbidden)
       for (const signal of signalsOf(inner, names)) {
         const because = forbidden(signal);
-        if (because) report([...path, "audience"], "not-here", `${because}, also not by way of an audience`);
+        if (because)
+          report([...path, "audience"], "not-here", t("{because}, also not by way of an audience", { because }));
       }
   };
   walk(rule, base);
@@ -92,9 +98,10 @@ export function signalsOf(rule: Rule, names: Pick<Ruleset, "audiences">, seen = 
 /** What is too large of a condition's value; undefined: nothing. */
 function tooLarge(value: unknown): string | undefined {
   const all = Array.isArray(value) ? (value as unknown[]) : [value];
-  if (all.length > mostValues) return `has more than ${mostValues} values: make a place list or an audience`;
+  if (all.length > mostValues)
+    return t("has more than {mostValues} values: make a place list or an audience", { mostValues });
   return all.some((one) => typeof one === "string" && one.length > longestValue)
-    ? `is longer than ${longestValue} signs`
+    ? t("is longer than {longestValue} signs", { longestValue })
     : undefined;
 }
 
@@ -103,34 +110,35 @@ function checkCondition(condition: Condition, names: RuleNames, report: Report):
   const info = signalInfo(signal, names);
   if (!info)
     return signal === ""
-      ? report(["signal"], "missing", "choose a signal")
-      : report(["signal"], "unknown-name", `there is no signal "${signal}"`);
-  if (!operators[op].kinds.includes(info.kind)) return report(["op"], "not-here", `"${op}" does not fit ${info.label}`);
+      ? report(["signal"], "missing", t("choose a signal"))
+      : report(["signal"], "unknown-name", t('there is no signal "{signal}"', { signal }));
+  if (!operators[op].kinds.includes(info.kind))
+    return report(["op"], "not-here", t('"{op}" does not fit {label}', { op, label: info.label }));
   if (exact !== undefined && info.kind !== "text" && info.kind !== "texts")
-    report(["exact"], "not-here", "is only for text");
+    report(["exact"], "not-here", t("is only for text"));
   if (isValueless(op)) {
-    if (value !== undefined) report(["value"], "not-here", `"${op}" takes no value`);
+    if (value !== undefined) report(["value"], "not-here", t('"{op}" takes no value', { op }));
     return;
   }
-  if (value === undefined) return report(["value"], "missing", "is missing");
+  if (value === undefined) return report(["value"], "missing", t("is missing"));
   checkValue(info.kind, op, value, names, (path, code, problem) => report(["value", ...path], code, problem));
 }
 
 function checkValue(kind: SignalKind, op: Op, value: unknown, names: RuleNames, report: Report): void {
   const list = (item: (value: unknown, index: number) => void): void => {
-    if (!Array.isArray(value)) return report([], "kind", "must be a list");
-    if (value.length === 0) return report([], "empty", "must not be empty");
+    if (!Array.isArray(value)) return report([], "kind", t("must be a list"));
+    if (value.length === 0) return report([], "empty", t("must not be empty"));
     value.forEach(item);
   };
   const text = (told: unknown, path: PropertyKey[] = []): told is string => {
     if (typeof told === "string") return true;
-    report(path, "kind", "must be text");
+    report(path, "kind", t("must be text"));
     return false;
   };
   const limit = (told: unknown, path: PropertyKey[] = []): number | undefined => {
     if (kind === "number") {
       if (typeof told === "number" && Number.isFinite(told)) return told;
-      report(path, "kind", "must be a number");
+      report(path, "kind", t("must be a number"));
       return undefined;
     }
     const { currency } = names.site;
@@ -146,11 +154,11 @@ function checkValue(kind: SignalKind, op: Op, value: unknown, names: RuleNames, 
     case "pattern":
       return void text(value);
     case "part":
-      if (text(value) && value === "") report([], "empty", "must not be empty");
+      if (text(value) && value === "") report([], "empty", t("must not be empty"));
       return;
     case "words":
     case "phrase":
-      if (text(value) && words(value).length === 0) report([], "empty", "must have a word in it");
+      if (text(value) && words(value).length === 0) report([], "empty", t("must have a word in it"));
       return;
     case "texts":
       return list((item, index) => text(item, [index]));
@@ -158,24 +166,24 @@ function checkValue(kind: SignalKind, op: Op, value: unknown, names: RuleNames, 
       return void limit(value);
     case "limits": {
       if (!Array.isArray(value) || value.length !== 2)
-        return report([], "kind", "must be two values, the low and the high one");
+        return report([], "kind", t("must be two values, the low and the high one"));
       const [low, high] = value.map((item, index) => limit(item, [index]));
       if (low !== undefined && high !== undefined && low > high)
-        report([], "order", "has the low value above the high one");
+        report([], "order", t("has the low value above the high one"));
       return;
     }
     case "date":
-      if (typeof value !== "string" || !isDate(value)) report([], "form", "must be a date, YYYY-MM-DD, that exists");
+      if (typeof value !== "string" || !isDate(value)) report([], "form", t("must be a date, YYYY-MM-DD, that exists"));
       return;
     case "languages":
       return list((item, index) => {
         if (typeof item !== "string" || !isBasicRange(item))
-          report([index], "form", "must be a language such as pt or pt-PT");
+          report([index], "form", t("must be a language such as pt or pt-PT"));
       });
     case "entries":
       return list((item, index) => {
         if (kind === "address") {
-          const block = typeof item === "string" ? parseBlock(item) : { problem: "must be text" };
+          const block = typeof item === "string" ? parseBlock(item) : { problem: t("must be text") };
           if ("problem" in block) report([index], "form", block.problem);
         } else
           for (const { path, code, problem } of checkPlaceEntry(item, names)) report([index, ...path], code, problem);
@@ -192,8 +200,8 @@ function checkValue(kind: SignalKind, op: Op, value: unknown, names: RuleNames, 
 
 const moneyProblem = (value: unknown, currency: string): string =>
   typeof value === "string" && /^\d+\.\d+$/.test(value)
-    ? `has more decimals than ${currency}`
-    : 'must be an amount as text, such as "60.00"';
+    ? t("has more decimals than {currency}", { currency })
+    : t('must be an amount as text, such as "60.00"');
 
 interface FaultAt extends Fault {
   path: PropertyKey[];
@@ -208,21 +216,22 @@ export function checkPlaceEntry(entry: unknown, names: { placeLists?: Ruleset["p
   const out: FaultAt[] = [];
   const report = (key: string, code: Fault["code"], problem: string) => out.push({ path: [key], code, problem });
   if ("list" in place) {
-    if (!names.placeLists) report("list", "not-here", "a place list holds no lists");
+    if (!names.placeLists) report("list", "not-here", t("a place list holds no lists"));
     else if (!names.placeLists.some((list) => list.id === place.list))
-      report("list", "unknown-name", `there is no place list "${place.list}"`);
+      report("list", "unknown-name", t('there is no place list "{list}"', { list: place.list }));
   } else if ("continent" in place) {
     if (!continents.some((code) => code === place.continent.toUpperCase()))
-      report("continent", "choice", `must be one of ${continents.join(", ")}`);
+      report("continent", "choice", t("must be one of {continents}", { continents: continents.join(", ") }));
   } else if ("km" in place) {
-    if (Math.abs(place.lat) > 90) report("lat", "range", "must be from -90 to 90");
-    if (Math.abs(place.lon) > 180) report("lon", "range", "must be from -180 to 180");
-    if (place.km <= 0) report("km", "range", "must be above 0");
+    if (Math.abs(place.lat) > 90) report("lat", "range", t("must be from -90 to 90"));
+    if (Math.abs(place.lon) > 180) report("lon", "range", t("must be from -180 to 180"));
+    if (place.km <= 0) report("km", "range", t("must be above 0"));
   } else {
-    if (!/^[A-Za-z]{2}$/.test(place.country)) report("country", "form", "must be a two-letter country code such as PT");
+    if (!/^[A-Za-z]{2}$/.test(place.country))
+      report("country", "form", t("must be a two-letter country code such as PT"));
     if (place.region !== undefined && !/^[A-Za-z]{2}-[A-Za-z0-9]{1,3}$/.test(place.region))
-      report("region", "form", "must be a full region code such as PT-11");
-    if (place.city === "") report("city", "empty", "must not be empty");
+      report("region", "form", t("must be a full region code such as PT-11"));
+    if (place.city === "") report("city", "empty", t("must not be empty"));
   }
   return out;
 }

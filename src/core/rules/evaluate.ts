@@ -1,3 +1,4 @@
+import { t } from "../messages/t";
 import { groupOf, isCondition, type Condition, type Group, type Rule } from "../formats/rule";
 import { Text } from "../text/text";
 import type { Reading, Value } from "../visit/reading";
@@ -56,10 +57,10 @@ function actualOf(ready: ReadyCondition, r: Reading): Actual {
   if (value === null) return { state: "unknown", reason: unknownBecause(signal, r) };
   if (value === undefined)
     return r.misfits.includes(signal)
-      ? { state: "absent", reason: "its value is of another kind than the field" }
+      ? { state: "absent", reason: t("its value is of another kind than the field") }
       : { state: "absent" };
   if (ready.kind === "place" && ready.bare(r) === UNKNOWN)
-    return { state: "unknown", reason: "only the country is known, not the city, region or position asked for" };
+    return { state: "unknown", reason: t("only the country is known, not the city, region or position asked for") };
   return { state: "known", value: plain(value, ready.kind === "address" ? r.visit.ip : undefined) };
 }
 

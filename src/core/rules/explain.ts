@@ -1,3 +1,5 @@
+import { bare } from "../messages/articles";
+import { t } from "../messages/t";
 import { formatMoney } from "../money/currency";
 import type { Condition } from "../formats/rule";
 import type { Place } from "../formats/visit";
@@ -32,38 +34,41 @@ export function actualText(leaf: Leaf, names: SentenceNames): string {
   const { condition, actual } = leaf;
   const info = signalInfo(condition.signal, names);
   const label = info?.label ?? condition.signal;
-  const bare = label.replace(/^the /, "");
-  if (actual.state === "unknown") return `cannot tell ${label}: ${actual.reason}`;
-  if (actual.state === "absent") return `no ${bare}${actual.reason ? ` (${actual.reason})` : ""}`;
+  if (actual.state === "unknown") return t("cannot tell {label}: {reason}", { label, reason: actual.reason });
+  if (actual.state === "absent")
+    return t("no {bare}{reason}", { bare: bare(label), reason: actual.reason ? ` (${actual.reason})` : "" });
   const found = actual.value;
   switch (info?.kind) {
     case "schedule": {
       const { at, zone } = found as { at: string; zone?: string };
       const asked = (condition.value as { zone: string }).zone;
       const used = asked === "site" ? names.site.zone : asked === "visitor" ? (zone ?? names.site.zone) : asked;
-      return `${instantPhrase(Date.parse(at), used, false)} in ${used}`;
+      return t("{instantPhrase} in {used}", { instantPhrase: instantPhrase(Date.parse(at), used, false), used });
     }
     case "place": {
       const place = found as Place;
-      return `in ${[place.city, countryName(place.country ?? "")].filter(Boolean).join(", ")}`;
+      return t("in {value}", { value: [place.city, countryName(place.country ?? "")].filter(Boolean).join(", ") });
     }
     case "language":
-      return `reads ${(found as string[]).map(languageName).join(", then ")}`;
+      return t("reads {found}", { found: (found as string[]).map(languageName).join(t(", then ")) });
     case "money":
-      return `${label} is ${formatMoney(found as number, names.site.currency, names.site.language)}`;
+      return t("{label} is {formatMoney}", {
+        label,
+        formatMoney: formatMoney(found as number, names.site.currency, names.site.language),
+      });
     case "flag":
       return condition.signal === "history.returning"
         ? found
-          ? "has been here before"
-          : "is here for the first time"
-        : `${label} is ${found ? "on" : "off"}`;
+          ? t("has been here before")
+          : t("is here for the first time")
+        : t("{label} is {found}", { label, found: found ? t("on") : t("off") });
     case "date":
-      return `${label} is ${datePhrase(String(found))}`;
+      return t("{label} is {found}", { label, found: datePhrase(String(found)) });
     case "texts":
       return `${label}: ${(found as string[]).map((text) => `“${text}”`).join(", ")}`;
     case "text":
-      return `${label} is “${String(found)}”`;
+      return t("{label} is “{found}”", { label, found: String(found) });
     default:
-      return `${label} is ${String(found)}`;
+      return t("{label} is {found}", { label, found: String(found) });
   }
 }

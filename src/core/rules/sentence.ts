@@ -1,3 +1,6 @@
+import { said, t, text } from "../messages/t";
+import { bare, some } from "../messages/articles";
+import { displayName } from "../messages/names";
 import { formatMoney, toMinor } from "../money/currency";
 import { isOp, isValueless, meaningOf, operators, positiveOf, valueReader } from "../formats/operators";
 import { groupOf, isCondition, type Condition, type Rule } from "../formats/rule";
@@ -33,63 +36,63 @@ export function ruleSentence(rule: Rule, names: SentenceNames): Part[] {
 export const ruleText = (rule: Rule, names: SentenceNames): string => joinParts(ruleSentence(rule, names));
 
 function phrase(rule: Rule, names: SentenceNames, top: boolean): Part[] {
-  if (rule === null) return [plain("always")];
+  if (rule === null) return [plain(t("always"))];
   if (isCondition(rule)) return conditionPhrase(rule, names);
   const members = groupOf(rule);
   if (!members) {
     const { audience } = rule as { audience: string };
     const found = names.audiences.find((item) => item.id === audience);
-    return [plain("the visitor belongs to "), found ? value(`“${found.name}”`) : missing(`“${audience}”`)];
+    return [plain(t("the visitor belongs to ")), found ? value(`“${found.name}”`) : missing(`“${audience}”`)];
   }
   const { group, rules } = members;
-  if (rules.length === 0) return [missing(`${group} of … (nothing yet)`)];
-  const word = group === "all" ? " and " : " or ";
+  if (rules.length === 0) return [missing(t("{group} of … (nothing yet)", { group }))];
+  const word = ` ${group === "all" ? t("and") : t("or")} `;
   const inner = rules.flatMap((member, index) => [
     ...(index > 0 ? [plain(word)] : []),
     ...phrase(member, names, false),
   ]);
-  const open: Part = { text: group === "none" ? "none of (" : "(", kind: "group" };
+  const open: Part = { text: group === "none" ? t("none of (") : "(", kind: "group" };
   const close: Part = { text: ")", kind: "group" };
   if (group === "none") return [open, ...inner, close];
   return top ? inner : [open, ...inner, close];
 }
 
-const deviceWords: Record<string, string> = {
-  phone: "on a phone",
-  tablet: "on a tablet",
-  desktop: "at a desktop computer",
-  bot: "a crawler",
-  other: "on another device",
-};
-const kindWords: Record<string, string> = {
-  direct: "directly",
-  internal: "from another page of the site",
-  search: "from a search engine",
-  mail: "from web mail",
-  social: "from a social network",
-  other: "from another site",
-};
+const deviceWords: Record<string, string> = said({
+  phone: text("on a phone"),
+  tablet: text("on a tablet"),
+  desktop: text("at a desktop computer"),
+  bot: text("a crawler"),
+  other: text("on another device"),
+});
+const kindWords: Record<string, string> = said({
+  direct: text("directly"),
+  internal: text("from another page of the site"),
+  search: text("from a search engine"),
+  mail: text("from web mail"),
+  social: text("from a social network"),
+  other: text("from another site"),
+});
 
 function conditionPhrase(condition: Condition, names: SentenceNames): Part[] {
   const parts = knownPhrase(condition, names);
-  return condition.unknown ? [...parts, plain(" (or it is not known)")] : parts;
+  return condition.unknown ? [...parts, plain(t(" (or it is not known)"))] : parts;
 }
 
 function knownPhrase(condition: Condition, names: SentenceNames): Part[] {
   const { signal, op } = condition;
   const info = signalInfo(signal, names);
-  if (!info) return [missing(signal === "" ? "(choose a signal)" : `(no signal ${signal})`)];
+  if (!info) return [missing(signal === "" ? t("(choose a signal)") : t("(no signal {signal})", { signal }))];
   const { label } = info;
   // From a file that was not checked anything may come.
-  if (!isOp(op)) return [plain(`${label} `), missing(`(no operator ${String(op)})`)];
-  if (op === "isKnown") return [plain(`${label} is known`)];
-  if (op === "isPresent") return [plain(`there is ${someOf(label)}`)];
-  if (op === "isAbsent") return [plain(`there is no ${label.replace(/^the /, "")}`)];
+  if (!isOp(op)) return [plain(`${label} `), missing(t("(no operator {op})", { op: String(op) }))];
+  if (op === "isKnown") return [plain(t("{label} is known", { label }))];
+  if (op === "isPresent") return [plain(t("there is {label}", { label: some(label) }))];
+  if (op === "isAbsent") return [plain(t("there is no {label}", { label: bare(label) }))];
   const given = condition.value;
   if (!isValueless(op) && (given === undefined || (given === "" && operators[op].value !== "text")))
     return [
       plain(
-        `${info.kind === "schedule" ? "it" : info.kind === "place" ? "the visitor" : label} ${operators[op].words} `,
+        `${info.kind === "schedule" ? t("it") : info.kind === "place" ? t("the visitor") : label} ${t(operators[op].words)} `,
       ),
       missing(),
     ];
@@ -98,49 +101,55 @@ function knownPhrase(condition: Condition, names: SentenceNames): Part[] {
     return valuePhrase(condition, info, given, names);
   } catch {
     // While it is being written, or from a file, a value may have any shape: what cannot be worded is not there yet.
-    return [plain(`${label} ${operators[op].words} `), missing()];
+    return [plain(`${label} ${t(operators[op].words)} `), missing()];
   }
 }
 
 /** A condition with its value, which is of the shape that its op takes. @throws TypeError if it is not */
 function valuePhrase({ signal, op, exact }: Condition, info: SignalInfo, given: unknown, names: SentenceNames): Part[] {
   const { label } = info;
-  const { words: verb, value: shape } = operators[op];
+  const { words, value: shape } = operators[op];
+  const verb = t(words);
   const { denied } = positiveOf(op);
   const meaning = meaningOf(op, given, valueReader(info.kind, names.site.currency, exact));
   switch (info.kind) {
     case "schedule":
-      return [plain(denied ? "it is not " : "it is "), ...schedulePhrase(given as Schedule, names.site.zone)];
+      return [plain(denied ? t("it is not ") : t("it is ")), ...schedulePhrase(given as Schedule, names.site.zone)];
     case "place":
-      return [plain(`the visitor ${verb} `), ...placesPhrase(given as PlaceEntry[], names)];
+      return [plain(t("the visitor {verb} ", { verb })), ...placesPhrase(given as PlaceEntry[], names)];
     case "language":
       return [
-        plain(`the visitor ${verb} `),
+        plain(t("the visitor {verb} ", { verb })),
         ...listed(
           (given as string[]).map((tag) => value(languageName(tag))),
-          "or",
+          t("or"),
         ),
       ];
     case "flag": {
       const on = meaning?.is === "flag" && meaning.flag;
       if (signal === "history.returning")
-        return [plain(on ? "the visitor has been here before" : "the visitor is here for the first time")];
-      return [plain(`${label} is `), value(on ? "on" : "off")];
+        return [plain(on ? t("the visitor has been here before") : t("the visitor is here for the first time"))];
+      return [plain(t("{label} is ", { label })), value(on ? t("on") : t("off"))];
     }
     case "money":
       return [plain(`${label} ${verb} `), ...pair(given, (amount) => money(amount, names))];
     case "number": {
       const seen = /^history\.category\.(.+)$/.exec(signal);
       if (seen && op === "gte")
-        return [plain("the visitor has seen "), value(seen[1] as string), plain(" at least "), value(times(given))];
+        return [
+          plain(t("the visitor has seen ")),
+          value(seen[1] as string),
+          plain(t(" at least ")),
+          value(times(given)),
+        ];
       return [plain(`${label} ${verb} `), ...pair(given, String)];
     }
     case "date":
       return meaning?.is === "anniversary"
-        ? [plain(`it is the anniversary of ${label}`)]
+        ? [plain(t("it is the anniversary of {label}", { label }))]
         : [plain(`${label} ${verb} `), value(datePhrase(String(given)))];
     case "address":
-      return [plain(`${label} ${verb} `), ...listed((given as string[]).map(value), "or")];
+      return [plain(`${label} ${verb} `), ...listed((given as string[]).map(value), t("or"))];
     default: {
       const words = (text: string): Part[] | undefined => {
         const table = signal === "device.kind" ? deviceWords : signal === "referrer.kind" ? kindWords : undefined;
@@ -154,41 +163,37 @@ function valuePhrase({ signal, op, exact }: Condition, info: SignalInfo, given: 
         const verb =
           signal === "device.kind"
             ? denied
-              ? "the visitor is not "
-              : "the visitor is "
+              ? t("the visitor is not ")
+              : t("the visitor is ")
             : denied
-              ? "the visitor does not arrive "
-              : "the visitor arrives ";
+              ? t("the visitor does not arrive ")
+              : t("the visitor arrives ");
         return [
           plain(verb),
           ...listed(
             special.map((part) => part[0] as Part),
-            "or",
+            t("or"),
           ),
         ];
       }
       const shown = meaning?.is === "words" ? String(given).split(/\s+/).filter(Boolean) : all;
-      const join = meaning?.is === "words" && meaning.every ? "and" : "or";
+      const join = meaning?.is === "words" && meaning.every ? t("and") : t("or");
       return [
         plain(`${label} ${verb} `),
         ...listed(
-          shown.map((text) => value(text === "" ? "empty" : `“${text}”`)),
+          shown.map((text) => value(text === "" ? t("empty") : `“${text}”`)),
           join,
         ),
-        ...(exact ? [plain(" (case counts)")] : []),
+        ...(exact ? [plain(t(" (case counts)"))] : []),
       ];
     }
   }
 }
 
-const someOf = (label: string): string => {
-  const bare = label.replace(/^the /, "");
-  return /^[aeiou]/i.test(bare) ? `an ${bare}` : `a ${bare}`;
-};
-const times = (count: unknown): string => (count === 1 ? "once" : `${String(count)} times`);
+const times = (count: unknown): string => (count === 1 ? t("once") : t("{count} times", { count: String(count) }));
 
 function pair(given: unknown, text: (item: unknown) => string): Part[] {
-  if (Array.isArray(given)) return [value(text(given[0])), plain(" and "), value(text(given[1]))];
+  if (Array.isArray(given)) return [value(text(given[0])), plain(` ${t("and")} `), value(text(given[1]))];
   return [value(text(given))];
 }
 
@@ -197,15 +202,8 @@ function money(amount: unknown, { site }: SentenceNames): string {
   return minor === undefined ? String(amount) : formatMoney(minor, site.currency, site.language);
 }
 
-const languages = new Intl.DisplayNames("en", { type: "language" });
-/** The English name of a language tag. */
-export function languageName(tag: string): string {
-  try {
-    return languages.of(tag) ?? tag;
-  } catch {
-    return tag;
-  }
-}
+/** The name of a language tag. */
+export const languageName = (tag: string): string => displayName("language", tag) ?? tag;
 
 /** Entries of a list of places as people say them. */
 export function placesPhrase(entries: readonly PlaceEntry[], names: Pick<Ruleset, "placeLists">): Part[] {
@@ -215,17 +213,18 @@ export function placesPhrase(entries: readonly PlaceEntry[], names: Pick<Ruleset
         return value(`“${names.placeLists.find((list) => list.id === entry.list)?.name ?? entry.list}”`);
       if ("continent" in entry)
         return value(continentNames[entry.continent.toUpperCase() as Continent] ?? entry.continent);
-      if ("km" in entry) return value(`${entry.km} km around ${entry.lat}, ${entry.lon}`);
+      if ("km" in entry)
+        return value(t("{km} km around {lat}, {lon}", { km: entry.km, lat: entry.lat, lon: entry.lon }));
       return value([entry.city, entry.region, countryName(entry.country)].filter(Boolean).join(", "));
     }),
-    "or",
+    t("or"),
   );
 }
 
 const yearlyPhrase = (date: string): string => {
   if (date.length > 5) return datePhrase(date);
   const [month, day] = date.split("-").map(Number) as [number, number];
-  return `${day} ${monthNames[month - 1]}`;
+  return t("{day} {month}", { day, month: monthNames[month - 1] });
 };
 const localPhrase = (local: string): string => `${datePhrase(local.slice(0, 10))}, ${local.slice(11)}`;
 
@@ -239,20 +238,22 @@ export function schedulePhrase(schedule: Schedule, siteZone: string): Part[] {
     parts.push(
       listed(
         schedule.dates.map((date) => value(yearlyPhrase(date))),
-        "or",
+        t("or"),
       ),
     );
-  if (schedule.repeat) parts.push([plain("on the days of "), value(schedule.repeat)]);
+  if (schedule.repeat) parts.push([plain(t("on the days of ")), value(schedule.repeat)]);
   if (schedule.windows)
     parts.push(
       listed(
-        schedule.windows.map((window) => value(`between ${window.start} and ${window.end}`)),
-        "or",
+        schedule.windows.map((window) =>
+          value(t("between {start} and {end}", { start: window.start, end: window.end })),
+        ),
+        t("or"),
       ),
     );
   if (schedule.from) parts.push([plain("from "), value(localPhrase(schedule.from))]);
   if (schedule.until) parts.push([plain("until "), value(localPhrase(schedule.until))]);
-  if (parts.length === 0) parts.push([value("any time")]);
+  if (parts.length === 0) parts.push([value(t("any time"))]);
   const spaced = parts.flatMap((part, index) => (index > 0 ? [plain(" "), ...part] : part));
-  return [...spaced, plain(`, ${zone === "visitor" ? "the visitor’s time" : zonePhrase(zone)}`)];
+  return [...spaced, plain(`, ${zone === "visitor" ? t("the visitor’s time") : zonePhrase(zone)}`)];
 }

@@ -1,3 +1,4 @@
+import { t } from "../messages/t";
 import { toMinor } from "../money/currency";
 import { kindOfSignal } from "../collect/sources";
 import { checkContent } from "../content/check";
@@ -23,9 +24,11 @@ export function readRuleset(input: unknown, bounded = true): Read<Ruleset> {
 }
 
 export const markerForbidden: Forbidden = (signal) =>
-  signal.startsWith("marker.") || traitsOf(signal)?.byOffers ? `a marker’s rules may not use ${signal}` : undefined;
+  signal.startsWith("marker.") || traitsOf(signal)?.byOffers
+    ? t("a marker’s rules may not use {signal}", { signal })
+    : undefined;
 export const offerForbidden: Forbidden = (signal) =>
-  traitsOf(signal)?.byOffers ? `an offer’s rule may not use ${signal}` : undefined;
+  traitsOf(signal)?.byOffers ? t("an offer’s rule may not use {signal}", { signal }) : undefined;
 
 /** What is wrong with a ruleset whose shape is right (docs/engine.md, sections 3 to 12). */
 export function checkRuleset(ruleset: Ruleset, bounded = true): Problem[] {
@@ -36,15 +39,16 @@ export function checkRuleset(ruleset: Ruleset, bounded = true): Problem[] {
   const unique = (items: readonly { id: string }[], path: Path, what: string) => {
     const seen = new Set<string>();
     items.forEach((item, index) => {
-      if (seen.has(item.id)) report([...path, index, "id"], "twice", `there is another ${what} "${item.id}"`);
+      if (seen.has(item.id))
+        report([...path, index, "id"], "twice", t('there is another {what} "{id}"', { what, id: item.id }));
       seen.add(item.id);
     });
   };
   const kinds = {
-    placeLists: "place list",
+    placeLists: t("place list"),
     audiences: "audience",
     markers: "marker",
-    blockTypes: "block type",
+    blockTypes: t("block type"),
     slots: "slot",
     popups: "pop-up",
     offers: "offer",
@@ -56,7 +60,7 @@ export function checkRuleset(ruleset: Ruleset, bounded = true): Problem[] {
   const names = new Set<string>();
   ruleset.dataFields.forEach((field, index) => {
     const key = `${field.signal}.${field.name}`;
-    if (names.has(key)) report(["dataFields", index, "name"], "twice", `there is another field "${key}"`);
+    if (names.has(key)) report(["dataFields", index, "name"], "twice", t('there is another field "{key}"', { key }));
     names.add(key);
   });
   ruleset.collect.forEach(({ signal, decimal }, index) => {
@@ -65,12 +69,15 @@ export function checkRuleset(ruleset: Ruleset, bounded = true): Problem[] {
       report(
         ["collect", index, "signal"],
         "not-here",
-        `"${signal}" cannot be read from pages: it is neither a fact of the page, nor the cart’s value or count, nor a declared field`,
+        t(
+          '"{signal}" cannot be read from pages: it is neither a fact of the page, nor the cart’s value or count, nor a declared field',
+          { signal },
+        ),
       );
     else if (decimal && kind !== "number" && kind !== "money")
-      report(["collect", index, "decimal"], "not-here", "is for numbers and money alone");
+      report(["collect", index, "decimal"], "not-here", t("is for numbers and money alone"));
     if (signal === "cart.count" && !ruleset.collect.some((other) => other.signal === "cart.subtotal"))
-      report(["collect", index, "signal"], "missing", "a cart is known by its value: say where that stands, too");
+      report(["collect", index, "signal"], "missing", t("a cart is known by its value: say where that stands, too"));
   });
   ruleset.blockTypes.forEach((type, index) => unique(type.fields, ["blockTypes", index, "fields"], "field"));
 
@@ -84,19 +91,23 @@ export function checkRuleset(ruleset: Ruleset, bounded = true): Problem[] {
   ruleset.audiences.forEach((audience, index) => {
     rule(audience.rule, ["audiences", index, "rule"]);
     if (inCircle(audience.id, ruleset))
-      report(["audiences", index, "rule"], "circle", `the audience "${audience.name}" leads back to itself`);
+      report(
+        ["audiences", index, "rule"],
+        "circle",
+        t('the audience "{audience}" leads back to itself', { audience: audience.name }),
+      );
   });
 
   const dates = (item: object, from: string, until: string, path: Path) => {
     const [start, end] = [(item as Record<string, unknown>)[from], (item as Record<string, unknown>)[until]];
     if (typeof start === "string" && typeof end === "string" && start >= end)
-      report([...path, until], "order", `must be later than ${from}`);
+      report([...path, until], "order", t("must be later than {from}", { from }));
   };
 
   ruleset.markers.forEach((marker, index) => {
     const path = ["markers", index];
     if (marker.gain === undefined || marker.gain === null)
-      report([...path, "gain"], "missing", "is missing: say which page views gain the marker");
+      report([...path, "gain"], "missing", t("is missing: say which page views gain the marker"));
     else rule(marker.gain, [...path, "gain"], markerForbidden);
     rule(marker.lose, [...path, "lose"], markerForbidden);
     dates(marker, "setFrom", "setUntil", path);
@@ -107,11 +118,11 @@ export function checkRuleset(ruleset: Ruleset, bounded = true): Problem[] {
     const hundredths = list.map((arm) => Math.round(arm.weight * 100));
     list.forEach((arm, index) => {
       if (Math.abs(arm.weight * 100 - (hundredths[index] as number)) > 1e-6)
-        report([...path, index, "weight"], "range", "must be in steps of 0.01");
+        report([...path, index, "weight"], "range", t("must be in steps of 0.01"));
       if (arm.content) problems.push(...checkContent(arm.content, ruleset, [...path, index, "content"], own));
     });
     if (hundredths.reduce((sum, one) => sum + one, 0) !== 10_000)
-      report(path, "sum", "has weights that do not add up to 100");
+      report(path, "sum", t("has weights that do not add up to 100"));
   };
 
   const variants = new Set<string>();
@@ -120,7 +131,8 @@ export function checkRuleset(ruleset: Ruleset, bounded = true): Problem[] {
     rule(slot.pages, [...path, "pages"]);
     slot.variants.forEach((variant, at) => {
       const here = [...path, "variants", at];
-      if (variants.has(variant.id)) report([...here, "id"], "twice", `there is another variant "${variant.id}"`);
+      if (variants.has(variant.id))
+        report([...here, "id"], "twice", t('there is another variant "{variant}"', { variant: variant.id }));
       variants.add(variant.id);
       rule(variant.rule, [...here, "rule"]);
       arms(variant.arms, [...here, "arms"], slot.take === 1);
@@ -137,8 +149,9 @@ export function checkRuleset(ruleset: Ruleset, bounded = true): Problem[] {
   const { currency } = ruleset.site;
   const amount = (text: string, path: Path) => {
     const minor = toMinor(text, currency);
-    if (minor === undefined) report(path, "range", `has more decimals than ${currency}, or is too large`);
-    else if (minor <= 0) report(path, "range", "must be above 0");
+    if (minor === undefined)
+      report(path, "range", t("has more decimals than {currency}, or is too large", { currency }));
+    else if (minor <= 0) report(path, "range", t("must be above 0"));
   };
   if (ruleset.site.largestValue !== undefined) amount(ruleset.site.largestValue, ["site", "largestValue"]);
   ruleset.offers.forEach((offer, index) => {
@@ -150,9 +163,9 @@ export function checkRuleset(ruleset: Ruleset, bounded = true): Problem[] {
       "percent" in offer.reward &&
       Math.abs(offer.reward.percent * 100 - Math.round(offer.reward.percent * 100)) > 1e-6
     )
-      report([...path, "reward", "percent"], "range", "must have at most two decimals");
+      report([...path, "reward", "percent"], "range", t("must have at most two decimals"));
     if (offer.scope && !offer.scope.categories && !offer.scope.skus)
-      report([...path, "scope"], "empty", "must name categories or skus");
+      report([...path, "scope"], "empty", t("must name categories or skus"));
     dates(offer, "from", "until", path);
   });
 
@@ -160,18 +173,18 @@ export function checkRuleset(ruleset: Ruleset, bounded = true): Problem[] {
     const path = ["goals", index];
     rule(goal.pages, [...path, "pages"]);
     if (goal.way === "page" && goal.pages === null)
-      report([...path, "pages"], "missing", "is missing: say which page views reach the goal");
+      report([...path, "pages"], "missing", t("is missing: say which page views reach the goal"));
     if (goal.way === "page" ? goal.at !== undefined : goal.at === undefined)
       report(
         [...path, "at"],
         goal.way === "page" ? "not-here" : "missing",
-        goal.way === "page" ? "is for clicks and forms alone" : "is missing: say which part of the page",
+        goal.way === "page" ? t("is for clicks and forms alone") : t("is missing: say which part of the page"),
       );
     if (goal.way === "form" && goal.at?.within)
       report(
         [...path, "at"],
         "not-here",
-        "lies in a part that draws itself apart, whose forms tell nobody: take a click on its button",
+        t("lies in a part that draws itself apart, whose forms tell nobody: take a click on its button"),
       );
     if (goal.value !== undefined) amount(goal.value, [...path, "value"]);
   });

@@ -1,10 +1,13 @@
+import { t } from "../messages/t";
 import { asksState, namesValues, operators, opsOf, type Op } from "../formats/operators";
 import { allRules } from "./uses";
 import type { Ruleset } from "../formats/ruleset";
 import type { Visit } from "../formats/visit";
 import {
   fixedSignals,
+  groupNames,
   namedSignals,
+  parameterOf,
   signalGroups,
   signalInfo,
   signalName,
@@ -27,27 +30,40 @@ export interface SignalChoice {
 }
 
 /** Signals that take a free name, by what stands before it. */
-export const freeSignals: readonly (SignalChoice & { example: string; what: string })[] = Object.entries(
-  namedSignals,
-).flatMap(([signal, { offered, group, means }]) =>
-  offered ? [{ signal, group, means, name: signalName(signal, offered.label), ...offered }] : [],
-);
+export const freeSignals = (): (SignalChoice & { example: string; what: string })[] =>
+  Object.entries(namedSignals).flatMap(([signal, { offered, group, means }]) =>
+    offered
+      ? [
+          {
+            signal,
+            group,
+            means: t(means),
+            name: signalName(signal, t(offered.label)),
+            label: t(offered.label),
+            what: t(offered.what),
+            example: t(offered.example),
+          },
+        ]
+      : [],
+  );
 
 /** The text by which a signal is found: what it is called here, and what else. */
-export const searchText = ({ signal, label, name, group }: SignalChoice): string =>
-  `${name} ${label} ${group} ${traitsOf(isBare(signal) ? `${signal}x` : signal)?.also ?? ""} ${signal}`;
+export function searchText({ signal, label, name, group }: SignalChoice): string {
+  const also = traitsOf(isBare(signal) ? `${signal}x` : signal)?.also;
+  return `${name} ${label} ${groupNames[group]} ${also ? t(also) : ""} ${parameterOf(signal) ?? ""} ${signal}`;
+}
 const isBare = (signal: string): boolean => signal.endsWith(".");
 
 /** The signals that a rule may be built from, in the order of their groups. `without` leaves out what its owner may not use. */
 export function signalChoices(names: RuleNames, without?: (signal: string) => boolean): SignalChoice[] {
   const out: SignalChoice[] = Object.entries(fixedSignals).map(([signal, info]) => ({
     signal,
-    label: info.label,
-    name: signalName(signal, info.label),
-    means: info.means,
+    label: t(info.label),
+    name: signalName(signal, t(info.label)),
+    means: t(info.means),
     group: info.group,
   }));
-  for (const { signal, label, name, means, group } of freeSignals) out.push({ signal, label, name, means, group });
+  for (const { signal, label, name, means, group } of freeSignals()) out.push({ signal, label, name, means, group });
   const declared = [
     ...names.markers.map((marker) => `marker.${marker.id}`),
     ...names.offers.map((offer) => `cart.toGo.${offer.id}`),
@@ -55,8 +71,15 @@ export function signalChoices(names: RuleNames, without?: (signal: string) => bo
   ];
   for (const signal of declared) {
     const info = signalInfo(signal, names);
-    const means = traitsOf(signal)?.means ?? "";
-    if (info) out.push({ signal, label: info.label, name: signalName(signal, info.label), means, group: info.group });
+    const means = traitsOf(signal)?.means;
+    if (info && means)
+      out.push({
+        signal,
+        label: info.label,
+        name: signalName(signal, info.label),
+        means: t(means),
+        group: info.group,
+      });
   }
   return out
     .filter((choice) => !without?.(choice.signal))
@@ -74,15 +97,18 @@ export function opChoices(signal: string, names: RuleNames): readonly Op[] {
 /** An operator as it is offered for a signal: a visitor has a marker or not. */
 export const opWords = (op: Op, signal: string): string =>
   traitsOf(signal)?.group !== "Markers"
-    ? operators[op].words
+    ? t(operators[op].words)
     : op === "isTrue"
-      ? "has it"
+      ? t("has it")
       : op === "isFalse"
-        ? "does not have it"
-        : operators[op].words;
+        ? t("does not have it")
+        : t(operators[op].words);
 
 /** Why a signal may not be known of a visitor (docs/engine.md, section 2), in a sentence; undefined where it always is. */
-export const whyUnknown = (signal: string): string | undefined => traitsOf(signal)?.unknown?.why;
+export const whyUnknown = (signal: string): string | undefined => {
+  const why = traitsOf(signal)?.unknown?.why;
+  return why && t(why);
+};
 
 /** All the values that a signal can have, where they are few and known. */
 export const closedValues = (signal: string): readonly string[] | undefined => traitsOf(signal)?.values ?? undefined;

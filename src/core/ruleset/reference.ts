@@ -1,4 +1,5 @@
 /** The reference of signals and operators, made from their tables (docs/signals.md). */
+import { t } from "../messages/t";
 import { operators, ops, type SignalKind } from "../formats/operators";
 import { fixedSignals, namedSignals, signalGroups, signalName, type SignalTraits } from "../visit/signals";
 
@@ -21,12 +22,18 @@ const nameOf = (prefix: string): string => `${prefix}NAME`;
 interface Line extends SignalTraits {
   signal: string;
   label: string;
+  parameter?: string;
   kinds: string;
 }
 
 function lines(): Line[] {
   return [
-    ...Object.entries(fixedSignals).map(([signal, entry]) => ({ ...entry, signal, kinds: kindWords[entry.kind] })),
+    ...Object.entries(fixedSignals).map(([signal, entry]) => ({
+      ...entry,
+      signal,
+      label: t(entry.label),
+      kinds: kindWords[entry.kind],
+    })),
     ...Object.entries(namedSignals).map(([prefix, entry]) => {
       const described = entry.describe("NAME", {
         dataFields: [],
@@ -58,14 +65,14 @@ export function signalReference(): string {
           `### ${group}`,
           table(
             ["signal", "called", "what it is", "reads as", "value", "also found by", "may be unknown"],
-            mine.map(({ signal, label, means, kinds, also, unknown, values }) => [
+            mine.map(({ signal, label, means, kinds, also, unknown, values, parameter }) => [
               `\`${signal}\``,
               signalName(signal, label),
-              means,
+              t(means),
               label,
               values ? `${kinds}: ${values.join(", ")}` : kinds,
-              also,
-              unknown?.why ?? "",
+              [parameter, also && t(also)].filter(Boolean).join(" "),
+              unknown ? t(unknown.why) : "",
             ]),
           ),
         ];
@@ -82,8 +89,8 @@ export function signalReference(): string {
         const { words, means, kinds, value, denies } = operators[op];
         return [
           `\`${op}\``,
-          words,
-          means,
+          t(words),
+          t(means),
           kinds.join(", "),
           value === "nothing" ? "" : value,
           denies ? `\`${denies}\`` : "",

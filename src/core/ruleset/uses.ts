@@ -1,4 +1,5 @@
 /** Where a thing of the draft is used by others, so that a change can say what it touches. */
+import { t } from "../messages/t";
 import { isCondition, walkRule, type Rule } from "../formats/rule";
 import type { Content, PlaceEntry, Ruleset } from "../formats/ruleset";
 
@@ -36,25 +37,33 @@ export function allRules(ruleset: Ruleset): { owner: Owner; part: string; rule: 
   }
   for (const item of ruleset.audiences)
     out.push({
-      owner: { kind: "audience", id: item.id, name: `Audience ${item.name}` },
+      owner: { kind: "audience", id: item.id, name: t("Audience {name}", { name: item.name }) },
       part: "rule",
       rule: item.rule,
     });
   for (const item of ruleset.markers) {
-    const owner: Owner = { kind: "marker", id: item.id, name: `Marker ${item.name}` };
+    const owner: Owner = { kind: "marker", id: item.id, name: t("Marker {name}", { name: item.name }) };
     out.push({ owner, part: "gain", rule: item.gain ?? null }, { owner, part: "lose", rule: item.lose });
   }
   for (const item of ruleset.offers)
-    out.push({ owner: { kind: "offer", id: item.id, name: `Offer ${item.name}` }, part: "rule", rule: item.rule });
+    out.push({
+      owner: { kind: "offer", id: item.id, name: t("Offer {name}", { name: item.name }) },
+      part: "rule",
+      rule: item.rule,
+    });
   for (const item of ruleset.popups) {
-    const owner: Owner = { kind: "popup", id: item.id, name: `Pop-up ${item.name}` };
+    const owner: Owner = { kind: "popup", id: item.id, name: t("Pop-up {name}", { name: item.name }) };
     out.push({ owner, part: "pages", rule: item.pages }, { owner, part: "rule", rule: item.rule });
   }
   for (const item of ruleset.goals)
-    out.push({ owner: { kind: "goal", id: item.id, name: `Goal ${item.name}` }, part: "pages", rule: item.pages });
+    out.push({
+      owner: { kind: "goal", id: item.id, name: t("Goal {name}", { name: item.name }) },
+      part: "pages",
+      rule: item.pages,
+    });
   for (const item of ruleset.redirects)
     out.push({
-      owner: { kind: "redirect", id: item.id, name: `Redirect ${item.name}` },
+      owner: { kind: "redirect", id: item.id, name: t("Redirect {name}", { name: item.name }) },
       part: "rule",
       rule: item.rule,
     });
@@ -78,7 +87,10 @@ export function allContents(ruleset: Ruleset): { owner: Owner; content: Content 
   for (const popup of ruleset.popups)
     for (const arm of popup.arms)
       if (arm.content)
-        out.push({ owner: { kind: "popup", id: popup.id, name: `Pop-up ${popup.name}` }, content: arm.content });
+        out.push({
+          owner: { kind: "popup", id: popup.id, name: t("Pop-up {popup}", { popup: popup.name }) },
+          content: arm.content,
+        });
   return out;
 }
 
@@ -112,6 +124,6 @@ export function usesOf(used: Used, ruleset: Ruleset): User[] {
     if (signal !== undefined && Object.values(content.tokens).some((token) => token.signal === signal)) add(owner);
   }
   if (signal !== undefined && ruleset.collect.some((entry) => entry.signal === signal))
-    add({ kind: "collect", id: signal, name: "What pages tell" });
+    add({ kind: "collect", id: signal, name: t("What pages tell") });
   return [...out.values()];
 }

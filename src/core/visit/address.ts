@@ -1,4 +1,5 @@
 /** An IP address as a number, with its family. An IPv4-mapped IPv6 address is its IPv4 address. */
+import { t } from "../messages/t";
 export interface Address {
   family: 4 | 6;
   bits: bigint;
@@ -62,14 +63,15 @@ export function parseBlock(text: string): Block | { problem: string } {
   const [head, tail, more] = text.split("/");
   const address = parseAddress(head as string);
   if (!address || more !== undefined)
-    return { problem: "must be an address or a block of addresses such as 192.0.2.0/24 or 2001:db8::/32" };
+    return { problem: t("must be an address or a block of addresses such as 192.0.2.0/24 or 2001:db8::/32") };
   const width = address.family === 4 ? 32 : 128;
   if (tail === undefined) return { ...address, length: width };
   const written = (head as string).includes(":") ? 128 : 32;
   const length = /^\d{1,3}$/.test(tail) ? Number(tail) - (written - width) : -1;
-  if (length < 0 || length > width) return { problem: `has a prefix length that must be from 0 to ${written}` };
+  if (length < 0 || length > width)
+    return { problem: t("has a prefix length that must be from 0 to {written}", { written }) };
   if ((address.bits & ((1n << BigInt(width - length)) - 1n)) !== 0n)
-    return { problem: `has bits set beyond its prefix of ${tail}` };
+    return { problem: t("has bits set beyond its prefix of {tail}", { tail }) };
   return { ...address, length };
 }
 

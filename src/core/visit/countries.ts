@@ -1,4 +1,6 @@
 /** ISO 3166-1 alpha-2 codes by continent (the two-letter continent codes common in open place data). */
+import { displayName } from "../messages/names";
+import { said, text } from "../messages/t";
 const byContinent = {
   AF: "AO BF BI BJ BW CD CF CG CI CM CV DJ DZ EG EH ER ET GA GH GM GN GQ GW KE KM LR LS LY MA MG ML MR MU MW MZ NA NE NG RE RW SC SD SH SL SN SO SS ST SZ TD TG TN TZ UG YT ZA ZM ZW",
   AN: "AQ BV GS HM TF",
@@ -11,15 +13,15 @@ const byContinent = {
 
 export type Continent = keyof typeof byContinent;
 export const continents = Object.keys(byContinent) as Continent[];
-export const continentNames: Record<Continent, string> = {
-  AF: "Africa",
-  AN: "Antarctica",
-  AS: "Asia",
-  EU: "Europe",
-  NA: "North America",
-  OC: "Oceania",
-  SA: "South America",
-};
+export const continentNames: Record<Continent, string> = said({
+  AF: text("Africa"),
+  AN: text("Antarctica"),
+  AS: text("Asia"),
+  EU: text("Europe"),
+  NA: text("North America"),
+  OC: text("Oceania"),
+  SA: text("South America"),
+});
 
 const table = new Map<string, Continent>();
 for (const continent of continents) for (const code of byContinent[continent].split(" ")) table.set(code, continent);
@@ -30,9 +32,8 @@ export const countryCodes: readonly string[] = [...table.keys()].sort();
 /** The continent of a country (upper case code), or undefined if there is no such country. */
 export const continentOf = (country: string): Continent | undefined => table.get(country);
 
-const names = new Intl.DisplayNames("en", { type: "region" });
-/** The English name of a country, or its code if it has none. */
+/** The name of a country, or its code if it has none. */
 export const countryName = (code: string): string => {
   const upper = code.toUpperCase();
-  return table.has(upper) ? (names.of(upper) ?? upper) : upper;
+  return table.has(upper) ? (displayName("region", upper) ?? upper) : upper;
 };

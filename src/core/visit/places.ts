@@ -1,3 +1,4 @@
+import { t } from "../messages/t";
 import Papa from "papaparse";
 import type { Place } from "../formats/visit";
 import type { Problem } from "../formats/problem";
@@ -30,7 +31,10 @@ export function readPlaceCsv(
         {
           path: "/1",
           code: "missing",
-          problem: `expected the columns ${placeColumns.join(", ")}, found ${first.join(", ")}`,
+          problem: t("expected the columns {placeColumns}, found {first}", {
+            placeColumns: placeColumns.join(", "),
+            first: first.join(", "),
+          }),
         },
       ],
     };
@@ -41,12 +45,13 @@ export function readPlaceCsv(
     const cell = (name: Column): string | undefined => row[columns.indexOf(name)]?.trim() || undefined;
     const refuse = (problem: string) => problems.push({ path: `/${line}`, code: "form", problem });
     const block = parseBlock(cell("network") ?? "");
-    if ("problem" in block) return refuse(`network ${block.problem}`);
+    if ("problem" in block) return refuse(t("network {problem}", { problem: block.problem }));
     const [lat, lon] = [Number(cell("lat") ?? NaN), Number(cell("lon") ?? NaN)];
     const country = cell("country");
-    if (country && !/^[A-Za-z]{2}$/.test(country)) return refuse(`country must be a two-letter code, not "${country}"`);
+    if (country && !/^[A-Za-z]{2}$/.test(country))
+      return refuse(t('country must be a two-letter code, not "{country}"', { country }));
     const zone = cell("zone");
-    if (zone && !isZone(zone)) return refuse(`zone "${zone}" is no time zone`);
+    if (zone && !isZone(zone)) return refuse(t('zone "{zone}" is no time zone', { zone }));
     const place: Place = {
       ...(country ? { country } : {}),
       ...(cell("region") ? { region: cell("region") } : {}),

@@ -20,7 +20,7 @@ describe("requests that are pasted", () => {
   -H 'User-Agent: Mozilla/5.0 (it\\'s)' --compressed \\
   -H "Accept-Language: de-DE,de;q=0.9" -H 'Cookie: a=1; b=x=y' -e https://other.example/ -d "secret"`;
     expect(take(text.replace("\\'", ""))).toMatchObject({
-      kind: "a curl command",
+      kind: { message: "a curl command" },
       url: "https://shop.example/ferns?utm_source=mail",
       userAgent: "Mozilla/5.0 (its)",
       acceptLanguage: "de-DE,de;q=0.9",
@@ -55,7 +55,7 @@ describe("requests that are pasted", () => {
     };
     for (const text of [JSON.stringify(entry), JSON.stringify({ log: { entries: [entry] } })])
       expect(take(text)).toMatchObject({
-        kind: "a HAR entry",
+        kind: { message: "a HAR entry" },
         at: "2026-11-24T09:15:00.000Z",
         referrer: "https://a.example/",
       });

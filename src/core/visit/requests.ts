@@ -1,11 +1,12 @@
 /** Requests as people have them at hand: a curl command, a line of an access log, an entry of a HAR file. */
+import { text as message, type Words } from "../messages/t";
 import { isUrl } from "../text/is-url";
 import type { Visit } from "../formats/visit";
 import { readCookies } from "./cookies";
 
 /** What a request tells of its visit; the address of the page as it was asked for. */
 export interface TakenRequest {
-  kind: "a curl command" | "a line of an access log" | "a HAR entry";
+  kind: Words;
   /** The path with its query, or a whole address. */
   target: string;
   at?: string;
@@ -69,7 +70,7 @@ function readCurl(text: string): TakenRequest | undefined {
     }
     i += 1;
   }
-  return target === undefined ? undefined : { kind: "a curl command", target, headers };
+  return target === undefined ? undefined : { kind: message("a curl command"), target, headers };
 }
 
 const months = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
@@ -87,7 +88,7 @@ function readLog(text: string): TakenRequest | undefined {
   if (referrer && referrer !== "-") headers.set("referer", plain(referrer));
   if (agent && agent !== "-") headers.set("user-agent", plain(agent));
   return {
-    kind: "a line of an access log",
+    kind: message("a line of an access log"),
     target: target as string,
     headers,
     ip: ip as string,
@@ -114,7 +115,7 @@ function readHar(text: string): TakenRequest | undefined {
       if (typeof item?.name === "string" && typeof item.value === "string")
         headers.set(item.name.toLowerCase(), item.value);
   return {
-    kind: "a HAR entry",
+    kind: message("a HAR entry"),
     target: entry.request.url,
     headers,
     ...(typeof entry.startedDateTime === "string" ? { at: entry.startedDateTime } : {}),

@@ -2,6 +2,8 @@
  * The signals (docs/engine.md, section 2): one entry each. What is not declared is refused by the compiler; the editor, sentences,
  * the analysis, advice on caching, replay and the reference in docs/signals.md follow from it.
  */
+import { said, t, text, type Words } from "../messages/t";
+import { bare } from "../messages/articles";
 import { exponentOf } from "../money/currency";
 import type { SignalKind } from "../formats/operators";
 import type { DataField } from "../formats/ruleset";
@@ -37,6 +39,21 @@ export const signalGroups = [
   "Site data",
 ] as const;
 export type SignalGroup = (typeof signalGroups)[number];
+/** The groups as people read them. */
+export const groupNames: Readonly<Record<SignalGroup, string>> = said({
+  Time: text("Time"),
+  Place: text("Place"),
+  Campaign: text("Campaign"),
+  Link: text("Link"),
+  "Referrer and search": text("Referrer and search"),
+  Device: text("Device"),
+  Language: text("Language"),
+  Page: text("Page"),
+  History: text("History"),
+  Markers: text("Markers"),
+  Cart: text("Cart"),
+  "Site data": text("Site data"),
+});
 
 /**
  * What of a request something depends on. `link`, `language`, `device` and `visitor` can be told apart by a cache from what a
@@ -73,11 +90,11 @@ export type NotCarried =
 export interface SignalTraits {
   group: SignalGroup;
   /** What its value is, in a sentence for whoever builds a rule. */
-  means: string;
+  means: Words;
   /** What else people call it (common practice), so that it is found by that. */
-  also: string;
+  also: Words | null;
   /** Why it may not be known of a visitor, in general and for the visit at hand; null: it always is. */
-  unknown: { why: string; because(r: Reading): string } | null;
+  unknown: { why: Words; because(r: Reading): string } | null;
   facet: FacetKind;
   /** Null: on the page alone. */
   leans: Leaning | null;
@@ -96,7 +113,7 @@ export interface SignalTraits {
 interface FixedEntry extends SignalTraits {
   kind: SignalKind;
   /** The words people read for it, as they stand in a sentence: "the source". */
-  label: string;
+  label: Words;
   /** Null: it is no value; schedules are asked with the instant. */
   read: Getter | null;
   /** The parameter of a link that it is read from. */
@@ -109,7 +126,7 @@ interface NamedEntry extends SignalTraits {
   describe(name: string, names: SignalNames): { kind: SignalKind; label: string } | undefined;
   read(name: string, signal: string, fields: ReadonlyMap<string, DataField>): Getter | undefined;
   /** How it is offered where the name is free; null: only declared ones are. */
-  offered: { label: string; what: string; example: string } | null;
+  offered: { label: Words; what: Words; example: Words } | null;
 }
 
 /** What a ruleset declares that makes further signals. */
@@ -120,15 +137,15 @@ export interface SignalNames {
 }
 
 /** What most signals are: always known, cheap, told by a log, leaning on the visitor. */
-const usual = { also: "", unknown: null, cost: 1, key: null, log: null, values: null, byOffers: false } as const;
+const usual = { also: null, unknown: null, cost: 1, key: null, log: null, values: null, byOffers: false } as const;
 
-const campaign = (parameter: string, label: string, also = ""): FixedEntry => ({
+const campaign = (parameter: string, label: Words, means: Words, also: Words | null = null): FixedEntry => ({
   ...usual,
   kind: "text",
   group: "Campaign",
   label,
-  means: `The parameter ${parameter} of the page’s address.`,
-  also: `${parameter} ${also}`.trim(),
+  means,
+  also,
   parameter,
   read: fixedText((r) => r.page.first(parameter)),
   facet: "parameter",
@@ -137,9 +154,9 @@ const campaign = (parameter: string, label: string, also = ""): FixedEntry => ({
 });
 
 const arrival = (
-  label: string,
-  means: string,
-  also: string,
+  label: Words,
+  means: Words,
+  also: Words | null,
   key: 0 | 100 | null,
   get: (r: Reading) => string | undefined,
 ) => ({
@@ -155,13 +172,13 @@ const arrival = (
   key,
 });
 
-const noAgent = { why: "A browser may not say what it is.", because: () => "no user agent was sent" };
+const noAgent = { why: text("A browser may not say what it is."), because: () => t("no user agent was sent") };
 const device = (
   part: "kind" | "os" | "browser",
-  label: string,
-  means: string,
+  label: Words,
+  means: Words,
   values: readonly string[],
-  also: string,
+  also: Words | null,
 ) => ({
   ...usual,
   kind: "text" as const,
@@ -179,7 +196,7 @@ const device = (
 });
 
 const ofPage = { ...usual, group: "Page", facet: "page fact", leans: null } as const;
-const pageText = (label: string, means: string, key: 0 | 100 | null, get: (r: Reading) => string | undefined) => ({
+const pageText = (label: Words, means: Words, key: 0 | 100 | null, get: (r: Reading) => string | undefined) => ({
   ...ofPage,
   kind: "text" as const,
   label,
@@ -191,8 +208,8 @@ const pageText = (label: string, means: string, key: 0 | 100 | null, get: (r: Re
 const remembered = {
   ...usual,
   unknown: {
-    why: "Of visitors who have not given consent nothing is known.",
-    because: () => "the visitor has not given consent",
+    why: text("Of visitors who have not given consent nothing is known."),
+    because: () => t("the visitor has not given consent"),
   },
   leans: "visitor",
   log: { what: "consent", judged: "unknown" },
@@ -203,11 +220,14 @@ const ofCart = {
   ...usual,
   group: "Cart",
   unknown: {
-    why: "The page may not tell the cart.",
+    why: text("The page may not tell the cart."),
     because: (r: Reading) =>
       r.visit.cart && exponentOf(r.rules.currency) !== undefined && !r.cartTold
-        ? `the cart is in ${r.visit.cart.currency}, not in ${r.rules.currency}`
-        : "the site has not told the cart",
+        ? t("the cart is in {currency}, not in {currency2}", {
+            currency: r.visit.cart.currency,
+            currency2: r.rules.currency,
+          })
+        : t("the site has not told the cart"),
   },
   facet: "cart",
   leans: "visitor",
@@ -220,13 +240,15 @@ const fixed = {
     ...usual,
     kind: "schedule",
     group: "Time",
-    label: "the time",
-    means: "Date, weekday and hour at which the page is opened, in the site’s time zone, the visitor’s or another.",
-    also: "date day weekday hour schedule office hours clock",
+    label: text("the time"),
+    means: text(
+      "Date, weekday and hour at which the page is opened, in the site’s time zone, the visitor’s or another.",
+    ),
+    also: text("date day weekday hour schedule office hours clock"),
     read: null,
     unknown: {
-      why: "The visitor’s own time zone may not be known.",
-      because: () => "the visitor’s own time zone is not known",
+      why: text("The visitor’s own time zone may not be known."),
+      because: () => t("the visitor’s own time zone is not known"),
     },
     facet: "time",
     leans: "time",
@@ -236,84 +258,116 @@ const fixed = {
     ...usual,
     kind: "place",
     group: "Place",
-    label: "the place",
-    means:
+    label: text("the place"),
+    means: text(
       "Where the visitor is, by their IP address: continent, country, region, city, or within a distance of a point.",
-    also: "country region city location geo",
+    ),
+    also: text("country region city location geo"),
     read: (r) => r.place ?? null,
     unknown: {
-      why: "Of some addresses no country is known.",
-      because: (r) => (r.address ? "no country was found for this address" : "no address or place is known"),
+      why: text("Of some addresses no country is known."),
+      because: (r) => (r.address ? t("no country was found for this address") : t("no address or place is known")),
     },
     facet: "place",
     leans: "place",
     cost: 2,
   },
-  "campaign.source": campaign("utm_source", "the campaign source"),
-  "campaign.medium": campaign("utm_medium", "the campaign medium", "channel"),
-  "campaign.name": campaign("utm_campaign", "the campaign name"),
-  "campaign.term": campaign("utm_term", "the campaign term", "keyword"),
-  "campaign.content": campaign("utm_content", "the campaign content", "ad"),
-  "campaign.id": campaign("utm_id", "the campaign id"),
+  "campaign.source": campaign(
+    "utm_source",
+    text("the campaign source"),
+    text("The parameter utm_source of the page’s address."),
+  ),
+  "campaign.medium": campaign(
+    "utm_medium",
+    text("the campaign medium"),
+    text("The parameter utm_medium of the page’s address."),
+    text("channel"),
+  ),
+  "campaign.name": campaign(
+    "utm_campaign",
+    text("the campaign name"),
+    text("The parameter utm_campaign of the page’s address."),
+  ),
+  "campaign.term": campaign(
+    "utm_term",
+    text("the campaign term"),
+    text("The parameter utm_term of the page’s address."),
+    text("keyword"),
+  ),
+  "campaign.content": campaign(
+    "utm_content",
+    text("the campaign content"),
+    text("The parameter utm_content of the page’s address."),
+    text("ad"),
+  ),
+  "campaign.id": campaign("utm_id", text("the campaign id"), text("The parameter utm_id of the page’s address.")),
   "referrer.kind": {
     ...arrival(
-      "the kind of referrer",
-      "How the visitor came: directly, from another page of the site, by a search engine, web mail, a social network or another site.",
-      "traffic source direct social search",
+      text("the kind of referrer"),
+      text(
+        "How the visitor came: directly, from another page of the site, by a search engine, web mail, a social network or another site.",
+      ),
+      text("traffic source direct social search"),
       100,
       (r) => referrerKind(r.referrer, r.page.host),
     ),
     values: referrerKinds,
   },
   "referrer.host": arrival(
-    "the referring site",
-    "Host of the page that the visitor comes from, without www.",
-    "referrer partner domain",
+    text("the referring site"),
+    text("Host of the page that the visitor comes from, without www."),
+    text("referrer partner domain"),
     0,
     (r) => r.referrer?.host,
   ),
   "referrer.url": arrival(
-    "the referring page",
-    "Whole address of the page that the visitor comes from.",
-    "referrer address",
+    text("the referring page"),
+    text("Whole address of the page that the visitor comes from."),
+    text("referrer address"),
     null,
     (r) => (r.referrer?.host === undefined ? undefined : r.visit.referrer),
   ),
   "search.engine": arrival(
-    "the search engine",
-    "Name of the search engine that the visitor comes from.",
-    "",
+    text("the search engine"),
+    text("Name of the search engine that the visitor comes from."),
+    null,
     0,
     (r) => r.referrer?.source?.engine,
   ),
   "search.words": arrival(
-    "the search",
-    "Words that the visitor searched for, where the referrer or the link carries them.",
-    "keywords search words query",
+    text("the search"),
+    text("Words that the visitor searched for, where the referrer or the link carries them."),
+    text("keywords search words query"),
     null,
     searchWords,
   ),
   "device.kind": device(
     "kind",
-    "the device",
-    "Phone, tablet, desktop, crawler or other, by the browser’s user agent.",
+    text("the device"),
+    text("Phone, tablet, desktop, crawler or other, by the browser’s user agent."),
     deviceKinds,
-    "mobile phone tablet desktop",
+    text("mobile phone tablet desktop"),
   ),
   "device.os": device(
     "os",
-    "the system",
-    "Operating system, by the browser’s user agent.",
+    text("the system"),
+    text("Operating system, by the browser’s user agent."),
     systems,
-    "operating system iOS Android Windows",
+    text("operating system iOS Android Windows"),
   ),
-  "device.browser": device("browser", "the browser", "Browser, by its own name, also on iOS.", browsers, ""),
+  "device.browser": device(
+    "browser",
+    text("the browser"),
+    text("Browser, by its own name, also on iOS."),
+    browsers,
+    null,
+  ),
   "device.browserVersion": {
     ...usual,
     kind: "number",
     group: "Device",
-    label: "the browser version",
-    means: "The main version of the browser, such as 142.",
+    label: text("the browser version"),
+    means: text("The main version of the browser, such as 142."),
     read: (r) => (r.device === undefined ? null : r.device.version),
     unknown: noAgent,
     facet: "device",
@@ -324,13 +378,13 @@ const fixed = {
     ...usual,
     kind: "number",
     group: "Device",
-    label: "the window width",
-    means: "Width of the browser window in CSS pixels.",
-    also: "screen viewport",
+    label: text("the window width"),
+    means: text("Width of the browser window in CSS pixels."),
+    also: text("screen viewport"),
     read: (r) => r.visit.hints?.width ?? null,
     unknown: {
-      why: "A browser tells its width only from its second page on, or by the tag.",
-      because: () => "the browser has not told its width",
+      why: text("A browser tells its width only from its second page on, or by the tag."),
+      because: () => t("the browser has not told its width"),
     },
     facet: "width",
     leans: "measured",
@@ -341,134 +395,146 @@ const fixed = {
     ...usual,
     kind: "language",
     group: "Language",
-    label: "the language",
-    means: "The languages that the visitor’s browser asks for, in order of preference.",
-    also: "locale accept-language",
+    label: text("the language"),
+    means: text("The languages that the visitor’s browser asks for, in order of preference."),
+    also: text("locale accept-language"),
     read: (r) => (r.languages.length === 0 ? undefined : r.languages),
     facet: "language",
     leans: "language",
     log: { what: "language", judged: "absent" },
   },
   "page.path": {
-    ...pageText("the path", "Path of the page’s address, without host and parameters.", 0, (r) => r.path),
-    also: "url address page",
+    ...pageText(text("the path"), text("Path of the page’s address, without host and parameters."), 0, (r) => r.path),
+    also: text("url address page"),
   },
-  "page.id": pageText("the page", "Id that the site gives to the page.", 0, (r) => r.visit.page?.id),
+  "page.id": pageText(text("the page"), text("Id that the site gives to the page."), 0, (r) => r.visit.page?.id),
   "page.category": {
-    ...pageText("the page category", "Category that the site gives to the page.", 0, (r) => r.visit.page?.category),
+    ...pageText(
+      text("the page category"),
+      text("Category that the site gives to the page."),
+      0,
+      (r) => r.visit.page?.category,
+    ),
     facet: "page",
   },
   "page.language": pageText(
-    "the page language",
-    "Language that the site gives to the page.",
+    text("the page language"),
+    text("Language that the site gives to the page."),
     100,
     (r) => r.visit.page?.language,
   ),
   "page.tags": {
     ...ofPage,
     kind: "texts",
-    label: "the page tags",
-    means: "Tags that the site gives to the page.",
+    label: text("the page tags"),
+    means: text("Tags that the site gives to the page."),
     read: (r) => texts(r.visit.page?.tags ?? []),
     key: 0,
   },
   "page.text": {
-    ...pageText("the page text", "Text of the page, as the site gives it.", null, (r) => r.visit.page?.text),
+    ...pageText(
+      text("the page text"),
+      text("Text of the page, as the site gives it."),
+      null,
+      (r) => r.visit.page?.text,
+    ),
     log: { what: "page text", judged: "absent" },
   },
   "history.views": {
     ...ofHistory,
     kind: "number",
-    label: "the pages seen in this visit",
-    means: "Page views since the visit began, this one counted. A visit begins after 30 minutes without a page view.",
-    also: "page views session",
+    label: text("the pages seen in this visit"),
+    means: text(
+      "Page views since the visit began, this one counted. A visit begins after 30 minutes without a page view.",
+    ),
+    also: text("page views session"),
     read: fromHistory((h) => h.views),
   },
   "history.visits": {
     ...ofHistory,
     kind: "number",
-    label: "the number of visits",
-    means: "Visits so far, this one counted.",
+    label: text("the number of visits"),
+    means: text("Visits so far, this one counted."),
     read: fromHistory((h) => h.visits),
   },
   "history.minutes": {
     ...ofHistory,
     kind: "number",
-    label: "the minutes since this visit began",
-    means: "Whole minutes since the first page view of this visit.",
-    also: "time on site session duration",
+    label: text("the minutes since this visit began"),
+    means: text("Whole minutes since the first page view of this visit."),
+    also: text("time on site session duration"),
     read: fromHistory((h) => h.minutes),
   },
   "history.daysSinceLast": {
     ...ofHistory,
     kind: "number",
-    label: "the days since the last visit",
-    means: "Whole days since the previous visit’s last page view.",
+    label: text("the days since the last visit"),
+    means: text("Whole days since the previous visit’s last page view."),
     read: fromHistory((h) => h.daysSinceLast),
   },
   "history.returning": {
     ...ofHistory,
     kind: "flag",
-    label: "returning",
-    means: "Whether the visitor has been here on an earlier visit.",
-    also: "new visitor first-time returning visitor",
+    label: text("returning"),
+    means: text("Whether the visitor has been here on an earlier visit."),
+    also: text("new visitor first-time returning visitor"),
     read: fromHistory((h) => h.visits > 1),
   },
   "history.landing": {
     ...ofHistory,
     kind: "text",
-    label: "the landing page",
-    means: "Path of the first page of this visit.",
+    label: text("the landing page"),
+    means: text("Path of the first page of this visit."),
     read: fromHistory((h, r) => r.text("history.landing", () => h.landing)),
   },
   "cart.subtotal": {
     ...ofCart,
     kind: "money",
-    label: "the cart value",
-    means: "Value of the items in the cart, before offers.",
-    also: "basket order value",
+    label: text("the cart value"),
+    means: text("Value of the items in the cart, before offers."),
+    also: text("basket order value"),
     read: (r) => r.cartSubtotal,
   },
   "cart.total": {
     ...ofCart,
     kind: "money",
-    label: "the cart total after offers",
-    means: "Value of the cart with all offers taken off.",
-    also: "basket order value",
+    label: text("the cart total after offers"),
+    means: text("Value of the cart with all offers taken off."),
+    also: text("basket order value"),
     read: fromFigures((f) => f.total),
     byOffers: true,
   },
   "cart.count": {
     ...ofCart,
     kind: "number",
-    label: "the number of items in the cart",
-    means: "All items in the cart, each by its quantity.",
-    also: "basket quantity",
+    label: text("the number of items in the cart"),
+    means: text("All items in the cart, each by its quantity."),
+    also: text("basket quantity"),
     read: fromCart((lines) => lines.reduce((sum, line) => sum + line.quantity, 0)),
   },
   "cart.skus": {
     ...ofCart,
     kind: "texts",
-    label: "the items in the cart",
-    means: "Product codes (SKU) of the items in the cart.",
-    also: "basket products",
+    label: text("the items in the cart"),
+    means: text("Product codes (SKU) of the items in the cart."),
+    also: text("basket products"),
     read: fromCart((lines) => texts(lines.map((line) => line.sku))),
   },
   "cart.categories": {
     ...ofCart,
     kind: "texts",
-    label: "the categories in the cart",
-    means: "Categories of the items in the cart.",
+    label: text("the categories in the cart"),
+    means: text("Categories of the items in the cart."),
     read: fromCart((lines) => texts(lines.map((line) => line.category).filter((item) => item !== undefined))),
   },
   ip: {
     ...usual,
     kind: "address",
     group: "Site data",
-    label: "the IP address",
-    means: "The address that the visitor’s request comes from.",
+    label: text("the IP address"),
+    means: text("The address that the visitor’s request comes from."),
     read: (r) => r.address ?? null,
-    unknown: { why: "The address may not be told.", because: () => "it was not told" },
+    unknown: { why: text("The address may not be told."), because: () => t("it was not told") },
     facet: "ip",
     leans: "measured",
   },
@@ -481,12 +547,16 @@ const named = {
   "query.": {
     ...usual,
     group: "Link",
-    means: "A parameter of the page’s address, by its name; it may have several values.",
-    also: "url query string parameter utm",
-    describe: (name) => ({ kind: "texts", label: `the parameter “${name}”` }),
+    means: text("A parameter of the page’s address, by its name; it may have several values."),
+    also: text("url query string parameter utm"),
+    describe: (name) => ({ kind: "texts", label: t("the parameter “{name}”", { name }) }),
     read: (name, signal) => (r) =>
       r.query.get(name)?.map((item, index) => r.text(`${signal} ${index}`, () => item) as Text),
-    offered: { label: "a parameter of the link", what: "Name of the parameter", example: "as in ?name=value" },
+    offered: {
+      label: text("a parameter of the link"),
+      what: text("Name of the parameter"),
+      example: text("as in ?name=value"),
+    },
     facet: "parameter",
     leans: "link",
     key: 0,
@@ -494,15 +564,15 @@ const named = {
   "cookie.": {
     ...usual,
     group: "Site data",
-    means: "A cookie that the browser sends to the site, by its name.",
-    also: "consent",
-    describe: (name) => ({ kind: "text", label: `the cookie “${name}”` }),
+    means: text("A cookie that the browser sends to the site, by its name."),
+    also: text("consent"),
+    describe: (name) => ({ kind: "text", label: t("the cookie “{name}”", { name }) }),
     read: (name, signal) => (r) => {
       // Most cookies that are asked for are not there: that is settled before anything is kept.
       const raw = own(r.visit.cookies, name);
       return raw === undefined ? undefined : r.text(signal, () => raw);
     },
-    offered: { label: "a cookie", what: "Name of the cookie", example: "as the site sets it" },
+    offered: { label: text("a cookie"), what: text("Name of the cookie"), example: text("as the site sets it") },
     facet: "cookie",
     leans: "visitor",
     key: 0,
@@ -511,19 +581,19 @@ const named = {
   "history.category.": {
     ...remembered,
     group: "History",
-    means: "How often the visitor has looked at pages of a category.",
-    describe: (name) => ({ kind: "number", label: `the views of ${name}` }),
+    means: text("How often the visitor has looked at pages of a category."),
+    describe: (name) => ({ kind: "number", label: t("the views of {name}", { name }) }),
     read: (name) => fromHistory((h) => h.categories.get(name) ?? 0),
-    offered: { label: "views of a page category", what: "Page category", example: "such as ferns" },
+    offered: { label: text("views of a page category"), what: text("Page category"), example: text("such as ferns") },
     facet: "page",
   },
   "marker.": {
     ...remembered,
     group: "Markers",
-    means: "Whether the visitor has the marker: it is set and cleared by page views, and lasts some days.",
+    means: text("Whether the visitor has the marker: it is set and cleared by page views, and lasts some days."),
     describe(name, { markers }) {
       const marker = markers.find((item) => item.id === name);
-      return marker && { kind: "flag", label: `the marker “${marker.name}”` };
+      return marker && { kind: "flag", label: t("the marker “{marker}”", { marker: marker.name }) };
     },
     read: (name) => (r) => (r.markers === undefined ? null : r.markers.has(name)),
     offered: null,
@@ -531,10 +601,10 @@ const named = {
   },
   "cart.toGo.": {
     ...ofCart,
-    means: "Amount that the cart still needs to reach the offer’s minimum.",
+    means: text("Amount that the cart still needs to reach the offer’s minimum."),
     describe(name, { offers }) {
       const offer = offers.find((item) => item.id === name);
-      return offer && { kind: "money", label: `the amount left to “${offer.name}”` };
+      return offer && { kind: "money", label: t("the amount left to “{offer}”", { offer: offer.name }) };
     },
     read: (name) => fromFigures((f) => f.toGo.get(name) ?? 0),
     offered: null,
@@ -542,10 +612,10 @@ const named = {
   },
   "page.data.": {
     ...ofPage,
-    means: "A data field of the page, as it is declared in Settings.",
+    means: text("A data field of the page, as it is declared in Settings."),
     describe(name, names) {
       const field = declaredField("page.data", name, names);
-      return field && { kind: field.kind, label: `“${name}” of the page` };
+      return field && { kind: field.kind, label: t("“{name}” of the page", { name }) };
     },
     read(name, signal, fields) {
       const field = fields.get(signal);
@@ -557,7 +627,7 @@ const named = {
   "data.": {
     ...usual,
     group: "Site data",
-    means: "A data field of the visitor, as it is declared in Settings.",
+    means: text("A data field of the visitor, as it is declared in Settings."),
     describe(name, names) {
       const field = declaredField("data", name, names);
       return field && { kind: field.kind, label: `“${name}”` };
@@ -608,7 +678,10 @@ export interface SignalInfo {
 
 /** What a signal is; undefined if there is no such signal in a ruleset that declares `names`. */
 export function signalInfo(signal: string, names: SignalNames): SignalInfo | undefined {
-  if (isFixed(signal)) return fixedSignals[signal];
+  if (isFixed(signal)) {
+    const { kind, label, group } = fixedSignals[signal];
+    return { kind, label: t(label), group };
+  }
   const split = splitSignal(signal);
   if (!split) return undefined;
   const entry = namedSignals[split.prefix];
@@ -625,7 +698,7 @@ export function getterOf(signal: string, fields: ReadonlyMap<string, DataField>)
 
 /** Why a signal could not be determined, and what would make it known. */
 export const unknownBecause = (signal: string, r: Reading): string =>
-  traitsOf(signal)?.unknown?.because(r) ?? "it was not told";
+  traitsOf(signal)?.unknown?.because(r) ?? t("it was not told");
 
 /** The parameter of a link that a signal is read from; undefined for signals that come from elsewhere. */
 export function parameterOf(signal: string): string | undefined {
@@ -635,14 +708,13 @@ export function parameterOf(signal: string): string | undefined {
 }
 
 /** What is called otherwise in a list than in a sentence. */
-const listed: Readonly<Record<string, string>> = {
-  time: "Date and time",
-  place: "Location",
-  "search.words": "Search words",
-  "device.os": "Operating system",
-  "page.id": "Page id",
-  "history.returning": "Returning visitor",
-};
+const listed: Readonly<Record<string, string>> = said({
+  time: text("Date and time"),
+  place: text("Location"),
+  "search.words": text("Search words"),
+  "device.os": text("Operating system"),
+  "page.id": text("Page id"),
+  "history.returning": text("Returning visitor"),
+});
 /** A signal as it stands in a list: "Campaign name", where sentences have "the campaign name". */
-export const signalName = (signal: string, label: string): string =>
-  listed[signal] ?? capitalized(label.replace(/^(the|an?) /, ""));
+export const signalName = (signal: string, label: string): string => listed[signal] ?? capitalized(bare(label));

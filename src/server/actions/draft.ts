@@ -1,3 +1,4 @@
+import { locale, t } from "@/core/messages/t";
 import * as z from "zod";
 import { earlierContents } from "@/core/draft/earlier";
 import { id } from "@/core/formats/basics";
@@ -43,7 +44,10 @@ export const draftActions = {
     [z.string().min(1).max(300), z.array(editSchema).min(1).max(1000), z.uuid(), known],
     async (who, says, edits, name, version) => {
       if (edits.some(tooLong))
-        throw new Refusal(422, `A text is longer than ${longestText.toLocaleString("en")} characters.`);
+        throw new Refusal(
+          422,
+          t("A text is longer than {longestText} characters.", { longestText: longestText.toLocaleString(locale()) }),
+        );
       return toldTo(version, await changeDraft(who, says, edits, name));
     },
   ),

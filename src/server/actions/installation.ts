@@ -1,3 +1,4 @@
+import { t } from "@/core/messages/t";
 import * as z from "zod";
 import { id } from "@/core/formats/basics";
 import { setAdministrator } from "@/data/accounts";
@@ -11,7 +12,7 @@ export const installationActions = {
   sites: installationAction("signed in", [], sitesNow),
   /** Makes a site. An administrator's; a copy is of a site that one may see. */
   makeSite: installationAction("administrator", [newSiteSchema], async (who, input) => {
-    if (input.copyOf && !(await asPerson(who, input.copyOf))) throw new Refusal(404, "There is no such site.");
+    if (input.copyOf && !(await asPerson(who, input.copyOf))) throw new Refusal(404, t("There is no such site."));
     return makeSite(who, input);
   }),
   archiveSite: installationAction("administrator", [id, z.boolean()], archiveSite),
@@ -24,7 +25,7 @@ export const installationActions = {
     transaction(allSites, async (db) =>
       (await setAdministrator(account, administrator, db))
         ? undefined
-        : "Somebody must keep the installation: at least one administrator stays.",
+        : t("Somebody must keep the installation: at least one administrator stays."),
     ),
   ),
 };

@@ -1,3 +1,4 @@
+import { t } from "@/core/messages/t";
 import { headers } from "next/headers";
 import * as z from "zod";
 import { id } from "@/core/formats/basics";
@@ -49,7 +50,10 @@ export const lookingActions = {
     changeList(who.site, "lenses", async (db) => {
       for (const lens of lenses) await saveLens(who.site, lens, db);
       const [only, ...more] = lenses;
-      const says = only && more.length === 0 ? `The lens ${only.name} was kept` : `${lenses.length} lenses were kept`;
+      const says =
+        only && more.length === 0
+          ? t("The lens {only} was kept", { only: only.name })
+          : t("{lenses} lenses were kept", { lenses: lenses.length });
       await tell(who.site, who.id, { kind: "lenses", says }, db);
       return lenses;
     }),
@@ -58,7 +62,12 @@ export const lookingActions = {
     changeList(who.site, "lenses", async (db) => {
       const before = await readLens(who.site, lens, db);
       await deleteLens(who.site, lens, db);
-      await tell(who.site, who.id, { kind: "lenses", says: `The lens ${before?.name ?? lens} was deleted` }, db);
+      await tell(
+        who.site,
+        who.id,
+        { kind: "lenses", says: t("The lens {before} was deleted", { before: before?.name ?? lens }) },
+        db,
+      );
       return undefined;
     }),
   ),
@@ -66,7 +75,7 @@ export const lookingActions = {
   share: action("signed in", [shareSchema], (who, { look, title, minutes }) =>
     transaction(who.site, async (db) => {
       const name = await makeShare(who.site, { session: who.session, madeBy: who.id }, look, title, minutes, db);
-      await tell(who.site, who.id, { kind: "lenses", says: `“${title}” was shared by link` }, db);
+      await tell(who.site, who.id, { kind: "lenses", says: t("“{title}” was shared by link", { title }) }, db);
       return { id: name, links: shareAddresses().map((address) => `${address}/shared/${name}`) };
     }),
   ),
@@ -77,7 +86,12 @@ export const lookingActions = {
     transaction(who.site, async (db) => {
       const title = await endShare(who.site, share, db);
       if (title !== undefined)
-        await tell(who.site, who.id, { kind: "lenses", says: `The shared link of “${title}” was ended` }, db);
+        await tell(
+          who.site,
+          who.id,
+          { kind: "lenses", says: t("The shared link of “{title}” was ended", { title }) },
+          db,
+        );
     }),
   ),
   /** What the server knows of whoever asks: for a lens that sees as this browser does now. */
@@ -106,7 +120,7 @@ export const lookingActions = {
   /** Looks whether the site is connected: at its pages as they are served just now. */
   connection: action("signed in", [], async (who): Promise<Connection> => {
     const found = await lookAtConnection(who.site);
-    if (!found) throw new Refusal(404, "There is no such site.");
+    if (!found) throw new Refusal(404, t("There is no such site."));
     return found;
   }),
   /** Where the tag was heard from. */
@@ -143,7 +157,10 @@ export const lookingActions = {
       const [only] = checks;
       if (!only) return undefined;
       await saveChecks(who.site, checks, db);
-      const says = checks.length === 1 ? `The check ${only.name} was kept` : `${checks.length} checks were kept`;
+      const says =
+        checks.length === 1
+          ? t("The check {only} was kept", { only: only.name })
+          : t("{checks} checks were kept", { checks: checks.length });
       await tell(who.site, who.id, { kind: "checks", says }, db);
       return checks;
     }),
@@ -152,7 +169,12 @@ export const lookingActions = {
     changeList(who.site, "checks", async (db) => {
       const before = (await listChecks(who.site, db)).find((item) => item.id === check);
       await deleteCheck(who.site, check, db);
-      await tell(who.site, who.id, { kind: "checks", says: `The check ${before?.name ?? check} was deleted` }, db);
+      await tell(
+        who.site,
+        who.id,
+        { kind: "checks", says: t("The check {before} was deleted", { before: before?.name ?? check }) },
+        db,
+      );
       return undefined;
     }),
   ),

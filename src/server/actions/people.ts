@@ -1,3 +1,4 @@
+import { t } from "@/core/messages/t";
 import * as z from "zod";
 import { id } from "@/core/formats/basics";
 import { mayAs, roles } from "@/core/people/roles";
@@ -31,7 +32,8 @@ export const peopleActions = {
     async (who, name, own, others) => {
       for (const site of others) {
         const there = await asPerson(who, site);
-        if (!there || !mayAs(there, "people")) throw new Refusal(403, `The people of ${site} are not yours to invite.`);
+        if (!there || !mayAs(there, "people"))
+          throw new Refusal(403, t("The people of {site} are not yours to invite.", { site }));
       }
       return inviteSomebody(who, name, own, others);
     },

@@ -1,3 +1,4 @@
+import { t } from "@/core/messages/t";
 import * as z from "zod";
 import { hoursToCsv } from "@/core/results/hours";
 import { groups, resultsToCsv } from "@/core/results/results";
@@ -23,7 +24,7 @@ const longest = 400;
 function checkSpan(from: string, until: string): void {
   const days = (Date.parse(until) - Date.parse(from)) / 86_400_000;
   if (days < 0 || days >= longest)
-    throw new Refusal(422, `Results are shown for up to ${longest} days, the first before the last.`);
+    throw new Refusal(422, t("Results are shown for up to {longest} days, the first before the last.", { longest }));
 }
 
 /** What came of what was shown, and what is noted and shared of it. */
@@ -56,7 +57,10 @@ export const resultActions = {
     checkSpan(from, until);
     await longTransaction(who.site, async (db) => {
       const exposures = await forgetCounts(who.site, slot, from, until, db);
-      const says = `What was counted of ${slot} from ${from} to ${until} was deleted: ${exposures} exposures, and what came of them`;
+      const says = t(
+        "What was counted of {slot} from {from} to {until} was deleted: {exposures} exposures, and what came of them",
+        { slot, from, until, exposures },
+      );
       await tell(who.site, who.id, { kind: "results", says }, db);
     });
   }),
@@ -64,7 +68,7 @@ export const resultActions = {
   annotate: action("signed in", [day, z.string().trim().min(1).max(200)], async (who, on, says) => {
     await transaction(who.site, async (db) => {
       await annotate(who.site, { day: on, says, madeBy: who.id }, db);
-      await tell(who.site, who.id, { kind: "results", says: `On ${on} was noted: ${says}` }, db);
+      await tell(who.site, who.id, { kind: "results", says: t("On {on} was noted: {says}", { on, says }) }, db);
     });
   }),
   dropAnnotation: action("signed in", [z.uuid()], async (who, id) => {
@@ -74,7 +78,7 @@ export const resultActions = {
         await tell(
           who.site,
           who.id,
-          { kind: "results", says: `The note on ${gone.day} was deleted: ${gone.says}` },
+          { kind: "results", says: t("The note on {day} was deleted: {says}", { day: gone.day, says: gone.says }) },
           db,
         );
     });
@@ -94,7 +98,10 @@ export const resultActions = {
     async (who, { days, ...shown }) =>
       transaction(who.site, async (db) => {
         const name = await makeResultLink({ site: who.site, ...shown }, who.id, days, db);
-        const says = `A link to the results of ${shown.slot} was made, for ${days === 1 ? "a day" : `${days} days`}`;
+        const says = t("A link to the results of {slot} was made, for {days, plural, one {a day} other {# days}}", {
+          slot: shown.slot,
+          days,
+        });
         await tell(who.site, who.id, { kind: "results", says }, db);
         return name;
       }),
@@ -104,7 +111,12 @@ export const resultActions = {
     await transaction(who.site, async (db) => {
       const slot = await endResultLink(who.site, id, db);
       if (slot !== undefined)
-        await tell(who.site, who.id, { kind: "results", says: `A link to the results of ${slot} was ended` }, db);
+        await tell(
+          who.site,
+          who.id,
+          { kind: "results", says: t("A link to the results of {slot} was ended", { slot }) },
+          db,
+        );
     });
   }),
 };

@@ -1,3 +1,4 @@
+import { t } from "@/core/messages/t";
 import { randomBytes } from "node:crypto";
 import * as z from "zod";
 import { linkSchema, linkText, type CampaignLink } from "@/core/campaigns/link";
@@ -25,8 +26,11 @@ export const sendingActions = {
       const [only] = links;
       const says =
         links.length === 1 && only
-          ? `The link “${only.name}” was ${before.has(only.id) ? "changed" : "made"}`
-          : `${links.length} links were read from a file`;
+          ? t("The link “{only}” was {only2}", {
+              only: only.name,
+              only2: before.has(only.id) ? t("changed") : t("made"),
+            })
+          : t("{links} links were read from a file", { links: links.length });
       const old = links.flatMap((link) => before.get(link.id) ?? []);
       await tell(who.site, who.id, { kind: "links", says, before: linksInWords(old), after: linksInWords(links) }, db);
       return links;
@@ -36,7 +40,12 @@ export const sendingActions = {
     changeList(who.site, "links", async (db) => {
       const before = (await listLinks(who.site, db)).find((item) => item.id === link);
       await deleteLink(who.site, link, db);
-      await tell(who.site, who.id, { kind: "links", says: `The link “${before?.name ?? link}” was deleted` }, db);
+      await tell(
+        who.site,
+        who.id,
+        { kind: "links", says: t("The link “{before}” was deleted", { before: before?.name ?? link }) },
+        db,
+      );
       return undefined;
     }),
   ),
@@ -47,7 +56,7 @@ export const sendingActions = {
     const key = randomBytes(18).toString("base64url");
     await transaction(who.site, async (db) => {
       await saveDelivery(who.site, "calendarKey", key, db);
-      await tell(who.site, who.id, { kind: "settings", says: "The calendar got a new address" }, db);
+      await tell(who.site, who.id, { kind: "settings", says: t("The calendar got a new address") }, db);
     });
     return key;
   }),

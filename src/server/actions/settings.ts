@@ -1,3 +1,4 @@
+import { t } from "@/core/messages/t";
 import * as z from "zod";
 import { id } from "@/core/formats/basics";
 import { parseAddress, parseBlock } from "@/core/visit/address";
@@ -50,7 +51,9 @@ function privateProblem(host: string): string | undefined {
   const { hostname } = new URL(`https://${host}/`);
   const address = parseAddress(hostname.replace(/^\[|\]$/g, ""));
   const isPrivate = isLoopback(hostname) || (address !== undefined && isSpecial(address));
-  return isPrivate && !mayAskPrivate() ? `“${host}” is an address of this machine or of a private network` : undefined;
+  return isPrivate && !mayAskPrivate()
+    ? t("“{host}” is an address of this machine or of a private network", { host })
+    : undefined;
 }
 
 /** How a site is served, beside its rules: a developer's. */
@@ -70,7 +73,7 @@ export const settingsActions = {
       const block = parseBlock(text);
       if ("problem" in block) return `${text} ${block.problem}`;
     }
-    await set(who, "trustedProxies", "Trusted proxies are others", blocks);
+    await set(who, "trustedProxies", t("Trusted proxies are others"), blocks);
     return undefined;
   }),
   /** Names the other hosts that visitors may be sent to, and whose pages may stand in a frame. A problem in words, or nothing. */
@@ -79,14 +82,14 @@ export const settingsActions = {
       .map((host) => hostProblem(host) ?? privateProblem(host))
       .find((problem) => problem !== undefined);
     if (wrong) return wrong;
-    await set(who, "otherHosts", "Other hosts are others", hosts);
+    await set(who, "otherHosts", t("Other hosts are others"), hosts);
     return undefined;
   }),
   /** Names the origins whose pages may ask by script. A problem in words, or nothing. */
   allowOrigins: action("build", [z.array(z.string().max(260)).max(100)], async (who, origins) => {
     const wrong = origins.map(originProblem).find((problem) => problem !== undefined);
     if (wrong) return wrong;
-    await set(who, "origins", "Origins that may ask by script are others", origins);
+    await set(who, "origins", t("Origins that may ask by script are others"), origins);
     return undefined;
   }),
   /** Sets the other addresses under which the site is found, and at which of all its pages are looked at. */
@@ -113,27 +116,32 @@ export const settingsActions = {
     await set(
       who,
       "secondPerson",
-      needed ? "Releases need a second person" : "A release needs no second person",
+      needed ? t("Releases need a second person") : t("A release needs no second person"),
       needed,
     );
   }),
   keepEventsFor: action("build", [z.number().int().min(1).max(400)], async (who, days) => {
-    await set(who, "eventDays", `Events are kept for ${days} days`, days);
+    await set(who, "eventDays", t("Events are kept for {days} days", { days }), days);
   }),
   /** Makes a key. A secret one is shown this once. */
   makeKey: action("build", [z.enum(["public", "secret"]), z.string().trim().min(1).max(80)], (who, kind, name) =>
     transaction(who.site, async (db) => {
       const made = await makeKey(who.site, kind, name, who.id, db);
-      await tell(who.site, who.id, { kind: "keys", says: `A ${kind} key was made: ${name}` }, db);
+      await tell(who.site, who.id, { kind: "keys", says: t("A {kind} key was made: {name}", { kind, name }) }, db);
       return { key: made, keys: await listKeys(who.site, db) };
     }),
   ),
   endKey: action("build", [id], (who, key) =>
     transaction(who.site, async (db) => {
       const known = (await listKeys(who.site, db)).find((item) => item.id === key);
-      if (!known) throw new Refusal(404, "There is no such key.");
+      if (!known) throw new Refusal(404, t("There is no such key."));
       await endKey(who.site, key, db);
-      await tell(who.site, who.id, { kind: "keys", says: `A ${known.kind} key was ended: ${known.name}` }, db);
+      await tell(
+        who.site,
+        who.id,
+        { kind: "keys", says: t("A {kind} key was ended: {known}", { kind: known.kind, known: known.name }) },
+        db,
+      );
       return listKeys(who.site, db);
     }),
   ),
@@ -141,7 +149,12 @@ export const settingsActions = {
     transaction(who.site, async (db) => {
       const name = (await listPlaceFiles(who.site, db)).find((item) => item.id === file)?.name;
       await deletePlaceFile(who.site, file, db);
-      await tell(who.site, who.id, { kind: "settings", says: `Place data was removed: ${name ?? file}` }, db);
+      await tell(
+        who.site,
+        who.id,
+        { kind: "settings", says: t("Place data was removed: {name}", { name: name ?? file }) },
+        db,
+      );
     }),
   ),
   /** Takes up the pages of a sitemap: of a file, or of the site's own. */
@@ -151,7 +164,12 @@ export const settingsActions = {
   dropPage: action("build", [z.string().max(2000)], (who, path) =>
     changeList(who.site, "pages", async (db) => {
       await removePage(who.site, path, db);
-      await tell(who.site, who.id, { kind: "settings", says: `The page ${path} was taken off the list` }, db);
+      await tell(
+        who.site,
+        who.id,
+        { kind: "settings", says: t("The page {path} was taken off the list", { path }) },
+        db,
+      );
       return undefined;
     }),
   ),

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import { ExternalLink } from "lucide-react";
@@ -30,7 +31,7 @@ export function ArrivalsScreen() {
   const { links, pages, examples, look, ruleset } = useDesk();
   const go = useGo();
   const query = useSearchParams();
-  const [search, setSearch] = useState("shade fern");
+  const [search, setSearch] = useState(t("shade fern"));
   const origin = new URL(ruleset.site.origin).origin;
 
   const through = ({ target, referrer }: Pick<Arrival, "target" | "referrer">) => {
@@ -70,7 +71,7 @@ export function ArrivalsScreen() {
       ),
     ].map(([id, of]): Source => ({
       id: `source ${id}`,
-      name: id === "" ? "Links without a source" : `Links from ${id}`,
+      name: id === "" ? t("Links without a source") : t("Links from {id}", { id }),
       says: "",
       arrivals: of.map(arrivalOf),
     }));
@@ -79,16 +80,17 @@ export function ArrivalsScreen() {
 
   return (
     <main className="settings arrivals">
-      <h1>Arrivals</h1>
+      <h1>{t("Arrivals")}</h1>
       <p className="quiet">
-        Where your visitors come from. Walk in as they do, with the same link and referrer, or look at an arrival
-        through a lens: what the visitor of the sentence above would get.
+        {t(
+          "Where your visitors come from. Walk in as they do, with the same link and referrer, or look at an arrival through a lens: what the visitor of the sentence above would get.",
+        )}
       </p>
       {whole && sources.length === 0 && (
         <span className="quiet">
-          Links that you keep are ways in: each stands here, with what its visitors get.{" "}
+          {t("Links that you keep are ways in: each stands here, with what its visitors get.")}{" "}
           <button type="button" className="link" onClick={() => go("/links")}>
-            Make one
+            {t("Make one")}
           </button>
         </span>
       )}
@@ -101,7 +103,7 @@ export function ArrivalsScreen() {
             </span>
             {item.searches && (
               <TextField
-                label="Search for"
+                label={t("Search for")}
                 value={search}
                 onChange={(event) => setSearch(event.target.value)}
                 sx={{ width: 220 }}
@@ -115,15 +117,15 @@ export function ArrivalsScreen() {
                 rel="noreferrer"
                 endIcon={<ExternalLink size={13} />}
               >
-                Visit from here
+                {t("Visit from here")}
               </Button>
             )}
           </div>
           {item.arrivals.length === 0 ? (
             <span className="quiet">
-              No link leads in from here.{" "}
+              {t("No link leads in from here.")}{" "}
               <button type="button" className="link" onClick={() => go("/links")}>
-                Make one
+                {t("Make one")}
               </button>
             </span>
           ) : (
@@ -184,7 +186,7 @@ function ArrivalLine({
         <code className="target">{arrival.target}</code>
       </span>
       <span>
-        {shown.length === 0 && <span className="quiet">what the page’s bare address shows</span>}
+        {shown.length === 0 && <span className="quiet">{t("what the page’s bare address shows")}</span>}
         {shown.slice(0, 3).map(({ slot, variant }) => (
           <span key={slot.id} className="shownvariant" title={slot.name}>
             <Swatch index={indexIn(slot, variant)} />
@@ -193,7 +195,7 @@ function ArrivalLine({
         ))}
       </span>
       <Button variant="text" color="secondary" onClick={onThrough}>
-        View as this visitor
+        {t("View as this visitor")}
       </Button>
     </li>
   );

@@ -1,4 +1,5 @@
 "use client";
+import { said, t, text } from "@/core/messages/t";
 import { useDesk } from "../parts/desk/desk";
 import { ListScreen } from "../parts/lists/list-screen";
 import { NameRow } from "../parts/lists/name-row";
@@ -11,24 +12,26 @@ import { VerdictMark } from "../parts/verdict";
 import { renameAudience } from "@/core/draft/picks";
 import { usesOf } from "@/core/ruleset/uses";
 
-const belongs = { true: "belongs", false: "not in it", unknown: "cannot tell" } as const;
+const belongs = said({ true: "belongs", false: text("not in it"), unknown: text("cannot tell") });
 
 /** Named rules, used in rules. */
 export function AudiencesScreen() {
   const { draft, ruleset } = useDesk();
-  const list = useList("audiences", "Audience", (audience) => ({ audience }));
+  const list = useList("audiences", t("Audience"), (audience) => ({ audience }));
   const trace = useRuleTrace();
   return (
     <ListScreen
-      title="Audiences"
-      teaches="An audience is a rule with a name, such as “newsletter readers”. Make it once, use it in any rule, and change it in one place."
-      adding="New audience"
+      title={t("Audiences")}
+      teaches={t(
+        "An audience is a rule with a name, such as “newsletter readers”. Make it once, use it in any rule, and change it in one place.",
+      )}
+      adding={t("New audience")}
       list={list}
       row={(item) => ({
         says: <RuleSentence rule={item.rule} names={ruleset} everyone="everyone" />,
         verdict: <VerdictMark verdict={trace(item.rule)?.verdict ?? "unknown"} words={belongs} />,
       })}
-      fresh={() => ({ name: "New audience", rule: null })}
+      fresh={() => ({ name: t("New audience"), rule: null })}
     >
       {(item) => {
         const uses = usesOf({ audience: item.id }, ruleset);
@@ -36,19 +39,21 @@ export function AudiencesScreen() {
           <div className="form">
             <NameRow
               name={item.name}
-              onName={(name) => draft.edit(`Audience ${item.name} renamed`, renameAudience(ruleset, item, name))}
+              onName={(name) =>
+                draft.edit(t("Audience {name} renamed", { name: item.name }), renameAudience(ruleset, item, name))
+              }
             />
             <div className="rule large">
               <RuleSentence rule={item.rule} names={ruleset} everyone="everyone" />
             </div>
-            <h3>Who belongs to it</h3>
+            <h3>{t("Who belongs to it")}</h3>
             <RuleEditor
               rule={item.rule}
               at={["audiences", item.id, "rule"]}
-              says={`Rule of audience ${item.name}`}
+              says={t("Rule of audience {name}", { name: item.name })}
               trace={trace(item.rule)}
               within={item.id}
-              empty="Everyone belongs to it, until you add a condition."
+              empty={t("Everyone belongs to it, until you add a condition.")}
             />
             <UsedBy uses={uses} />
           </div>

@@ -1,4 +1,5 @@
 "use client";
+import { said, t, text } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
@@ -9,19 +10,19 @@ import type { AuditLine } from "@/server/types";
 import { useDesk } from "../parts/desk/desk";
 import { timeWords } from "../parts/times";
 
-const kinds: Record<AuditLine["kind"], string> = {
-  draft: "The draft",
-  release: "Releases",
-  pause: "Pauses",
-  people: "People",
-  settings: "Settings",
-  keys: "Keys",
-  lenses: "Lenses",
-  checks: "Checks",
-  links: "Links",
-  results: "Results",
-  session: "Signing in",
-};
+const kinds: Record<AuditLine["kind"], string> = said({
+  draft: text("The draft"),
+  release: text("Releases"),
+  pause: text("Pauses"),
+  people: text("People"),
+  settings: text("Settings"),
+  keys: text("Keys"),
+  lenses: text("Lenses"),
+  checks: text("Checks"),
+  links: text("Links"),
+  results: text("Results"),
+  session: text("Signing in"),
+});
 
 /** So many lines the server tells at once. */
 const atOnce = 100;
@@ -49,16 +50,16 @@ export function AuditScreen() {
   return (
     <main className="settings audit">
       <div className="row">
-        <h1 style={{ flex: 1 }}>Audit trail</h1>
+        <h1 style={{ flex: 1 }}>{t("Audit trail")}</h1>
         <TextField
           select
-          label="Of"
+          label={t("Of")}
           value={kind}
           onChange={(event) => setKind(event.target.value)}
           sx={{ width: 150 }}
           slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
         >
-          <MenuItem value="">Everything</MenuItem>
+          <MenuItem value="">{t("Everything")}</MenuItem>
           {Object.entries(kinds).map(([id, name]) => (
             <MenuItem key={id} value={id}>
               {name}
@@ -67,13 +68,13 @@ export function AuditScreen() {
         </TextField>
         <TextField
           select
-          label="By"
+          label={t("By")}
           value={person}
           onChange={(event) => setPerson(event.target.value)}
           sx={{ width: 150 }}
           slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
         >
-          <MenuItem value="">Everyone</MenuItem>
+          <MenuItem value="">{t("Everyone")}</MenuItem>
           {people.map((id) => (
             <MenuItem key={id} value={id}>
               {nameOf(id)}
@@ -81,7 +82,7 @@ export function AuditScreen() {
           ))}
         </TextField>
       </div>
-      <p className="quiet">Nothing is ever taken out of it. Times are of {zone}.</p>
+      <p className="quiet">{t("Nothing is ever taken out of it. Times are of {zone}.", { zone })}</p>
       <ol className="trail">
         {lines?.map((line) => (
           <li key={line.number}>
@@ -94,8 +95,8 @@ export function AuditScreen() {
           </li>
         ))}
       </ol>
-      {lines?.length === 0 && <p className="quiet">Nothing of this kind was done yet.</p>}
-      {hasNextPage && <Button onClick={() => void fetchNextPage()}>Earlier lines</Button>}
+      {lines?.length === 0 && <p className="quiet">{t("Nothing of this kind was done yet.")}</p>}
+      {hasNextPage && <Button onClick={() => void fetchNextPage()}>{t("Earlier lines")}</Button>}
     </main>
   );
 }

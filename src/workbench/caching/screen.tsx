@@ -1,4 +1,5 @@
 "use client";
+import { said, t, text } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import { Copy } from "lucide-react";
 import { useSnackbar } from "notistack";
@@ -18,18 +19,20 @@ import { useGo } from "../parts/desk/use-go";
 
 /** The shop’s own part of a page (its cart, the question for consent) goes by its cookies. */
 const ownPart: readonly Leaning[] = ["visitor"];
-const words: Record<Leaning, string> = {
-  time: "the time",
-  link: "the link’s parameters",
-  language: "the language",
-  device: "the device",
-  visitor: "what is known of the visitor",
-  place: "the place",
-  arrival: "where they came from",
-  measured: "what only the browser or the connection tells",
-};
+const words: Record<Leaning, string> = said({
+  time: text("the time"),
+  link: text("the link’s parameters"),
+  language: text("the language"),
+  device: text("the device"),
+  visitor: text("what is known of the visitor"),
+  place: text("the place"),
+  arrival: text("where they came from"),
+  measured: text("what only the browser or the connection tells"),
+});
 const listed = (items: readonly string[]): string =>
-  items.length < 2 ? (items[0] ?? "") : `${items.slice(0, -1).join(", ")} and ${items.at(-1)}`;
+  items.length < 2
+    ? (items[0] ?? "")
+    : t("{items} and {items2}", { items: items.slice(0, -1).join(", "), items2: items.at(-1) });
 
 /** What each page depends on, by its rules, and so how it may be cached: in words and as headers. */
 export function CachingScreen() {
@@ -41,20 +44,20 @@ export function CachingScreen() {
   const shared = advice.filter((page) => page.shared).length;
   return (
     <main className="twopart">
-      <nav aria-label="Pages">
-        <h1>Caching</h1>
+      <nav aria-label={t("Pages")}>
+        <h1>{t("Caching")}</h1>
         <ul>
           {advice.map((page, index) => (
             <li key={page.path}>
               <button type="button" aria-current={page === chosen} onClick={() => setOpen(index)}>
                 <b>{pages.find((item) => item.path === page.path)?.title ?? page.path}</b>{" "}
                 <span className={`pill ${page.shared ? "live" : "draft"}`}>
-                  {page.shared ? "Cacheable" : "Not cacheable"}
+                  {page.shared ? t("Cacheable") : t("Not cacheable")}
                 </span>
                 <span className="quiet">
                   {page.leans.length === 0
-                    ? "The same for everyone"
-                    : `Depends on ${listed(page.leans.map((leaning) => words[leaning]))}`}
+                    ? t("The same for everyone")
+                    : t("Depends on {leans}", { leans: listed(page.leans.map((leaning) => words[leaning])) })}
                 </span>
               </button>
             </li>
@@ -63,10 +66,10 @@ export function CachingScreen() {
       </nav>
       <div className="detail">
         <p className="serif">
-          {shared} of {advice.length} pages are cacheable: for visitors without a cookie of the site, until the next
-          release reaches it ({longestShared / 60} minutes at most) or a schedule begins or ends. A site’s own
-          application that decides in its process sends these headers by itself; other pages get them from their
-          developer. Worked out from the draft.
+          {t(
+            "{shared} of {advice} pages are cacheable: for visitors without a cookie of the site, until the next release reaches it ({longestShared} minutes at most) or a schedule begins or ends. A site’s own application that decides in its process sends these headers by itself; other pages get them from their developer. Worked out from the draft.",
+            { shared, advice: advice.length, longestShared: longestShared / 60 },
+          )}
         </p>
         {chosen && <PageView key={chosen.path} page={chosen} />}
       </div>
@@ -92,46 +95,50 @@ function PageView({ page }: { page: PageAdvice }) {
           {known?.title} <code>{page.path}</code>
         </h1>
       </header>
-      <section className="stack" aria-label="Headers">
+      <section className="stack" aria-label={t("Headers")}>
         <div className="row">
-          <h2 style={{ flex: 1 }}>Headers of its response, now</h2>
+          <h2 style={{ flex: 1 }}>{t("Headers of its response, now")}</h2>
           <Button
             startIcon={<Copy size={14} />}
             onClick={() =>
-              void navigator.clipboard.writeText(text).then(() => enqueueSnackbar("The headers are copied"))
+              void navigator.clipboard.writeText(text).then(() => enqueueSnackbar(t("The headers are copied")))
             }
           >
-            Copy
+            {t("Copy")}
           </Button>
         </div>
         <pre className="code">{text}</pre>
         {page.shared && page.leans.includes("time") && (
           <span className="quiet">
-            Something on this page goes by the time: it is kept until the next schedule begins or ends.
+            {t("Something on this page goes by the time: it is kept until the next schedule begins or ends.")}
           </span>
         )}
         {page.shared && page.leans.includes("link") && (
           <span className="quiet">
-            Its parameters are part of the address, and so of the cache’s key: leave them in.
+            {t("Its parameters are part of the address, and so of the cache’s key: leave them in.")}
           </span>
         )}
         {page.edgeKey.length > 0 && (
           <span className="quiet">
-            A cache that knows its visitors’ places could share it, with {listed(page.edgeKey)} in its key.
+            {t("A cache that knows its visitors’ places could share it, with {edgeKey} in its key.", {
+              edgeKey: listed(page.edgeKey),
+            })}
           </span>
         )}
         {without && (
           <p>
-            Were {listed(page.byScript.map(nameOf))} filled by the page script,{" "}
+            {t("Were {byScript} filled by the page script,", { byScript: listed(page.byScript.map(nameOf)) })}{" "}
             {without.shared
-              ? "the rest of the page could lie in a shared cache."
-              : `the page would still depend on ${listed(without.leans.map((leaning) => words[leaning]))}.`}
+              ? t("the rest of the page could lie in a shared cache.")
+              : t("the page would still depend on {leans}.", {
+                  leans: listed(without.leans.map((leaning) => words[leaning])),
+                })}
           </p>
         )}
       </section>
-      <section className="stack" aria-label="What it depends on">
-        <h2>What it depends on</h2>
-        {page.parts.length === 0 && <span className="quiet">No slot, pop-up or redirect is on this page.</span>}
+      <section className="stack" aria-label={t("What it depends on")}>
+        <h2>{t("What it depends on")}</h2>
+        {page.parts.length === 0 && <span className="quiet">{t("No slot, pop-up or redirect is on this page.")}</span>}
         {page.parts.map((part) => (
           <PartLine key={`${part.kind} ${part.id}`} part={part} />
         ))}
@@ -154,7 +161,7 @@ function PartLine({ part }: { part: PartLeaning }) {
         {part.name}
       </button>
       <span style={{ flex: 1 }}>
-        {part.leans.length === 0 ? "the same for everybody" : listed(part.leans.map((leaning) => words[leaning]))}
+        {part.leans.length === 0 ? t("the same for everybody") : listed(part.leans.map((leaning) => words[leaning]))}
         {labels.length > 0 && <span className="quiet">: {[...new Set(labels)].join(", ")}</span>}
       </span>
       <span className="quiet">{part.kind === "popup" ? "pop-up" : part.kind}</span>

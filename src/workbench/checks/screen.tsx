@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
 import { Trash2 } from "lucide-react";
@@ -58,7 +59,7 @@ export function ChecksScreen() {
     setAsking(undefined);
   };
   const compare = (check: Check, answer: Awaited<ReturnType<typeof actions.askSite>>): Proof => {
-    if (!answer) return { differs: "the site could not be reached" };
+    if (!answer) return { differs: t("the site could not be reached") };
     const decision = liveEngine && lastView(check, liveEngine).decision;
     const differs = decision && answerDiffers(check, decision, answer);
     if (differs === undefined) return "same";
@@ -71,7 +72,9 @@ export function ChecksScreen() {
       freshName("check"),
     );
     if (await keep(made))
-      enqueueSnackbar(`${made.length} checks made, one for each variant and fallback that someone can see`);
+      enqueueSnackbar(
+        t("{made} checks made, one for each variant and fallback that someone can see", { made: made.length }),
+      );
   };
   /** What was changed in the draft that may have made a check fail: in its slot, or in what rules lean on. */
   const changes = ({ expect, id }: Check) =>
@@ -86,21 +89,21 @@ export function ChecksScreen() {
   const columns: Column<Check>[] = [
     {
       id: "result",
-      name: "Result",
+      name: t("Result"),
       few: true,
       value: ({ id }) => {
         const proof = proofs.get(id);
-        if (proof !== undefined && proof !== "same") return "Fails on the site";
-        return draft.get(id)?.passed ? "Passes on the draft" : "Fails on the draft";
+        if (proof !== undefined && proof !== "same") return t("Fails on the site");
+        return draft.get(id)?.passed ? t("Passes on the draft") : t("Fails on the draft");
       },
       cell: ({ id }) => {
         const proof = proofs.get(id);
         return (
           <>
-            <Verdict name="Draft" result={draft.get(id)} />
-            <Verdict name="Live" result={onLive.get(id)} />
+            <Verdict name={t("Draft")} result={draft.get(id)} />
+            <Verdict name={t("Live")} result={onLive.get(id)} />
             {proof && (
-              <b className={proof === "same" ? "yes" : "no"} title="What the running site answered">
+              <b className={proof === "same" ? "yes" : "no"} title={t("What the running site answered")}>
                 {proof === "same" ? "✓ Site" : "✗ Site"}
               </b>
             )}
@@ -110,7 +113,7 @@ export function ChecksScreen() {
     },
     {
       id: "check",
-      name: "Check",
+      name: t("Check"),
       share: 4,
       value: ({ name, expect }) => `${name} ${expectationText(expect, ruleset)}`,
       cell: (check) => {
@@ -120,21 +123,25 @@ export function ChecksScreen() {
         return (
           <>
             <b>{check.name}</b>
-            <div>Expected: {expectationText(check.expect, ruleset)}</div>
+            <div>{t("Expected: {expectationText}", { expectationText: expectationText(check.expect, ruleset) })}</div>
             <div className="rule">
-              {phrases.page}, as {phrases.visitor} on {phrases.device} in {phrases.place}, {phrases.time}, by{" "}
+              {t("{page}, as {visitor} on {device} in {place}, {time}, by", {
+                page: phrases.page,
+                visitor: phrases.visitor,
+                device: phrases.device,
+                place: phrases.place,
+                time: phrases.time,
+              })}{" "}
               {phrases.link}
               {check.steps.map(({ path, after }) => `; ${afterWords(after)} ${path}`).join("")}
             </div>
-            {result && !result.passed && <div className="error">Draft: {result.found}</div>}
+            {result && !result.passed && <div className="error">{t("Draft: {found}", { found: result.found })}</div>}
             {proof !== undefined && proof !== "same" && (
-              <div className="error">
-                Site: {proof.differs}. {proof.why}
-              </div>
+              <div className="error">{t("Site: {differs}. {why}", { differs: proof.differs, why: proof.why })}</div>
             )}
             {result && !result.passed && changes(check).length > 0 && (
               <div className="whatchanged">
-                Changed since it was live:{" "}
+                {t("Changed since it was live:")}{" "}
                 {changes(check)
                   .slice(0, 3)
                   .map((item) => `${item.where}, ${item.what} ${item.says}`)
@@ -147,24 +154,26 @@ export function ChecksScreen() {
     },
     {
       id: "where",
-      name: "Where",
+      name: t("Where"),
       few: true,
       value: ({ expect }) =>
-        "slot" in expect ? (ruleset.slots.find(({ id }) => id === expect.slot)?.name ?? expect.slot) : "The whole page",
+        "slot" in expect
+          ? (ruleset.slots.find(({ id }) => id === expect.slot)?.name ?? expect.slot)
+          : t("The whole page"),
     },
     {
       id: "ways",
-      name: "Look",
+      name: t("Look"),
       share: 1.3,
       value: () => "",
       cell: (check) => (
         <span className="row">
           <Button color="secondary" onClick={() => open(check)}>
-            View as this visitor
+            {t("View as this visitor")}
           </Button>
           <IconButton
-            aria-label={`Delete the check ${check.name}`}
-            onClick={() => void drop(check, "The check is deleted")}
+            aria-label={t("Delete the check {check}", { check: check.name })}
+            onClick={() => void drop(check, t("The check is deleted"))}
           >
             <Trash2 size={14} />
           </IconButton>
@@ -175,46 +184,53 @@ export function ChecksScreen() {
   return (
     <main className="tablescreen">
       <div className="row">
-        <h1>Checks</h1>
+        <h1>{t("Checks")}</h1>
         <span className="quiet" role="status">
           {asking !== undefined
-            ? `Asking the site: ${asking.index + 1} of ${asking.of}`
+            ? t("Asking the site: {index} of {of}", { index: asking.index + 1, of: asking.of })
             : checks.length === 0
               ? ""
-              : `${checks.length - failing} of ${checks.length} pass on the draft`}
+              : t("{checks} of {checks2} pass on the draft", {
+                  checks: checks.length - failing,
+                  checks2: checks.length,
+                })}
         </span>
-        <Button onClick={() => void forAll()}>Create for every variant</Button>
+        <Button onClick={() => void forAll()}>{t("Create for every variant")}</Button>
         <Button disabled={!whole || checks.length === 0 || asking !== undefined} onClick={() => void ask(checks)}>
-          Test live site
+          {t("Test live site")}
         </Button>
       </div>
       <DataTable
-        name="Checks"
-        noun={["check", "checks"]}
+        name={t("Checks")}
+        noun={[t("check"), t("checks")]}
         rows={checks}
         columns={columns}
         idOf={({ id }) => id}
         nameOf={({ name }) => name}
         teaches={
           whole
-            ? "A check is a saved expectation: this visitor, on this page, at this time, sees this variant. Keep one from the slot’s list on the page screen, or make one for every variant here. They run by themselves after every change."
-            : "Reading the checks …"
+            ? t(
+                "A check is a saved expectation: this visitor, on this page, at this time, sees this variant. Keep one from the slot’s list on the page screen, or make one for every variant here. They run by themselves after every change.",
+              )
+            : t("Reading the checks …")
         }
         several={(chosen, done) => (
           <>
             <Button disabled={asking !== undefined} onClick={() => void ask(chosen)}>
-              Test these on the live site
+              {t("Test these on the live site")}
             </Button>
             <Button
               onClick={() => {
                 done();
                 void dropAll(
                   chosen,
-                  chosen.length === 1 ? "The check is deleted" : `${chosen.length} checks are deleted`,
+                  t("{chosen, plural, one {The check is deleted} other {# checks are deleted}}", {
+                    chosen: chosen.length,
+                  }),
                 );
               }}
             >
-              Delete
+              {t("Delete")}
             </Button>
           </>
         )}
@@ -228,7 +244,7 @@ function Verdict({ name, result }: { name: string; result: CheckResult | undefin
   return (
     <b
       className={result.passed ? "yes" : "no"}
-      title={result.passed ? "As expected" : result.found}
+      title={result.passed ? t("As expected") : result.found}
       style={{ marginRight: 10 }}
     >
       {result.passed ? "✓" : "✗"} {name}

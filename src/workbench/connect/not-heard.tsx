@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import { useAsked } from "../parts/asked";
 import { useDesk } from "../parts/desk/desk";
 import { To } from "../parts/desk/site-address";
@@ -10,8 +11,8 @@ export function NotHeard() {
   if (!heard || heard.last || heard.served) return null;
   return (
     <span className="unsure" role="status">
-      Nothing was heard from the tag on this site’s pages yet: visitors get this once it is in.{" "}
-      <To href="/connect">Connect</To>
+      {t("Nothing was heard from the tag on this site’s pages yet: visitors get this once it is in.")}{" "}
+      <To href="/connect">{t("Connect")}</To>
     </span>
   );
 }

@@ -1,4 +1,6 @@
 "use client";
+import { t } from "@/core/messages/t";
+import { rich } from "../parts/rich";
 import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
 import MenuItem from "@mui/material/MenuItem";
@@ -30,7 +32,7 @@ export function ConnectScreen() {
   const server = served?.delivery ?? "";
   if (!served) return <main className="settings" />;
   const copy = (text: string, what: string) =>
-    void navigator.clipboard.writeText(text).then(() => enqueueSnackbar(`${what} is copied`));
+    void navigator.clipboard.writeText(text).then(() => enqueueSnackbar(t("{what} is copied", { what })));
   const set = async (ask: () => Promise<string | undefined>, next: Partial<ServedBy>) => {
     const wrong = await ask().catch(whyNot);
     if (!wrong) setServed({ ...served, ...next });
@@ -50,71 +52,86 @@ export function ConnectScreen() {
         <Button
           variant="contained"
           onClick={() =>
-            void keep("public", "The tag").catch((error: unknown) =>
+            void keep("public", t("The tag")).catch((error: unknown) =>
               enqueueSnackbar(whyNot(error), { variant: "error" }),
             )
           }
         >
-          Create tag
+          {t("Create tag")}
         </Button>
       ) : (
-        <span className="quiet">A developer of the site makes it, here.</span>
+        <span className="quiet">{t("A developer of the site makes it, here.")}</span>
       )}
     </div>
   );
   const at = nowText().replace(/\.\d+Z$/, "Z");
-  const curl = `curl ${server}/v1/decide \\\n  -H 'Authorization: Bearer server_…' -H 'Content-Type: application/json' \\\n  -d '{"visit":{"at":"${at}","url":"${ruleset.site.origin}/"}}'`;
+  const curl = t(
+    'curl {server}/v1/decide \\\n  -H \'Authorization: Bearer server_…\' -H \'Content-Type: application/json\' \\\n  -d \'{"visit":{"at":"{at}","url":"{origin}/"}}\'',
+    { server, at, origin: ruleset.site.origin },
+  );
   return (
     <main className="settings">
-      <h1>Connect</h1>
+      <h1>{t("Connect")}</h1>
       {lookedBy === "tag" ? (
         <Steps tag={tag} allowOrigin={builds ? (origin) => allow([...served.origins, origin]) : undefined} />
       ) : (
         <Section
-          title="Page tag"
-          says="For static and cached pages. Put the tag in the head, and mark each slot with data-mirada-slot. Should no answer come within 400 ms, the page’s own content stands."
+          title={t("Page tag")}
+          says={t(
+            "For static and cached pages. Put the tag in the head, and mark each slot with data-mirada-slot. Should no answer come within 400 ms, the page’s own content stands.",
+          )}
         >
           {tag}
         </Section>
       )}
       <Section
         title="HTTP API"
-        says="For pages that a server makes. It asks for each visit, or fetches the live ruleset and decides by itself."
+        says={t(
+          "For pages that a server makes. It asks for each visit, or fetches the live ruleset and decides by itself.",
+        )}
       >
         <pre className="code">{curl}</pre>
         <div className="row">
-          <Button startIcon={<Copy size={14} />} onClick={() => copy(curl, "The request")}>
-            Copy
+          <Button startIcon={<Copy size={14} />} onClick={() => copy(curl, t("The request"))}>
+            {t("Copy")}
           </Button>
           <Button href={`${server}/openapi.json`} target="_blank" rel="noreferrer">
-            Description (OpenAPI 3.1)
+            {t("Description (OpenAPI 3.1)")}
           </Button>
         </div>
       </Section>
       <Section
-        title="In process"
-        says="For a site that is an application of its own beside Mirada: its pages call the same code, and nothing goes over the network."
+        title={t("In process")}
+        says={t(
+          "For a site that is an application of its own beside Mirada: its pages call the same code, and nothing goes over the network.",
+        )}
       >
         <span className="quiet">
-          <code>docs/connect.md</code> shows all three, step by step.
+          {rich("{code} shows all three, step by step.", { code: <code>docs/connect.md</code> })}
         </span>
       </Section>
       <Section
-        title="Keys"
-        says="A public key stands in pages, and is good from the origins below. A secret one belongs to a server; it is shown once."
+        title={t("Keys")}
+        says={t(
+          "A public key stands in pages, and is good from the origins below. A secret one belongs to a server; it is shown once.",
+        )}
       >
-        {keys.length === 0 && <span className="quiet">No key yet.</span>}
+        {keys.length === 0 && <span className="quiet">{t("No key yet.")}</span>}
         {keys.map((key) => (
           <div key={key.id} className="row line">
             <span style={{ flex: 1 }}>
               <b>{key.name}</b>, {key.kind}
               <br />
-              <code style={{ overflowWrap: "anywhere" }}>{key.key ?? "server_… (shown once, when it was made)"}</code>
-              <span className="quiet">, since {timeWords(key.madeAt, ruleset.site.zone)}</span>
+              <code style={{ overflowWrap: "anywhere" }}>
+                {key.key ?? t("server_… (shown once, when it was made)")}
+              </code>
+              <span className="quiet">
+                {t(", since {timeWords}", { timeWords: timeWords(key.madeAt, ruleset.site.zone) })}
+              </span>
             </span>
             {builds && (
               <IconButton
-                aria-label={`End the key ${key.name}`}
+                aria-label={t("End the key {key}", { key: key.name })}
                 onClick={() =>
                   void actions.endKey(key.id).then(
                     (left) => setServed({ ...served, keys: left }),
@@ -130,15 +147,17 @@ export function ConnectScreen() {
         {builds && <NewKey make={keep} />}
       </Section>
       <Section
-        title="Origins"
-        says="Whose pages may ask by script. An origin is scheme, host and port, as the browser’s address shows them."
+        title={t("Origins")}
+        says={t(
+          "Whose pages may ask by script. An origin is scheme, host and port, as the browser’s address shows them.",
+        )}
       >
         {served.origins.map((origin) => (
           <div key={origin} className="row line">
             <code style={{ flex: 1 }}>{origin}</code>
             {builds && (
               <IconButton
-                aria-label={`Remove ${origin}`}
+                aria-label={t("Remove {origin}", { origin })}
                 onClick={() => void allow(served.origins.filter((item) => item !== origin))}
               >
                 <Trash2 size={14} />
@@ -148,31 +167,33 @@ export function ConnectScreen() {
         ))}
         {builds && (
           <AddLine
-            label="Another origin"
+            label={t("Another origin")}
             placeholder="https://partner.example"
-            problem={(text) => (served.origins.includes(text) ? "It is in the list already" : originProblem(text))}
+            problem={(text) => (served.origins.includes(text) ? t("It is in the list already") : originProblem(text))}
             onAdd={(text) => allow([...served.origins, text])}
           />
         )}
       </Section>
       <Section
-        title="Events"
-        says="What was seen, clicked and reached, never by whom. One by one they are kept for so many days; their hourly sums stay."
+        title={t("Events")}
+        says={t(
+          "What was seen, clicked and reached, never by whom. One by one they are kept for so many days; their hourly sums stay.",
+        )}
       >
         <Field
-          label="Days"
+          label={t("Days")}
           value={String(served.eventDays)}
           disabled={!builds}
           sx={{ width: 120 }}
           problem={(text) =>
-            /^\d{1,3}$/.test(text) && Number(text) >= 1 && Number(text) <= 400 ? undefined : "From 1 to 400 days"
+            /^\d{1,3}$/.test(text) && Number(text) >= 1 && Number(text) <= 400 ? undefined : t("From 1 to 400 days")
           }
           onCommit={(text) =>
             void set(() => actions.keepEventsFor(Number(text)).then(() => undefined), { eventDays: Number(text) })
           }
         />
       </Section>
-      {!builds && <p className="quiet">A developer changes what stands here.</p>}
+      {!builds && <p className="quiet">{t("A developer changes what stands here.")}</p>}
     </main>
   );
 }
@@ -200,28 +221,30 @@ function NewKey({ make }: { make: (kind: "public" | "secret", name: string) => P
     >
       <div className="row">
         <TextField
-          label="What the key is for"
+          label={t("What the key is for")}
           value={name}
           onChange={(event) => setName(event.target.value)}
           slotProps={{ htmlInput: { maxLength: 80 } }}
         />
         <TextField
           select
-          label="Kind"
+          label={t("Kind")}
           value={kind}
           onChange={(event) => setKind(event.target.value as typeof kind)}
           sx={{ width: 130 }}
         >
-          <MenuItem value="public">public</MenuItem>
-          <MenuItem value="secret">secret</MenuItem>
+          <MenuItem value="public">{t("public")}</MenuItem>
+          <MenuItem value="secret">{t("secret")}</MenuItem>
         </TextField>
         <Button type="submit" disabled={name.trim() === ""} style={{ whiteSpace: "nowrap" }}>
-          Create key
+          {t("Create key")}
         </Button>
       </div>
       {made && (
         <div role="status">
-          Keep it now, it is not shown again: <code style={{ overflowWrap: "anywhere" }}>{made}</code>
+          {rich("Keep it now, it is not shown again: {made}", {
+            made: <code style={{ overflowWrap: "anywhere" }}>{made}</code>,
+          })}
         </div>
       )}
       {problem && <span className="error">{problem}</span>}

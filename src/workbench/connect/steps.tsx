@@ -1,4 +1,6 @@
 "use client";
+import { t } from "@/core/messages/t";
+import { rich } from "../parts/rich";
 import Button from "@mui/material/Button";
 import { Check, Circle, Crosshair, TriangleAlert } from "lucide-react";
 import { useState } from "react";
@@ -52,13 +54,13 @@ export function Steps({ tag, allowOrigin }: Props) {
   const amiss = another.length + blocked.length + lost.length > 0;
   const tagState: State = amiss ? "amiss" : carrying.length > 0 ? "done" : "open";
   return (
-    <section className="steps" aria-label="Connecting">
+    <section className="steps" aria-label={t("Connecting")}>
       <div className="row">
         <h2 style={{ flex: 1 }}>
-          {heard?.last && ruleset.slots.length > 0 ? "How the site is connected" : "From here to the first part"}
+          {heard?.last && ruleset.slots.length > 0 ? t("How the site is connected") : t("From here to the first part")}
         </h2>
         <Button disabled={busy} onClick={() => void look()}>
-          {busy ? "Looking …" : "Run again"}
+          {busy ? t("Looking …") : t("Run again")}
         </Button>
       </div>
       {problem && (
@@ -67,90 +69,116 @@ export function Steps({ tag, allowOrigin }: Props) {
         </p>
       )}
       <ol>
-        <Step name="Address" state={!address ? "open" : address.ok ? "done" : "amiss"}>
-          {!address && <p className="quiet">Looking at the site …</p>}
+        <Step name={t("Address")} state={!address ? "open" : address.ok ? "done" : "amiss"}>
+          {!address && <p className="quiet">{t("Looking at the site …")}</p>}
           {address?.ok === true && (
             <p>
-              <b>{address.title || "A page without a title"}</b> <span className="quiet">{address.origin}</span>
+              <b>{address.title || t("A page without a title")}</b> <span className="quiet">{address.origin}</span>
               <br />
-              {address.language ? `Written in ${languageName(address.language)}. ` : ""}
+              {address.language ? t("Written in {language}. ", { language: languageName(address.language) }) : ""}
               {address.framed
-                ? "It may stand in this workbench’s frame."
-                : "It refuses to stand in frames: its pages are shown by the mirror, and visitors are served as usual."}
+                ? t("It may stand in this workbench’s frame.")
+                : t(
+                    "It refuses to stand in frames: its pages are shown by the mirror, and visitors are served as usual.",
+                  )}
             </p>
           )}
           {address?.ok === false && (
             <p>
-              <b>{address.origin}</b> cannot be read: {address.problem} <To href="/settings">Addresses</To>
+              {rich("{origin} cannot be read: {problem}", {
+                origin: <b>{address.origin}</b>,
+                problem: address.problem,
+              })}{" "}
+              <To href="/settings">{t("Addresses")}</To>
             </p>
           )}
         </Step>
-        <Step name="Pages" state={pages.length > 1 ? "done" : "open"}>
+        <Step name={t("Pages")} state={pages.length > 1 ? "done" : "open"}>
           <p>
             {pages.length === 0
-              ? "None is known yet."
-              : pages.length === 1
-                ? "1 page is known."
-                : `${pages.length} pages are known.`}{" "}
+              ? t("None is known yet.")
+              : t("{pages, plural, one {# page is known.} other {# pages are known.}}", { pages: pages.length })}{" "}
             {may("build") && (
               <Button size="small" disabled={busy} onClick={() => void readSitemap()}>
-                Import sitemap
+                {t("Import sitemap")}
               </Button>
             )}
           </p>
         </Step>
-        <Step name="Tag" state={tagState}>
-          {!found && !problem && <p className="quiet">Looking for it on the pages …</p>}
+        <Step name={t("Tag")} state={tagState}>
+          {!found && !problem && <p className="quiet">{t("Looking for it on the pages …")}</p>}
           {carrying.length > 0 && (
             <p>
-              {carrying.length === 1 ? "1 page carries" : `${carrying.length} pages carry`} it
-              {tried.length > carrying.length ? `, of ${tried.length} that were looked at` : ""}.
+              {t("{carrying, plural, one {# page carries} other {# pages carry}} it{tried}.", {
+                carrying: carrying.length,
+                tried:
+                  tried.length > carrying.length ? t(", of {tried} that were looked at", { tried: tried.length }) : "",
+              })}
             </p>
           )}
           {found && carrying.length === 0 && (
             <p>
-              Put it into the head of every page, or ask the person who runs the site to do it. Until then pages are
-              shown by the mirror: you can go on.
+              {t(
+                "Put it into the head of every page, or ask the person who runs the site to do it. Until then pages are shown by the mirror: you can go on.",
+              )}
             </p>
           )}
           <Pages
             of={byScript}
-            one="is served without it and was heard from today: a script puts it in, or it was just taken out"
-            many="are served without it and were heard from today: a script puts it in, or it was just taken out"
+            one={t("is served without it and was heard from today: a script puts it in, or it was just taken out")}
+            many={t("are served without it and were heard from today: a script puts it in, or it was just taken out")}
           />
-          <Pages of={lost} one="no longer carries it" many="no longer carry it" />
-          {carrying.length > 0 && <Pages of={without} one="does not carry it" many="do not carry it" />}
-          <Pages of={another} one="carries the tag of another site" many="carry the tag of another site" />
-          <Pages of={unread} one="could not be read" many="could not be read" />
+          <Pages of={lost} one={t("no longer carries it")} many={t("no longer carry it")} />
+          {carrying.length > 0 && <Pages of={without} one={t("does not carry it")} many={t("do not carry it")} />}
+          <Pages of={another} one={t("carries the tag of another site")} many={t("carry the tag of another site")} />
+          <Pages of={unread} one={t("could not be read")} many={t("could not be read")} />
           {blocked.length > 0 && (
             <p className="error">
-              The page’s own policy keeps the tag from working on {listed(blocked)}. The person who runs the site adds
-              to <code>Content-Security-Policy</code>:
-              {[...new Set(blocked.flatMap((page) => page.keptOut ?? []))].map((missing) => (
-                <code key={missing} style={{ display: "block", overflowWrap: "anywhere" }}>
-                  {missing}
-                </code>
-              ))}
+              {rich(
+                "The page’s own policy keeps the tag from working on {blocked}. The person who runs the site adds to {code}:{value}",
+                {
+                  blocked: listed(blocked),
+                  code: <code>Content-Security-Policy</code>,
+                  value: [...new Set(blocked.flatMap((page) => page.keptOut ?? []))].map((missing) => (
+                    <code key={missing} style={{ display: "block", overflowWrap: "anywhere" }}>
+                      {missing}
+                    </code>
+                  )),
+                },
+              )}
             </p>
           )}
           {carrying.length > 0 ? (
             <details>
-              <summary>The tag</summary>
+              <summary>{t("The tag")}</summary>
               {tag}
             </details>
           ) : (
             tag
           )}
         </Step>
-        <Step name="Seen" state={heard?.refused.length ? "amiss" : heard?.last ? "done" : "open"}>
+        <Step name={t("Seen")} state={heard?.refused.length ? "amiss" : heard?.last ? "done" : "open"}>
           <p role="status">
             {heard?.last
-              ? `Last heard from ${timeWords(heard.last.at, zone)} on ${heard.last.path}; ${heard.pages === 1 ? "1 page" : `${heard.pages} pages`} in all, the first ${timeWords(heard.first?.at ?? "", zone)}.`
-              : "Nothing was heard from the tag yet. Open a page of the site in another window: this line says so at once."}
+              ? t(
+                  "Last heard from {timeWords} on {path}; {pages, plural, one {# page} other {# pages}} in all, the first {timeWords2}.",
+                  {
+                    timeWords: timeWords(heard.last.at, zone),
+                    path: heard.last.path,
+                    pages: heard.pages,
+                    timeWords2: timeWords(heard.first?.at ?? "", zone),
+                  },
+                )
+              : t(
+                  "Nothing was heard from the tag yet. Open a page of the site in another window: this line says so at once.",
+                )}
           </p>
           {heard?.refused.map(({ origin, lastAt }) => (
             <p key={origin} className="error">
-              Pages of {origin} carry this site’s tag and may not ask (last {timeWords(lastAt, zone)}).{" "}
+              {t("Pages of {origin} carry this site’s tag and may not ask (last {timeWords}).", {
+                origin,
+                timeWords: timeWords(lastAt, zone),
+              })}{" "}
               {allowOrigin && (
                 <Button
                   size="small"
@@ -161,7 +189,7 @@ export function Steps({ tag, allowOrigin }: Props) {
                     })
                   }
                 >
-                  Allow this origin
+                  {t("Allow this origin")}
                 </Button>
               )}
             </p>
@@ -176,9 +204,9 @@ export function Steps({ tag, allowOrigin }: Props) {
             component={To}
             href="/pages?point=slot"
           >
-            {ruleset.slots.length === 0 ? "Point at a first part" : "Point at another part"}
+            {ruleset.slots.length === 0 ? t("Point at a first part") : t("Point at another part")}
           </Button>
-          <span className="quiet">Then change it, say who sees it, and publish it.</span>
+          <span className="quiet">{t("Then change it, say who sees it, and publish it.")}</span>
         </div>
       )}
     </section>
@@ -188,8 +216,8 @@ export function Steps({ tag, allowOrigin }: Props) {
 function Step({ name, state, children }: { name: string; state: State; children: React.ReactNode }) {
   const [Sign, says] = {
     done: [Check, "done"] as const,
-    open: [Circle, "still open"] as const,
-    amiss: [TriangleAlert, "needs a look"] as const,
+    open: [Circle, t("still open")] as const,
+    amiss: [TriangleAlert, t("needs a look")] as const,
   }[state];
   return (
     <li data-state={state}>
@@ -209,7 +237,7 @@ const listed = (pages: readonly TriedPage[]): string =>
   pages
     .slice(0, named)
     .map(({ path }) => path)
-    .join(", ") + (pages.length > named ? ` and ${pages.length - named} more` : "");
+    .join(", ") + (pages.length > named ? t(" and {pages} more", { pages: pages.length - named }) : "");
 
 function Pages({ of, one, many }: { of: readonly TriedPage[]; one: string; many: string }) {
   const [first] = of;

@@ -1,4 +1,6 @@
 "use client";
+import { t } from "@/core/messages/t";
+import { rich } from "../parts/rich";
 import Button from "@mui/material/Button";
 import { Copy } from "lucide-react";
 import { useSnackbar } from "notistack";
@@ -32,18 +34,22 @@ export function TagCode({ server, publicKey, slot }: Props) {
           variant="contained"
           startIcon={<Copy size={14} />}
           style={{ whiteSpace: "nowrap" }}
-          onClick={() => void navigator.clipboard.writeText(tag).then(() => enqueueSnackbar("The tag is copied"))}
+          onClick={() => void navigator.clipboard.writeText(tag).then(() => enqueueSnackbar(t("The tag is copied")))}
         >
-          Copy tag
+          {t("Copy tag")}
         </Button>
         <details className="quiet">
-          <summary>For developers</summary>
+          <summary>{t("For developers")}</summary>
           <p style={{ overflowWrap: "anywhere" }}>
-            A page with a strict policy lets it in by script-src <code>&apos;sha256-{hash}&apos;</code> {server};
-            connect-src {server}. Should no answer come within 400 ms, the page’s own content stands.
+            {rich(
+              "A page with a strict policy lets it in by script-src {code} {server}; connect-src {server}. Should no answer come within 400 ms, the page’s own content stands.",
+              { code: <code>&apos;sha256-{hash}&apos;</code>, server },
+            )}
           </p>
-          <p>A part of a page that is a slot by a mark of its own:</p>
-          <pre className="code">{`<div data-mirada-slot="${slot ?? "hero"}">What stands there without Mirada</div>`}</pre>
+          <p>{t("A part of a page that is a slot by a mark of its own:")}</p>
+          <pre className="code">
+            {t('<div data-mirada-slot="{slot}">What stands there without Mirada</div>', { slot: slot ?? "hero" })}
+          </pre>
         </details>
       </div>
     </>

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import { useRef, useState, type ReactNode } from "react";
@@ -38,7 +39,7 @@ export function CredentialsForm({ given = "", fresh = false, button, busy, probl
     >
       {children}
       <TextField
-        label="E-mail address"
+        label={t("E-mail address")}
         type="email"
         autoComplete="username"
         required
@@ -47,7 +48,7 @@ export function CredentialsForm({ given = "", fresh = false, button, busy, probl
         onChange={(event) => setEmail(event.target.value)}
       />
       <TextField
-        label="Password"
+        label={t("Password")}
         type="password"
         autoComplete={fresh ? "new-password" : "current-password"}
         required
@@ -55,7 +56,10 @@ export function CredentialsForm({ given = "", fresh = false, button, busy, probl
         inputRef={field}
         error={refused !== undefined}
         helperText={
-          refused ?? (fresh ? `At least ${shortestPassword} characters: a sentence is easy to remember.` : undefined)
+          refused ??
+          (fresh
+            ? t("At least {shortestPassword} characters: a sentence is easy to remember.", { shortestPassword })
+            : undefined)
         }
         value={password}
         onChange={(event) => {

@@ -1,4 +1,5 @@
 /** Asks to be let in. A problem in words; undefined: one is signed in. */
+import { t } from "@/core/messages/t";
 export async function enter(input: Record<string, string>): Promise<string | undefined> {
   try {
     const answer = await fetch("/enter", {
@@ -9,7 +10,7 @@ export async function enter(input: Record<string, string>): Promise<string | und
     if (answer.ok) return undefined;
     return ((await answer.json()) as { problem: string }).problem;
   } catch {
-    return "The server could not be reached. Try again.";
+    return t("The server could not be reached. Try again.");
   }
 }
 

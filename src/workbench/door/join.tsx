@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
 import { roleWords, type Role } from "@/core/people/roles";
@@ -26,20 +27,23 @@ export function Join({ token, invited }: { token: string; invited: Invited | und
         {invited ? (
           <CredentialsForm
             fresh
-            button="Join"
+            button={t("Join")}
             busy={busy}
             problem={problem}
             onEnter={(email, password) => ask({ token, name, email, password })}
           >
             {invited.sites.map((site) => (
               <p key={site.name}>
-                You are invited to {site.name} as {site.roles.map((role) => `${role}: ${roleWords[role]}`).join("; ")}.
+                {t("You are invited to {site} as {roles}.", {
+                  site: site.name,
+                  roles: site.roles.map((role) => `${role}: ${roleWords[role]}`).join("; "),
+                })}
               </p>
             ))}
-            <TextField label="Your name" required value={name} onChange={(event) => setName(event.target.value)} />
+            <TextField label={t("Your name")} required value={name} onChange={(event) => setName(event.target.value)} />
           </CredentialsForm>
         ) : (
-          <p>This invitation was used already, or has expired. Ask the person who sent it for another.</p>
+          <p>{t("This invitation was used already, or has expired. Ask the person who sent it for another.")}</p>
         )}
       </section>
     </main>

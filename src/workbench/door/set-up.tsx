@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import TextField from "@mui/material/TextField";
 import { useState, useSyncExternalStore } from "react";
 import { SiteForm, emptySite } from "../sites/site-form";
@@ -38,7 +39,7 @@ export function SetUp({ token, good }: { token: string; good: boolean }) {
       if (told.field) setWrong({ field: told.field, problem: told.problem ?? "" });
       else setProblem(told.problem);
     } catch {
-      setProblem("The server could not be reached. Try again.");
+      setProblem(t("The server could not be reached. Try again."));
     }
     setBusy(false);
   };
@@ -50,23 +51,23 @@ export function SetUp({ token, good }: { token: string; good: boolean }) {
         </h1>
         {good ? (
           <>
-            <p>You set this installation up: you are its administrator, and your first site follows.</p>
+            <p>{t("You set this installation up: you are its administrator, and your first site follows.")}</p>
             <CredentialsForm
               fresh
-              button={busy ? "Setting up …" : "Set up"}
+              button={busy ? t("Setting up …") : t("Set up")}
               busy={busy}
               problem={problem}
               onEnter={(email, password) => void send(email, password)}
               after={
                 <>
-                  <h2>Your first site</h2>
+                  <h2>{t("Your first site")}</h2>
                   {site && <SiteForm value={site} onChange={setSite} wrong={wrong} />}
                 </>
               }
             >
-              <h2>You</h2>
+              <h2>{t("You")}</h2>
               <TextField
-                label="Your name"
+                label={t("Your name")}
                 required
                 autoFocus
                 value={name}
@@ -76,8 +77,10 @@ export function SetUp({ token, good }: { token: string; good: boolean }) {
           </>
         ) : (
           <p>
-            This set-up link was used already, or its hour is over. Start Mirada again for another, or, if it is set up,{" "}
-            <a href="/sign-in">sign in</a>.
+            {t(
+              "This set-up link was used already, or its hour is over. Start Mirada again for another, or, if it is set up,",
+            )}{" "}
+            <a href="/sign-in">{t("sign in")}</a>.
           </p>
         )}
       </section>

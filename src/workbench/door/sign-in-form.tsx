@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import { CredentialsForm } from "./credentials-form";
 import { useEntering } from "./use-entering";
 
@@ -8,7 +9,7 @@ export function SignInForm({ email = "", onIn }: { email?: string; onIn: () => v
   return (
     <CredentialsForm
       given={email}
-      button={busy ? "Signing in …" : "Sign in"}
+      button={busy ? t("Signing in …") : t("Sign in")}
       busy={busy}
       problem={problem}
       onEnter={(address, password) => ask({ email: address, password })}

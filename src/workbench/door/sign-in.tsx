@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import { roleWords, roles, type Role } from "@/core/people/roles";
 import { goFresh } from "./enter";
 import { Mark } from "./mark";
@@ -22,14 +23,18 @@ export function SignIn({ to, accounts }: { to: string; accounts: readonly Accoun
         <h1>
           <Mark /> Mirada
         </h1>
-        <p className="quiet">See your site through any visitor’s eyes, and know why it looks that way.</p>
+        <p className="quiet">{t("See your site through any visitor’s eyes, and know why it looks that way.")}</p>
         <SignInForm onIn={go} />
-        <p className="quiet small">New here? A developer of your site invites you by link, under Settings, People.</p>
+        <p className="quiet small">
+          {t("New here? A developer of your site invites you by link, under Settings, People.")}
+        </p>
       </section>
       {accounts.length > 0 && (
-        <section aria-label="Accounts of the demo">
-          <h2>Look around as …</h2>
-          <p className="quiet">This is a demo with made-up accounts. An account with every role can try everything.</p>
+        <section aria-label={t("Accounts of the demo")}>
+          <h2>{t("Look around as …")}</h2>
+          <p className="quiet">
+            {t("This is a demo with made-up accounts. An account with every role can try everything.")}
+          </p>
           <ul className="accounts">
             {accounts.map((account) => (
               <li key={account.email}>
@@ -41,7 +46,7 @@ export function SignIn({ to, accounts }: { to: string; accounts: readonly Accoun
                   <b>{account.name}</b>
                   <span>
                     {account.roles.length === roles.length
-                      ? "has every role: makes, approves, builds"
+                      ? t("has every role: makes, approves, builds")
                       : account.roles.map((role) => roleWords[role]).join("; ")}
                   </span>
                   <code>

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
 import MenuItem from "@mui/material/MenuItem";
@@ -30,14 +31,15 @@ export function CalendarOut() {
     actions.renewCalendar().then(setKey, (error: unknown) => enqueueSnackbar(whyNot(error), { variant: "error" }));
   const address = key ? `${location.origin}/calendar/${key}.ics` : "";
   return (
-    <section className="stack" aria-label="Calendar out">
-      <h2>Calendar of what is shown when</h2>
+    <section className="stack" aria-label={t("Calendar out")}>
+      <h2>{t("Calendar of what is shown when")}</h2>
       <span className="quiet">
-        Every variant, pop-up and redirect that goes by the time, as an iCalendar with its time zones. Subscribe to the
-        address in any calendar program; anyone who knows it can read it.
+        {t(
+          "Every variant, pop-up and redirect that goes by the time, as an iCalendar with its time zones. Subscribe to the address in any calendar program; anyone who knows it can read it.",
+        )}
       </span>
       {address && (
-        <code className="code wrapped" aria-label="Address of the calendar" role="group">
+        <code className="code wrapped" aria-label={t("Address of the calendar")} role="group">
           {address}
         </code>
       )}
@@ -46,31 +48,31 @@ export function CalendarOut() {
           <Button
             variant="contained"
             onClick={() =>
-              void navigator.clipboard.writeText(address).then(() => enqueueSnackbar("The address is copied"))
+              void navigator.clipboard.writeText(address).then(() => enqueueSnackbar(t("The address is copied")))
             }
           >
-            Copy the address
+            {t("Copy the address")}
           </Button>
         )}
         {(key !== undefined || !asking) && (
           <Button
             variant={address ? "outlined" : "contained"}
             disabled={!may("build")}
-            title={may("build") ? undefined : "A developer makes it"}
+            title={may("build") ? undefined : t("A developer makes it")}
             onClick={() => void renew()}
           >
-            {address ? "Create new address" : "Create address"}
+            {address ? t("Create new address") : t("Create address")}
           </Button>
         )}
         {live && (
           <Button onClick={() => saveFile("live.ics", calendarOf(live.ruleset, { now: now() }), "text/calendar")}>
-            Export live
+            {t("Export live")}
           </Button>
         )}
         <Button
           onClick={() => saveFile("draft.ics", calendarOf(look.runnable.ruleset, { now: now() }), "text/calendar")}
         >
-          Export draft
+          {t("Export draft")}
         </Button>
       </div>
     </section>
@@ -94,7 +96,12 @@ export function CalendarIn() {
       "problems" in text ? { name: "", events: [], problems: text.problems } : readCalendar(text.text);
     setLeft(new Set());
     setVariant("");
-    setName(`While: ${found.name || (found.events[0]?.name ?? file.name.replace(/\.ics$/i, ""))}`.slice(0, 120));
+    setName(
+      t("While: {name}", { name: found.name || (found.events[0]?.name ?? file.name.replace(/\.ics$/i, "")) }).slice(
+        0,
+        120,
+      ),
+    );
     setRead({ ...found, file: file.name });
   };
   const events = read?.events.filter((event) => !left.has(event.line)) ?? [];
@@ -116,28 +123,31 @@ export function CalendarIn() {
       const after: Rule = rule === null ? part : "all" in rule ? { all: [...rule.all, part] } : { all: [rule, part] };
       edits.push({ do: "set", at: ["slots", slotId, "variants", variantId, "rule"], before: rule, after });
     }
-    draft.edit(`Audience ${name.trim()} made of the calendar ${read?.file}`, edits);
+    draft.edit(t("Audience {name} made of the calendar {file}", { name: name.trim(), file: read?.file }), edits);
     enqueueSnackbar(
-      chosen ? `“${chosen.name}” now shows while one of these events lasts` : "The events are kept as an audience",
+      chosen
+        ? t("“{chosen}” now shows while one of these events lasts", { chosen: chosen.name })
+        : t("The events are kept as an audience"),
     );
     go(addressOf("/audiences", id));
   };
   return (
-    <section className="stack" aria-label="Calendar in">
-      <h2>Events: a calendar becomes a schedule</h2>
+    <section className="stack" aria-label={t("Calendar in")}>
+      <h2>{t("Events: a calendar becomes a schedule")}</h2>
       <span className="quiet">
-        An .ics file of your streams, sales or opening hours becomes an audience that holds while one of its events
-        lasts, with the time zones of the calendar. Use it in any rule.
+        {t(
+          "An .ics file of your streams, sales or opening hours becomes an audience that holds while one of its events lasts, with the time zones of the calendar. Use it in any rule.",
+        )}
       </span>
       <div className="row">
         <Button variant="contained" onClick={() => void choose()}>
-          Import calendar
+          {t("Import calendar")}
         </Button>
       </div>
       {read && (
         <div className="stack">
           <b>
-            {read.file}: {read.events.length === 1 ? "1 event" : `${read.events.length} events`}
+            {read.file}: {t("{events, plural, one {# event} other {# events}}", { events: read.events.length })}
           </b>
           {read.problems.length > 0 && <ProblemList problems={read.problems} />}
           {read.events.length > 0 && (
@@ -154,7 +164,7 @@ export function CalendarIn() {
                           return next;
                         })
                       }
-                      slotProps={{ input: { "aria-label": `Take ${event.name}` } }}
+                      slotProps={{ input: { "aria-label": t("Take {event}", { event: event.name }) } }}
                     />
                     <b style={{ width: 190 }}>{event.name}</b>
                     <span className="rule" style={{ flex: 1 }}>
@@ -166,7 +176,7 @@ export function CalendarIn() {
               </ul>
               <div className="row wrap">
                 <TextField
-                  label="Audience"
+                  label={t("Audience")}
                   value={name}
                   error={name.trim() === ""}
                   onChange={(event) => setName(event.target.value)}
@@ -174,12 +184,12 @@ export function CalendarIn() {
                 />
                 <TextField
                   select
-                  label="Also ask for it in"
+                  label={t("Also ask for it in")}
                   value={variant}
                   onChange={(event) => setVariant(event.target.value)}
                   sx={{ width: 300 }}
                 >
-                  <MenuItem value="">no variant, only keep it</MenuItem>
+                  <MenuItem value="">{t("no variant, only keep it")}</MenuItem>
                   {ruleset.slots.flatMap((slot) =>
                     slot.variants.map((item) => (
                       <MenuItem key={`${slot.id}/${item.id}`} value={`${slot.id}/${item.id}`}>
@@ -189,7 +199,7 @@ export function CalendarIn() {
                   )}
                 </TextField>
                 <Button variant="contained" disabled={events.length === 0 || name.trim() === ""} onClick={keep}>
-                  Keep {events.length === 1 ? "this event" : `these ${events.length} events`}
+                  {t("Keep {events, plural, one {this event} other {these # events}}", { events: events.length })}
                 </Button>
               </div>
             </>

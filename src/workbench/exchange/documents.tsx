@@ -1,4 +1,6 @@
 "use client";
+import { t, within } from "@/core/messages/t";
+import { rich } from "../parts/rich";
 import Button from "@mui/material/Button";
 import { useSnackbar } from "notistack";
 import { useState } from "react";
@@ -31,7 +33,11 @@ function readJson<T>(text: string, by: z.ZodType<T> | ((input: unknown) => Read<
   try {
     value = JSON.parse(text);
   } catch (error) {
-    return { problems: [{ path: "", code: "file", problem: `this is no JSON: ${(error as Error).message}` }] };
+    return {
+      problems: [
+        { path: "", code: "file", problem: t("this is no JSON: {message}", { message: (error as Error).message }) },
+      ],
+    };
   }
   const read = typeof by === "function" ? by(value) : readBy(by, value);
   return read.ok ? { value: read.value } : { problems: read.problems };
@@ -61,7 +67,7 @@ export function Documents() {
     try {
       enqueueSnackbar(await keep(found.value, file.name));
     } catch (error) {
-      enqueueSnackbar(`Nothing was changed: ${whyNot(error)}`, { variant: "error" });
+      enqueueSnackbar(t("Nothing was changed: {error}", { error: whyNot(error) }), { variant: "error" });
     }
   };
   const readRuleset = (text: string): Reading<SiteDraft> => {
@@ -76,9 +82,9 @@ export function Documents() {
       ruleset,
       value.library.length === 0 && value.picks.length === 0 ? { ...value, library: ruleset.library } : value,
     );
-    if (edits.length === 0) return "The draft is the same already: nothing was changed";
-    draft.edit(`The ruleset of ${file} was imported`, edits);
-    return "The draft is now the ruleset of this file. Undo takes it back.";
+    if (edits.length === 0) return t("The draft is the same already: nothing was changed");
+    draft.edit(t("The ruleset of {file} was imported", { file }), edits);
+    return t("The draft is now the ruleset of this file. Undo takes it back.");
   };
   const list =
     <T extends { id: string }>(
@@ -89,16 +95,16 @@ export function Documents() {
       keep: (items: T[]) => Promise<void>,
     ) =>
     async () => {
-      if (value.length === 0) return `There are no ${what} in ${file}`;
+      if (value.length === 0) return t("There are no {what} in {file}", { what, file });
       await keep([...value]);
       const fresh = value.filter((item) => !before.some((old) => old.id === item.id)).length;
-      return `${value.length} ${what} imported, ${fresh} of them new`;
+      return t("{value} {what} imported, {fresh} of them new", { value: value.length, what, fresh });
     };
   const csv = ".csv,text/csv";
   const file = ".json,application/json";
   const rows = [
     {
-      name: "Checks",
+      name: t("Checks"),
       count: checks.length,
       out: [{ name: "JSON", save: () => saveFile("checks.json", json(checks), "application/json") }],
       in: [
@@ -117,7 +123,7 @@ export function Documents() {
       ],
     },
     {
-      name: "Lenses",
+      name: t("Lenses"),
       count: lenses.length,
       out: [{ name: "JSON", save: () => saveFile("lenses.json", json(lenses), "application/json") }],
       in: [
@@ -136,7 +142,7 @@ export function Documents() {
       ],
     },
     {
-      name: "Campaign links",
+      name: t("Campaign links"),
       count: links.length,
       out: [
         { name: "CSV", save: () => saveFile("links.csv", linksToCsv(links, origin), "text/csv") },
@@ -173,7 +179,7 @@ export function Documents() {
       ],
     },
     {
-      name: "Place lists",
+      name: t("Place lists"),
       count: ruleset.placeLists.length,
       out: [
         { name: "CSV", save: () => saveFile("place-lists.csv", placeListsToCsv(ruleset.placeLists), "text/csv") },
@@ -200,7 +206,7 @@ export function Documents() {
     },
   ];
   function keepPlaceLists(value: SiteDraft["placeLists"], from: string): string {
-    if (value.length === 0) return `There is no place list in ${from}`;
+    if (value.length === 0) return t("There is no place list in {from}", { from });
     const after = [
       ...ruleset.placeLists.map((old) => value.find((item) => item.id === old.id) ?? old),
       ...value.filter((item) => !ruleset.placeLists.some((old) => old.id === item.id)),
@@ -210,46 +216,54 @@ export function Documents() {
     );
     if (wrong.length > 0) {
       setProblems({ file: from, problems: wrong });
-      return "Nothing was changed";
+      return t("Nothing was changed");
     }
-    draft.edit(`Place lists of ${from} were imported`, [
+    draft.edit(t("Place lists of {from} were imported", { from }), [
       { do: "set", at: ["placeLists"], before: ruleset.placeLists, after },
     ]);
-    return `${value.length === 1 ? "1 place list" : `${value.length} place lists`} imported. Undo takes it back.`;
+    return t("{value, plural, one {# place list} other {# place lists}} imported. Undo takes it back.", {
+      value: value.length,
+    });
   }
   return (
     <>
-      <section className="stack" aria-label="Ruleset">
-        <h2>The ruleset, as JSON and as JsonLogic</h2>
+      <section className="stack" aria-label={t("Ruleset")}>
+        <h2>{t("The ruleset, as JSON and as JsonLogic")}</h2>
         <span className="quiet">
-          Everything that is decided by, as a document of its own. Its JSON Schema ships with the product,{" "}
-          <code>schemas/ruleset.json</code>. JsonLogic is for programs that decide by themselves: what it cannot carry
-          is named.
+          {rich(
+            "Everything that is decided by, as a document of its own. Its JSON Schema ships with the product, {code}. JsonLogic is for programs that decide by themselves: what it cannot carry is named.",
+            { code: <code>schemas/ruleset.json</code> },
+          )}
         </span>
         <div className="row wrap">
-          <Button onClick={() => saveFile("draft.json", json(ruleset), "application/json")}>Export draft</Button>
+          <Button onClick={() => saveFile("draft.json", json(ruleset), "application/json")}>{t("Export draft")}</Button>
           {live && (
             <Button onClick={() => saveFile(`release-${live.number}.json`, json(live.ruleset), "application/json")}>
-              Export live
+              {t("Export live")}
             </Button>
           )}
-          <Button onClick={() => void take(file, readRuleset, keepRuleset)}>Import ruleset into draft</Button>
-          <Button onClick={() => setLogic(toJsonLogic(look.runnable.ruleset))}>Show as JsonLogic</Button>
+          <Button onClick={() => void take(file, readRuleset, keepRuleset)}>{t("Import ruleset into draft")}</Button>
+          <Button onClick={() => setLogic(toJsonLogic(look.runnable.ruleset))}>{t("Show as JsonLogic")}</Button>
         </div>
         {logic && (
           <div className="stack logic">
             <div className="row">
               <b style={{ flex: 1 }}>
-                As JsonLogic: slots {Object.keys(logic.slots).length}, audiences {Object.keys(logic.audiences).length}
+                {t("As JsonLogic: slots {slots}, audiences {audiences}", {
+                  slots: Object.keys(logic.slots).length,
+                  audiences: Object.keys(logic.audiences).length,
+                })}
               </b>
               <Button variant="contained" onClick={() => saveFile("jsonlogic.json", json(logic), "application/json")}>
-                Export JsonLogic
+                {t("Export JsonLogic")}
               </Button>
             </div>
             {logic.conditions.length > 0 && (
               <>
                 <span>
-                  The program that evaluates it supplies these conditions, as <code>conditions.N</code>:
+                  {rich("The program that evaluates it supplies these conditions, as {code}:", {
+                    code: <code>conditions.N</code>,
+                  })}
                 </span>
                 <ol start={0} className="logiclist">
                   {logic.conditions.map((item) => (
@@ -260,7 +274,7 @@ export function Documents() {
                 </ol>
               </>
             )}
-            <span>Left out:</span>
+            <span>{t("Left out:")}</span>
             <ul className="logiclist">
               {logic.leftOut.map((item) => (
                 <li key={item}>{item}</li>
@@ -269,15 +283,15 @@ export function Documents() {
           </div>
         )}
       </section>
-      <section className="stack" aria-label="Lists">
-        <h2>Checks, lenses, links and place lists</h2>
+      <section className="stack" aria-label={t("Lists")}>
+        <h2>{t("Checks, lenses, links and place lists")}</h2>
         <table className="grid" style={{ maxWidth: 720 }}>
           <thead>
             <tr>
-              <th>What</th>
-              <th className="num">Count</th>
-              <th>Export</th>
-              <th>Import</th>
+              <th>{t("What")}</th>
+              <th className="num">{t("Count")}</th>
+              <th>{t("Export")}</th>
+              <th>{t("Import")}</th>
             </tr>
           </thead>
           <tbody>
@@ -293,10 +307,10 @@ export function Documents() {
                       key={item.name}
                       size="small"
                       disabled={!whole}
-                      aria-label={`Export ${row.name.toLowerCase()} as ${item.name}`}
+                      aria-label={t("Export {row} as {name}", { row: within(row.name), name: item.name })}
                       onClick={item.save}
                     >
-                      Export {item.name}
+                      {t("Export {name}", { name: item.name })}
                     </Button>
                   ))}
                 </td>
@@ -306,10 +320,10 @@ export function Documents() {
                       key={item.name}
                       size="small"
                       disabled={!whole}
-                      aria-label={`Import ${row.name.toLowerCase()} from ${item.name}`}
+                      aria-label={t("Import {row} from {name}", { row: within(row.name), name: item.name })}
                       onClick={() => void item.read()}
                     >
-                      Import {item.name}
+                      {t("Import {name}", { name: item.name })}
                     </Button>
                   ))}
                 </td>
@@ -318,12 +332,12 @@ export function Documents() {
           </tbody>
         </table>
         <span className="quiet">
-          What has the same id is replaced, the rest is added. A file with something wrong in it changes nothing.
+          {t("What has the same id is replaced, the rest is added. A file with something wrong in it changes nothing.")}
         </span>
       </section>
       {problems && (
-        <section className="stack" aria-label="What is wrong">
-          <b>{problems.file} is not right. Nothing was changed.</b>
+        <section className="stack" aria-label={t("What is wrong")}>
+          <b>{t("{file} is not right. Nothing was changed.", { file: problems.file })}</b>
           <ProblemList problems={problems.problems} />
         </section>
       )}

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
@@ -19,9 +20,9 @@ import { Documents } from "./documents";
 export function ExchangeScreen() {
   return (
     <main className="settings exchange">
-      <h1>Import and export</h1>
+      <h1>{t("Import and export")}</h1>
       <p className="quiet">
-        Everything here is yours: export it in open formats, and import it again, here or elsewhere.
+        {t("Everything here is yours: export it in open formats, and import it again, here or elsewhere.")}
       </p>
       <Archive />
       <Documents />
@@ -48,13 +49,27 @@ function Archive() {
     if (!file) return;
     const read = readArchive(new Uint8Array(await file.arrayBuffer()));
     if ("problems" in read)
-      return setProblems({ says: `${file.name} is not right. Nothing was changed.`, problems: read.problems });
+      return setProblems({
+        says: t("{file} is not right. Nothing was changed.", { file: file.name }),
+        problems: read.problems,
+      });
     setProblems(undefined);
     const { archive, name, madeAt } = read;
-    const count = (many: number, one: string) => `${many} ${one}${many === 1 ? "" : "s"}`;
     setChosen({
       file,
-      says: `${name} as it was on ${madeAt.slice(0, 10)}: ${count(archive.draft.slots.length, "slot")}, ${count(archive.checks.length, "check")}, ${archive.lenses.length === 1 ? "1 lens" : `${archive.lenses.length} lenses`}, ${count(archive.links.length, "link")}, ${count(archive.pages.length, "page")}, ${count(archive.placeFiles.length, "file")} of place data.`,
+      says: t(
+        "{name} as it was on {madeAt}: {slots, plural, one {# slot} other {# slots}}, {checks, plural, one {# check} other {# checks}}, {lenses, plural, one {# lens} other {# lenses}}, {links, plural, one {# link} other {# links}}, {pages, plural, one {# page} other {# pages}}, {placeFiles, plural, one {# file} other {# files}} of place data.",
+        {
+          name,
+          madeAt: madeAt.slice(0, 10),
+          slots: archive.draft.slots.length,
+          checks: archive.checks.length,
+          lenses: archive.lenses.length,
+          links: archive.links.length,
+          pages: archive.pages.length,
+          placeFiles: archive.placeFiles.length,
+        },
+      ),
     });
   };
   const take = async (file: File) => {
@@ -69,33 +84,34 @@ function Archive() {
     setBusy(false);
     setChosen(undefined);
     if (answer?.ok) {
-      enqueueSnackbar(told?.says ?? "The archive was imported");
+      enqueueSnackbar(told?.says ?? t("The archive was imported"));
       // Everything on the desk is another: it is opened anew.
       return location.reload();
     }
     setProblems({
-      says: told?.problem ?? "The server could not be reached. Nothing was changed.",
+      says: told?.problem ?? t("The server could not be reached. Nothing was changed."),
       problems: told?.problems ?? [],
     });
   };
   const allowed = may("build") && may("content") && may("rules");
   return (
-    <section className="stack" aria-label="Archive">
-      <h2>Everything in one archive</h2>
+    <section className="stack" aria-label={t("Archive")}>
+      <h2>{t("Everything in one archive")}</h2>
       <span className="quiet">
-        A ZIP of JSON and CSV: the draft with its library, checks, lenses, links, pages, settings and place data, and
-        for reference: releases, audit trail and results. No people, passwords or keys.
+        {t(
+          "A ZIP of JSON and CSV: the draft with its library, checks, lenses, links, pages, settings and place data, and for reference: releases, audit trail and results. No people, passwords or keys.",
+        )}
       </span>
       <div className="row wrap">
         <Button variant="contained" component="a" href={`${siteBase(site)}/archive`} download>
-          Export archive
+          {t("Export archive")}
         </Button>
         <Button
           disabled={!allowed}
-          title={allowed ? undefined : "It replaces content, rules and settings: an editor’s and a developer’s work"}
+          title={allowed ? undefined : t("It replaces content, rules and settings: an editor’s and a developer’s work")}
           onClick={() => void choose()}
         >
-          Import archive
+          {t("Import archive")}
         </Button>
       </div>
       {problems && (
@@ -110,19 +126,19 @@ function Archive() {
         maxWidth="sm"
         aria-labelledby="archive-title"
       >
-        <DialogTitle id="archive-title">Import this archive?</DialogTitle>
+        <DialogTitle id="archive-title">{t("Import this archive?")}</DialogTitle>
         <DialogContent className="stack" sx={{ px: "22px" }}>
           <p>{chosen?.says}</p>
           <p className="quiet">
-            It takes the place of the draft, checks, lenses, links, pages, settings and place data. What is live stays
-            live until you publish the draft. The draft’s change can be undone; the other lists cannot: save an archive
-            of now first.
+            {t(
+              "It takes the place of the draft, checks, lenses, links, pages, settings and place data. What is live stays live until you publish the draft. The draft’s change can be undone; the other lists cannot: save an archive of now first.",
+            )}
           </p>
         </DialogContent>
         <DialogActions>
-          <Button onClick={() => setChosen(undefined)}>Cancel</Button>
+          <Button onClick={() => setChosen(undefined)}>{t("Cancel")}</Button>
           <Button variant="contained" disabled={busy} onClick={() => chosen && void take(chosen.file)}>
-            Import
+            {t("Import")}
           </Button>
         </DialogActions>
       </Dialog>

@@ -1,4 +1,5 @@
 "use client";
+import { locale, t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import { useSnackbar } from "notistack";
 import { useState } from "react";
@@ -11,7 +12,7 @@ import { useGo } from "../parts/desk/use-go";
 import { titles } from "./titles";
 
 const when = (instant: string): string =>
-  new Date(instant).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" });
+  new Date(instant).toLocaleString(locale(), { dateStyle: "medium", timeStyle: "short" });
 
 /** Where the site's pages have changed under what is live: visitors get the page's own content there. */
 export function DriftList() {
@@ -30,32 +31,44 @@ export function DriftList() {
   const nameOf = (slot: string, variant: string) => {
     const found = ruleset.slots.find((item) => item.id === slot);
     const version = found?.variants.find((item) => item.id === variant);
-    return version ? `“${version.name}” in “${found?.name}”` : `“${found?.name ?? slot}”`;
+    return version
+      ? t("“{version}” in “{name}”", { version: version.name, name: found?.name })
+      : `“${found?.name ?? slot}”`;
   };
   const nothing = now.told.length === 0 && (now.look?.found.length ?? 0) === 0;
   return (
-    <section aria-label="The site’s pages">
+    <section aria-label={t("The site’s pages")}>
       <div className="row">
-        <h2 style={{ flex: 1 }}>The site’s pages, under what is live</h2>
-        <span className="quiet">{now.look ? `looked at ${when(now.look.at)}` : "not looked at yet"}</span>
+        <h2 style={{ flex: 1 }}>{t("The site’s pages, under what is live")}</h2>
+        <span className="quiet">
+          {now.look ? t("looked at {at}", { at: when(now.look.at) }) : t("not looked at yet")}
+        </span>
         <Button disabled={busy} onClick={() => void ask(actions.lookAtPages())}>
-          {busy ? "Looking …" : "Look now"}
+          {busy ? t("Looking …") : t("Look now")}
         </Button>
       </div>
       {nothing && (
         <p className="quiet">
-          Every slot that was pointed at, and every changed copy, fits the pages; every redirect leads to one.
+          {t("Every slot that was pointed at, and every changed copy, fits the pages; every redirect leads to one.")}
         </p>
       )}
       {now.told.map((item) => (
         <div key={`${item.path} ${item.slot} ${item.variant}`} className="finding" data-finding="drift">
-          <b className="no">The page has changed</b>
+          <b className="no">{t("The page has changed")}</b>
           <span className="rule">
-            {nameOf(item.slot, item.variant)} on {item.path}: {item.why}. Since {when(item.since)},{" "}
-            {item.visitors === 1 ? "1 visitor got" : `${item.visitors} visitors got`} the page’s own content instead
+            {t(
+              "{nameOf} on {path}: {why}. Since {since}, {visitors, plural, one {# visitor got} other {# visitors got}} the page’s own content instead",
+              {
+                nameOf: nameOf(item.slot, item.variant),
+                path: item.path,
+                why: item.why,
+                since: when(item.since),
+                visitors: item.visitors,
+              },
+            )}
           </span>
-          <span className="quiet" title="Told by the page script in visitors’ browsers, once a session each">
-            told by pages
+          <span className="quiet" title={t("Told by the page script in visitors’ browsers, once a session each")}>
+            {t("told by pages")}
           </span>
           <span className="row">
             <Button
@@ -64,16 +77,16 @@ export function DriftList() {
                 go(variantAddress(item.slot, item.variant || undefined));
               }}
             >
-              Open
+              {t("Open")}
             </Button>
             {may("slots") && (
               <Button
-                title="It is told again if it is still so"
+                title={t("It is told again if it is still so")}
                 onClick={() =>
                   void ask(actions.forgetDrift({ path: item.path, slot: item.slot, variant: item.variant }))
                 }
               >
-                Mended
+                {t("Mended")}
               </Button>
             )}
           </span>
@@ -83,8 +96,8 @@ export function DriftList() {
         <div key={item.says} className="finding" data-finding={item.finding}>
           <b className={item.proof === "exact" ? "no" : "unsure"}>{titles[item.finding]}</b>
           <span className="rule">{item.says}</span>
-          <span className="quiet" title="Looked for by the server, in the pages as they are served">
-            found
+          <span className="quiet" title={t("Looked for by the server, in the pages as they are served")}>
+            {t("found")}
           </span>
           <span className="row">
             <Button
@@ -98,12 +111,12 @@ export function DriftList() {
                 )
               }
             >
-              Open
+              {t("Open")}
             </Button>
           </span>
         </div>
       ))}
-      <h2>The draft</h2>
+      <h2>{t("The draft")}</h2>
     </section>
   );
 }

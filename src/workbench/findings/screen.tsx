@@ -1,4 +1,5 @@
 "use client";
+import { said, t, text } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import LinearProgress from "@mui/material/LinearProgress";
 import { useSnackbar } from "notistack";
@@ -13,11 +14,11 @@ import type { Column } from "../parts/table/table-view";
 import { DriftList } from "./drift-list";
 import { titles } from "./titles";
 
-const standings = {
-  proven: "Proven over everything that a visit can be",
-  found: "There is a visit that shows it",
-  "not found": "None was found among the visits that were tried: no proof that there is none",
-};
+const standings = said({
+  proven: text("Proven over everything that a visit can be"),
+  found: text("There is a visit that shows it"),
+  "not found": text("None was found among the visits that were tried: no proof that there is none"),
+});
 const rank = (item: Finding) => (isFault(item) ? 0 : item.finding === "overlap" ? 2 : 1);
 
 interface Row {
@@ -65,7 +66,7 @@ export function FindingsScreen() {
     (): Column<Row>[] => [
       {
         id: "kind",
-        name: "Finding",
+        name: t("Finding"),
         share: 1.2,
         few: true,
         value: ({ item }) => titles[item.finding],
@@ -73,22 +74,22 @@ export function FindingsScreen() {
       },
       {
         id: "weight",
-        name: "Weight",
+        name: t("Weight"),
         share: 0.6,
         few: true,
-        value: ({ item }) => (isFault(item) ? "Fault" : "Remark"),
+        value: ({ item }) => (isFault(item) ? t("Fault") : t("Remark")),
       },
-      { id: "where", name: "Where", few: true, value: ({ where }) => where },
+      { id: "where", name: t("Where"), few: true, value: ({ where }) => where },
       {
         id: "says",
-        name: "What",
+        name: t("What"),
         share: 3.4,
         value: ({ item }) => item.says,
         cell: ({ item }) => <span className="rule">{item.says}</span>,
       },
       {
         id: "standing",
-        name: "How sure",
+        name: t("How sure"),
         share: 0.7,
         few: true,
         value: ({ item }) => standingOf(item),
@@ -100,7 +101,7 @@ export function FindingsScreen() {
       },
       {
         id: "ways",
-        name: "Look",
+        name: t("Look"),
         share: 1.6,
         value: ({ item }) => (item.witness ? 0 : 1),
         cell: ({ item, to }) => (
@@ -111,14 +112,14 @@ export function FindingsScreen() {
                 onClick={() => {
                   if (!item.witness) return;
                   setVisit(item.witness);
-                  enqueueSnackbar("You are viewing as such a visitor");
+                  enqueueSnackbar(t("You are viewing as such a visitor"));
                   go(item.slot ? variantAddress(item.slot) : "/pages");
                 }}
               >
-                View as this visitor
+                {t("View as this visitor")}
               </Button>
             )}
-            {to && <Button onClick={() => go(to)}>Open</Button>}
+            {to && <Button onClick={() => go(to)}>{t("Open")}</Button>}
           </span>
         ),
       },
@@ -132,18 +133,22 @@ export function FindingsScreen() {
   return (
     <main className="tablescreen">
       <div className="row">
-        <h1>Findings</h1>
+        <h1>{t("Findings")}</h1>
         <span className="quiet" role="status">
           {running
-            ? `Checking the draft: ${Math.round(findings.share * 100)} %`
-            : `${list.length === 0 ? "Nothing odd was found in the draft" : counts}${findings.stopped ? ", stopped" : ""}`}
+            ? t("Checking the draft: {share} %", { share: Math.round(findings.share * 100) })
+            : `${list.length === 0 ? t("Nothing odd was found in the draft") : counts}${findings.stopped ? t(", stopped") : ""}`}
         </span>
-        {running ? <Button onClick={findings.stop}>Stop</Button> : <Button onClick={findings.again}>Run again</Button>}
+        {running ? (
+          <Button onClick={findings.stop}>{t("Stop")}</Button>
+        ) : (
+          <Button onClick={findings.again}>{t("Run again")}</Button>
+        )}
       </div>
       {running && (
         <LinearProgress
           variant="determinate"
-          aria-label="Checking the draft"
+          aria-label={t("Checking the draft")}
           value={findings.share * 100}
           sx={{ mx: 6, mb: 2, height: 3, borderRadius: 2, flex: "none" }}
         />
@@ -152,8 +157,8 @@ export function FindingsScreen() {
         <DriftList />
       </div>
       <DataTable
-        name="Findings"
-        noun={["finding", "findings"]}
+        name={t("Findings")}
+        noun={[t("finding"), t("findings")]}
         rows={rows}
         columns={columns}
         idOf={({ id }) => id}
@@ -161,8 +166,11 @@ export function FindingsScreen() {
         markOf={({ item }) => item.finding}
         teaches={
           running
-            ? "Being looked for …"
-            : `Every variant of ${ruleset.site.name} can be seen by someone, no window is closed for ever, and no promise stands alone.`
+            ? t("Being looked for …")
+            : t(
+                "Every variant of {site} can be seen by someone, no window is closed for ever, and no promise stands alone.",
+                { site: ruleset.site.name },
+              )
         }
       />
     </main>

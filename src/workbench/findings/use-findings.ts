@@ -1,4 +1,5 @@
 "use client";
+import { speech } from "@/core/messages/t";
 import { useEffect, useState } from "react";
 import type { Finding, Step } from "@/core/analysis/findings";
 import type { KnownPage } from "@/core/analysis/made-visit";
@@ -42,7 +43,7 @@ export function useFindings(ruleset: Ruleset, pages: readonly KnownPage[] | unde
         if (finding) list.push(finding);
         setState({ list: [...list], share: Math.min(0.99, done / of), stopped: false });
       };
-      worker.postMessage({ ruleset, pages, from: now() });
+      worker.postMessage({ ruleset, pages, from: now(), speech: speech() });
     }, 700);
     return () => {
       clearTimeout(timer);

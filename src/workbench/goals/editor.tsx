@@ -1,4 +1,5 @@
 "use client";
+import { t, within } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import InputAdornment from "@mui/material/InputAdornment";
 import MenuItem from "@mui/material/MenuItem";
@@ -40,15 +41,18 @@ export function GoalEditor({ goal, set }: GoalProps) {
     if (way === "page" && goal.pages === null) edits.push(setItem(["goals"], goal, "pages", anyPath));
     if (way !== "page" && checkRule(goal.pages, ruleset).length > 0)
       edits.push(setItem(["goals"], goal, "pages", null));
-    draft.edit(`Goal ${goal.name}: ${goalWayNames[way].toLowerCase()}`, edits);
+    draft.edit(t("Goal {goal}: {goalWayNames}", { goal: goal.name, goalWayNames: within(goalWayNames[way]) }), edits);
   };
   const users = [...ruleset.slots, ...ruleset.popups].filter((item) => item.goal === goal.id);
   return (
     <div className="form">
-      <NameRow name={goal.name} onName={(name) => set(goal, "name", name, `Goal ${goal.name} renamed`)} />
+      <NameRow
+        name={goal.name}
+        onName={(name) => set(goal, "name", name, t("Goal {goal} renamed", { goal: goal.name }))}
+      />
       <TextField
         select
-        label="It is reached when"
+        label={t("It is reached when")}
         value={goal.way}
         onChange={(event) => setWay(event.target.value as GoalWay)}
         fullWidth
@@ -61,14 +65,20 @@ export function GoalEditor({ goal, set }: GoalProps) {
       </TextField>
       {!byPage && (
         <>
-          <h3>{goal.way === "click" ? "Which part" : "Which form"}</h3>
+          <h3>{goal.way === "click" ? t("Which part") : t("Which form")}</h3>
           <div className="row" style={{ alignItems: "flex-start" }}>
             <Field
-              label="How it is found, a CSS selector"
+              label={t("How it is found, a CSS selector")}
               value={goal.at?.selector ?? ""}
-              problem={(text) => (text.trim() === "" ? "Point at it, or say how it is found" : selectorProblem(text))}
-              helperText={goal.way === "form" ? "The form, or anything in it" : "The part, or what lies around it"}
-              onCommit={(selector) => set(goal, "at", { ...goal.at, selector }, `Where ${goal.name} is reached`)}
+              problem={(text) =>
+                text.trim() === "" ? t("Point at it, or say how it is found") : selectorProblem(text)
+              }
+              helperText={
+                goal.way === "form" ? t("The form, or anything in it") : t("The part, or what lies around it")
+              }
+              onCommit={(selector) =>
+                set(goal, "at", { ...goal.at, selector }, t("Where {goal} is reached", { goal: goal.name }))
+              }
               fullWidth
             />
             {lookedBy === "tag" && may("slots") && (
@@ -77,55 +87,67 @@ export function GoalEditor({ goal, set }: GoalProps) {
                 href={`/pages?point=goal&goal=${encodeURIComponent(goal.id)}`}
                 sx={{ flex: "none" }}
               >
-                Point at it on the page
+                {t("Point at it on the page")}
               </Button>
             )}
           </div>
-          {goal.at?.within && <span className="quiet">It lies within {goal.at.within.join(", then ")}.</span>}
+          {goal.at?.within && (
+            <span className="quiet">
+              {t("It lies within {within}.", { within: goal.at.within.join(t(", then ")) })}
+            </span>
+          )}
         </>
       )}
-      <h3>{byPage ? "By page views of which" : "On which pages"}</h3>
+      <h3>{byPage ? t("By page views of which") : t("On which pages")}</h3>
       <RuleEditor
         rule={goal.pages}
         at={["goals", goal.id, "pages"]}
-        says={`Pages of goal ${goal.name}`}
+        says={t("Pages of goal {goal}", { goal: goal.name })}
         trace={trace(goal.pages)}
-        empty={byPage ? "No page yet. Say which, by its path, category or words." : "On every page that has the part."}
+        empty={
+          byPage ? t("No page yet. Say which, by its path, category or words.") : t("On every page that has the part.")
+        }
       />
-      <h3>What it is worth</h3>
+      <h3>{t("What it is worth")}</h3>
       <WorthOnPage goal={goal} set={set} />
       <div className="row" style={{ alignItems: "flex-start" }}>
         <Field
-          label={goal.worth ? "Worth where the page does not say it" : "What each is worth"}
-          placeholder="nothing said"
+          label={goal.worth ? t("Worth where the page does not say it") : t("What each is worth")}
+          placeholder={t("nothing said")}
           value={goal.value ?? ""}
           problem={(text) => worthProblem(text, currency)}
-          helperText="Results add it up"
-          onCommit={(text) => set(goal, "value", text.trim() || undefined, `What ${goal.name} is worth`)}
+          helperText={t("Results add it up")}
+          onCommit={(text) =>
+            set(goal, "value", text.trim() || undefined, t("What {goal} is worth", { goal: goal.name }))
+          }
           slotProps={{ input: { startAdornment: <InputAdornment position="start">{currency}</InputAdornment> } }}
         />
         <Field
-          label="Days after a variant was seen"
+          label={t("Days after a variant was seen")}
           value={String(goal.days)}
           problem={(text) =>
             /^\d{1,2}$/.test(text) && Number(text) >= 1 && Number(text) <= longestWindow
               ? undefined
-              : `A whole number from 1 to ${longestWindow}`
+              : t("A whole number from 1 to {longestWindow}", { longestWindow })
           }
-          helperText="Later it no longer counts for it"
-          onCommit={(text) => set(goal, "days", Number(text), `Days of ${goal.name}`)}
+          helperText={t("Later it no longer counts for it")}
+          onCommit={(text) => set(goal, "days", Number(text), t("Days of {goal}", { goal: goal.name }))}
         />
       </div>
       <span className="quiet">
-        {byPage ? "It counts once per visit. " : ""}Goals are told of visitors who gave consent: only of them is known
-        what they had seen. They count from the next release on.
+        {t(
+          "{byPage}Goals are told of visitors who gave consent: only of them is known what they had seen. They count from the next release on.",
+          { byPage: byPage ? t("It counts once per visit. ") : "" },
+        )}
       </span>
       {users.length > 0 && (
-        <span className="quiet">Tests of {users.map(({ name }) => name).join(", ")} are read by it first.</span>
+        <span className="quiet">
+          {t("Tests of {users} are read by it first.", { users: users.map(({ name }) => name).join(", ") })}
+        </span>
       )}
       <div className="row">
         <Button component={To} href={addressOf("/results", ruleset.slots[0]?.id ?? "")}>
-          See the results
+          {t("See the results")}
         </Button>
       </div>
     </div>

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import { fromWords, worthSignal } from "@/core/collect/sources";
 import { ReadOnPages } from "../parts/collect/on-pages";
@@ -15,25 +16,31 @@ export function WorthOnPage({ goal, set }: GoalProps) {
     <>
       {worth && (
         <span className="stack" style={{ gap: 2, overflowWrap: "anywhere" }}>
-          <span>It is read {fromWords(worth)}, when the goal is reached.</span>
+          <span>{t("It is read {worth}, when the goal is reached.", { worth: fromWords(worth) })}</span>
           <ReadOnPages entry={{ signal: worthSignal(goal.id), ...worth }} />
         </span>
       )}
       <div className="row" style={{ flexWrap: "wrap" }}>
         {lookedBy === "tag" && may("slots") && (
           <Button component={To} href={`/pages?point=worth&goal=${encodeURIComponent(goal.id)}`}>
-            Point at what says it
+            {t("Point at what says it")}
           </Button>
         )}
         {worth && (
-          <Button onClick={() => set(goal, "worth", undefined, `${goal.name} is no longer worth what the page says`)}>
-            Stop reading it
+          <Button
+            onClick={() =>
+              set(goal, "worth", undefined, t("{goal} is no longer worth what the page says", { goal: goal.name }))
+            }
+          >
+            {t("Stop reading it")}
           </Button>
         )}
       </div>
       <PlaceForm
         counts
-        onAdd={(from, decimal) => set(goal, "worth", { from, ...decimal }, `${goal.name} is worth what the page says`)}
+        onAdd={(from, decimal) =>
+          set(goal, "worth", { from, ...decimal }, t("{goal} is worth what the page says", { goal: goal.name }))
+        }
       />
     </>
   );

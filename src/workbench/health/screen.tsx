@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import { useMemo } from "react";
 import type { HealthNow } from "@/server/types";
@@ -22,16 +23,16 @@ export function HealthScreen() {
   if (!mayLook)
     return (
       <main className="settings health">
-        <h1>Health</h1>
-        <p className="teaches wide">Whether all that runs is well is looked at by developers of the site.</p>
+        <h1>{t("Health")}</h1>
+        <p className="teaches wide">{t("Whether all that runs is well is looked at by developers of the site.")}</p>
       </main>
     );
   const wrong = told ? amiss(told.health, told.at) : [];
   return (
     <main className="settings health">
       <div className="row">
-        <h1 style={{ flex: 1 }}>Health</h1>
-        <Button onClick={() => void look()}>Run again</Button>
+        <h1 style={{ flex: 1 }}>{t("Health")}</h1>
+        <Button onClick={() => void look()}>{t("Run again")}</Button>
       </div>
       {problem && (
         <p className="error" role="alert">
@@ -39,7 +40,7 @@ export function HealthScreen() {
         </p>
       )}
       {!told ? (
-        <p className="quiet">{problem ? "" : "Looking …"}</p>
+        <p className="quiet">{problem ? "" : t("Looking …")}</p>
       ) : (
         <>
           <div role="status" className={wrong.length > 0 ? "missing" : ""}>
@@ -50,7 +51,7 @@ export function HealthScreen() {
                 </div>
               ))
             ) : (
-              <b className="yes">All is well: everything answers, and nothing failed within the hour.</b>
+              <b className="yes">{t("All is well: everything answers, and nothing failed within the hour.")}</b>
             )}
           </div>
           <Processes health={told.health} zone={ruleset.site.zone} />
@@ -63,17 +64,17 @@ export function HealthScreen() {
 
 function Processes({ health: { processes, took }, zone }: { health: HealthNow; zone: string }) {
   return (
-    <section aria-label="What runs">
-      <h2>What runs</h2>
+    <section aria-label={t("What runs")}>
+      <h2>{t("What runs")}</h2>
       <table className="grid">
         <thead>
           <tr>
-            <th>Process</th>
-            <th>Machine</th>
-            <th>State</th>
-            <th>Since</th>
-            <th className="num">Events waiting</th>
-            <th className="num">Not taken</th>
+            <th>{t("Process")}</th>
+            <th>{t("Machine")}</th>
+            <th>{t("State")}</th>
+            <th>{t("Since")}</th>
+            <th className="num">{t("Events waiting")}</th>
+            <th className="num">{t("Not taken")}</th>
           </tr>
         </thead>
         <tbody>
@@ -82,14 +83,14 @@ function Processes({ health: { processes, took }, zone }: { health: HealthNow; z
             return (
               <tr key={`${one.kind} ${one.machine} ${one.port}`}>
                 <td>{processNames[one.kind]}</td>
-                <td>
-                  {one.machine}, port {one.port}
-                </td>
+                <td>{t("{machine}, port {port}", { machine: one.machine, port: one.port })}</td>
                 <td>
                   <span className={`verdict ${well === "answers" ? "yes" : well === "begins" ? "unsure" : "no"}`}>
-                    {well === "answers" ? "Answers" : well === "begins" ? "Begins" : "Silent"}
+                    {well === "answers" ? t("Answers") : well === "begins" ? t("Begins") : t("Silent")}
                   </span>{" "}
-                  <span className="quiet">{well === "silent" ? `heard of ${agoWords(one.heard)}` : ""}</span>
+                  <span className="quiet">
+                    {well === "silent" ? t("heard of {heard}", { heard: agoWords(one.heard) }) : ""}
+                  </span>
                 </td>
                 <td>{timeWords(one.started, zone)}</td>
                 <td className="num">{one.kind === "mirror" ? "" : plain(one.waiting)}</td>
@@ -100,9 +101,10 @@ function Processes({ health: { processes, took }, zone }: { health: HealthNow; z
         </tbody>
       </table>
       <p className="quiet">
-        The database answered in {Math.max(1, Math.round(took))} ms. Events that wait are written within seconds; not
-        taken since a process was started are those that there was no room for, and those that could never be written. A
-        process that is silent was killed, or its line is down: it is forgotten after a day.
+        {t(
+          "The database answered in {max} ms. Events that wait are written within seconds; not taken since a process was started are those that there was no room for, and those that could never be written. A process that is silent was killed, or its line is down: it is forgotten after a day.",
+          { max: Math.max(1, Math.round(took)) },
+        )}
       </p>
     </section>
   );
@@ -110,21 +112,22 @@ function Processes({ health: { processes, took }, zone }: { health: HealthNow; z
 
 function Failures({ failures, at, site }: { failures: HealthNow["failures"]; at: number; site: string }) {
   return (
-    <section aria-label="What failed">
-      <h2>What failed in the last 30 days</h2>
+    <section aria-label={t("What failed")}>
+      <h2>{t("What failed in the last 30 days")}</h2>
       {failures.length === 0 ? (
         <p className="teaches wide">
-          Nothing. A release that could not go live at its time, a rule that could not be decided, a connection that was
-          lost: each is counted here, and has a line in the log of its process.
+          {t(
+            "Nothing. A release that could not go live at its time, a rule that could not be decided, a connection that was lost: each is counted here, and has a line in the log of its process.",
+          )}
         </p>
       ) : (
         <table className="grid">
           <thead>
             <tr>
-              <th>What</th>
-              <th>Of</th>
-              <th>Last</th>
-              <th className="num">Times</th>
+              <th>{t("What")}</th>
+              <th>{t("Of")}</th>
+              <th>{t("Last")}</th>
+              <th className="num">{t("Times")}</th>
             </tr>
           </thead>
           <tbody>
@@ -137,7 +140,7 @@ function Failures({ failures, at, site }: { failures: HealthNow["failures"]; at:
                     {one.error}
                   </span>
                 </td>
-                <td>{one.site === "" ? "all sites" : site}</td>
+                <td>{one.site === "" ? t("all sites") : site}</td>
                 <td title={one.last}>{agoWords(Math.max(0, (at - Date.parse(one.last)) / 1000))}</td>
                 <td className="num">{plain(one.count)}</td>
               </tr>

@@ -1,4 +1,5 @@
 "use client";
+import { said, t, text } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
 import Menu from "@mui/material/Menu";
@@ -30,6 +31,7 @@ interface Props {
 
 const units = { minutes: 1, hours: 60, days: 1440 } as const;
 type Unit = keyof typeof units;
+const unitNames: Record<Unit, string> = said({ minutes: text("minutes"), hours: text("hours"), days: text("days") });
 const unitOf = (after: number): Unit =>
   after > 0 && after % 1440 === 0 ? "days" : after > 0 && after % 60 === 0 ? "hours" : "minutes";
 
@@ -49,7 +51,7 @@ export function Film({ lens, onSteps, onLook }: Props) {
         const first = played[index - 1]?.step !== item.step;
         const unit = unitOf(step?.after ?? 0);
         return (
-          <section key={index} className="still" aria-label={`Step ${item.step + 1}`}>
+          <section key={index} className="still" aria-label={t("Step {step}", { step: item.step + 1 })}>
             <header>
               <b>
                 {item.step + 1} {pathOf(item.visit)}
@@ -58,7 +60,12 @@ export function Film({ lens, onSteps, onLook }: Props) {
                 {shortInstantPhrase(parseInstant(item.visit.at) as number, ruleset.site.zone)}
               </span>
             </header>
-            <SiteCell visit={item.visit} title={`Step ${item.step + 1}`} width={widthOf(lens.visit)} height={620} />
+            <SiteCell
+              visit={item.visit}
+              title={t("Step {step}", { step: item.step + 1 })}
+              width={widthOf(lens.visit)}
+              height={620}
+            />
             <ul>
               {happenings(item, played[index - 1], ruleset, letterOf).map((line) => (
                 <li key={line}>{line}</li>
@@ -67,12 +74,12 @@ export function Film({ lens, onSteps, onLook }: Props) {
             {step && first && (
               <div className="stack">
                 <Field
-                  label="Next page"
+                  label={t("Next page")}
                   value={step.path}
                   problem={(text) =>
                     /^\/(?![/\\])\S*$/.test(text)
                       ? undefined
-                      : "A path of the site, from / on, such as /ferns?topic=water"
+                      : t("A path of the site, from / on, such as /ferns?topic=water")
                   }
                   onCommit={(path) => change(item.step - 1, { path })}
                 />
@@ -80,13 +87,13 @@ export function Film({ lens, onSteps, onLook }: Props) {
                   <Field
                     label={afterWords(step.after)}
                     value={String(step.after / units[unit])}
-                    problem={(text) => (/^\d{1,5}$/.test(text) ? undefined : "A whole number")}
+                    problem={(text) => (/^\d{1,5}$/.test(text) ? undefined : t("A whole number"))}
                     onCommit={(text) => change(item.step - 1, { after: Number(text) * units[unit] })}
                   />
                   <TextField
                     select
                     value={unit}
-                    slotProps={{ htmlInput: { "aria-label": "Unit" } }}
+                    slotProps={{ htmlInput: { "aria-label": t("Unit") } }}
                     onChange={(event) =>
                       change(item.step - 1, {
                         after: Math.max(1, step.after / units[unit]) * units[event.target.value as Unit],
@@ -95,13 +102,13 @@ export function Film({ lens, onSteps, onLook }: Props) {
                   >
                     {(Object.keys(units) as Unit[]).map((name) => (
                       <MenuItem key={name} value={name}>
-                        {name}
+                        {unitNames[name]}
                       </MenuItem>
                     ))}
                   </TextField>
                   <IconButton
                     size="small"
-                    aria-label={`Take out step ${item.step + 1}`}
+                    aria-label={t("Take out step {step}", { step: item.step + 1 })}
                     onClick={() => onSteps(lens.steps.filter((_, i) => i !== item.step - 1))}
                   >
                     <Trash2 size={14} />
@@ -111,7 +118,7 @@ export function Film({ lens, onSteps, onLook }: Props) {
             )}
             <div className="row">
               <Button color="secondary" onClick={() => onLook(item)}>
-                View this step
+                {t("View this step")}
               </Button>
               <KeepStill played={item} lens={lens} />
             </div>
@@ -123,7 +130,7 @@ export function Film({ lens, onSteps, onLook }: Props) {
         startIcon={<Plus size={14} />}
         onClick={() => onSteps([...lens.steps, { path: pathOf(played.at(-1)?.visit ?? lens.visit), after: 5 }])}
       >
-        Add page
+        {t("Add page")}
       </Button>
     </div>
   );
@@ -155,7 +162,7 @@ function KeepStill({ played, lens }: { played: Played; lens: Lens }) {
         disabled={expectations.length === 0}
         onClick={(event) => setMenu(event.currentTarget)}
       >
-        Save as check
+        {t("Save as check")}
       </Button>
       <Menu open={menu !== null} anchorEl={menu} onClose={() => setMenu(null)}>
         {expectations.map((expect) => (

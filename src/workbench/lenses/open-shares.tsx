@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import { useSnackbar } from "notistack";
 import { useEffect } from "react";
@@ -12,31 +13,38 @@ export function OpenShares() {
   const { enqueueSnackbar } = useSnackbar();
   const { value: list = [], problem, again: read } = useAsked("shares", []);
   useEffect(() => {
-    if (problem) enqueueSnackbar("The links that are open could not be read.", { variant: "error" });
+    if (problem) enqueueSnackbar(t("The links that are open could not be read."), { variant: "error" });
   }, [problem, enqueueSnackbar]);
   if (list.length === 0) return null;
   const end = (id: string, title: string) =>
     actions.unshare(id).then(
       () => {
-        enqueueSnackbar(`The link of “${title}” is ended`);
+        enqueueSnackbar(t("The link of “{title}” is ended", { title }));
         return read();
       },
-      () => enqueueSnackbar("The server could not be reached. The link goes on.", { variant: "error" }),
+      () => enqueueSnackbar(t("The server could not be reached. The link goes on."), { variant: "error" }),
     );
   return (
-    <section className="stack openshares" aria-label="Open links">
-      <h3>Open links</h3>
+    <section className="stack openshares" aria-label={t("Open links")}>
+      <h3>{t("Open links")}</h3>
       <ul className="plain">
         {list.map(({ id, title, by, expiresAt }) => (
           <li key={id} className="row">
             <span style={{ flex: 1 }}>
               {title}
               <span className="quiet">
-                {by ? `, by ${by}` : ""}, until {timeWords(expiresAt, ruleset.site.zone)}
+                {t("{by}, until {timeWords}", {
+                  by: by ? t(", by {by}", { by }) : "",
+                  timeWords: timeWords(expiresAt, ruleset.site.zone),
+                })}
               </span>
             </span>
-            <Button color="error" aria-label={`End the link of ${title}`} onClick={() => void end(id, title)}>
-              End
+            <Button
+              color="error"
+              aria-label={t("End the link of {title}", { title })}
+              onClick={() => void end(id, title)}
+            >
+              {t("End")}
             </Button>
           </li>
         ))}

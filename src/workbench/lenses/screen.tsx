@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
 import { Copy, Share2, Trash2 } from "lucide-react";
@@ -35,7 +36,7 @@ export function LensesScreen() {
   useEffect(() => {
     if (asked) top.current?.scrollTo({ top: 0 });
   }, [asked]);
-  const search = useSearch(lenses, "lenses", (lens) => lens.name);
+  const search = useSearch(lenses, t("lenses"), (lens) => lens.name);
   const titles = new Map(pages.map((page) => [page.path, page.title]));
   const { keep: keepAll, drop } = useKeep("lenses");
   const keep = (lens: Lens) => {
@@ -44,10 +45,10 @@ export function LensesScreen() {
   };
   const asThisBrowser = async () => {
     const visit = await browserNow(ruleset.site.origin, actions.askerAddress);
-    const lens = { id: freshName("lens"), name: "This browser, now", visit, steps: [] };
+    const lens = { id: freshName("lens"), name: t("This browser, now"), visit, steps: [] };
     if (!(await keep(lens))) return;
     pickLens(lens);
-    enqueueSnackbar("Saved as a lens: this browser as it looks right now. Cookies and consent are not its own.");
+    enqueueSnackbar(t("Saved as a lens: this browser as it looks right now. Cookies and consent are not its own."));
   };
   const lookThrough = (lens: Pick<Lens, "id" | "name" | "visit" | "steps">) => {
     pickLens(lens);
@@ -56,36 +57,41 @@ export function LensesScreen() {
   return (
     <main className="settings lenses" ref={top}>
       <div className="row">
-        <h1>Lenses</h1>
-        <Button onClick={() => void keep({ id: freshName("lens"), name: "A new lens", visit: look.visit, steps: [] })}>
-          Save lens
+        <h1>{t("Lenses")}</h1>
+        <Button
+          onClick={() => void keep({ id: freshName("lens"), name: t("A new lens"), visit: look.visit, steps: [] })}
+        >
+          {t("Save lens")}
         </Button>
-        <Button onClick={() => void asThisBrowser()}>Use this browser</Button>
-        <Button onClick={() => setSharing({ name: "Current visitor", visit: look.visit })}>Share lens</Button>
+        <Button onClick={() => void asThisBrowser()}>{t("Use this browser")}</Button>
+        <Button onClick={() => setSharing({ name: t("Current visitor"), visit: look.visit })}>{t("Share lens")}</Button>
       </div>
       <p className="quiet" style={{ margin: "4px 0 12px" }}>
-        A lens is a made-up visitor. Make one from the sentence, from a request pasted into it (a curl command, a line
-        of an access log, a HAR entry), from someone whom the analysis finds, or from this browser.
+        {t(
+          "A lens is a made-up visitor. Make one from the sentence, from a request pasted into it (a curl command, a line of an access log, a HAR entry), from someone whom the analysis finds, or from this browser.",
+        )}
       </p>
       {open && (
         <section className="lensopen" aria-label={open.name}>
           <div className="row" style={{ alignItems: "flex-start" }}>
             <Field
-              label="Name"
+              label={t("Name")}
               value={open.name}
               problem={(name) =>
-                name.trim() === "" ? "Give it a name" : name.length > 80 ? "At most 80 characters" : undefined
+                name.trim() === "" ? t("Give it a name") : name.length > 80 ? t("At most 80 characters") : undefined
               }
               onCommit={(name) => void keep({ ...open, name })}
               sx={{ maxWidth: 360 }}
             />
             <Button variant="contained" onClick={() => lookThrough(open)}>
-              View as this visitor
+              {t("View as this visitor")}
             </Button>
-            <Button onClick={() => void keep({ ...open, visit: look.visit })}>Update with the visit above</Button>
-            <Button onClick={() => go("/lenses")}>Close</Button>
+            <Button onClick={() => void keep({ ...open, visit: look.visit })}>
+              {t("Update with the visit above")}
+            </Button>
+            <Button onClick={() => go("/lenses")}>{t("Close")}</Button>
           </div>
-          <h3>Visit, step by step</h3>
+          <h3>{t("Visit, step by step")}</h3>
           <Film
             lens={open}
             onSteps={(steps) => void keep({ ...open, steps })}
@@ -115,38 +121,48 @@ export function LensesScreen() {
                   {item.name}
                 </button>
                 <div className="rule">
-                  {phrases.page}, {phrases.visitor} on {phrases.device} in {phrases.place}, {phrases.time}
+                  {t("{page}, {visitor} on {device} in {place}, {time}", {
+                    page: phrases.page,
+                    visitor: phrases.visitor,
+                    device: phrases.device,
+                    place: phrases.place,
+                    time: phrases.time,
+                  })}
                   {item.steps.length > 0 &&
-                    `, and ${item.steps.length === 1 ? "one more page" : `${item.steps.length} more pages`}`}
+                    t(", and {steps, plural, one {one more page} other {# more pages}}", { steps: item.steps.length })}
                 </div>
                 <div className="row">
                   <Button color="secondary" onClick={() => lookThrough(item)}>
-                    View as this visitor
+                    {t("View as this visitor")}
                   </Button>
                   <span style={{ flex: 1 }} />
                   <IconButton
                     size="small"
-                    aria-label={`Share ${item.name}`}
-                    title="Share by link"
+                    aria-label={t("Share {name}", { name: item.name })}
+                    title={t("Share by link")}
                     onClick={() => setSharing(item)}
                   >
                     <Share2 size={14} />
                   </IconButton>
                   <IconButton
                     size="small"
-                    aria-label={`Copy ${item.name}`}
-                    title="Copy"
+                    aria-label={t("Copy {name}", { name: item.name })}
+                    title={t("Copy")}
                     onClick={() =>
-                      void keep({ ...item, id: freshName("lens"), name: `${item.name}, copy`.slice(0, 80) })
+                      void keep({
+                        ...item,
+                        id: freshName("lens"),
+                        name: t("{name}, copy", { name: item.name }).slice(0, 80),
+                      })
                     }
                   >
                     <Copy size={14} />
                   </IconButton>
                   <IconButton
                     size="small"
-                    aria-label={`Delete ${item.name}`}
-                    title="Delete"
-                    onClick={() => void drop(item, `The lens “${item.name}” is deleted`)}
+                    aria-label={t("Delete {name}", { name: item.name })}
+                    title={t("Delete")}
+                    onClick={() => void drop(item, t("The lens “{name}” is deleted", { name: item.name }))}
                   >
                     <Trash2 size={14} />
                   </IconButton>

@@ -1,4 +1,5 @@
 "use client";
+import { said, t, text } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
@@ -13,11 +14,11 @@ import { LinkButtons } from "../parts/link-buttons";
 import { OpenShares } from "./open-shares";
 import { useDesk, type Lens } from "../parts/desk/desk";
 
-const lastings = [
-  { minutes: 60, name: "one hour" },
-  { minutes: 1440, name: "a day" },
-  { minutes: 10_080, name: "a week" },
-];
+const lastings = said([
+  { minutes: 60, name: text("one hour") },
+  { minutes: 1440, name: text("a day") },
+  { minutes: 10_080, name: text("a week") },
+]);
 
 /** Shares a lens by link, with a QR code for a phone on the same network. */
 export function ShareDialog({ lens, onClose }: { lens: Pick<Lens, "name" | "visit">; onClose: () => void }) {
@@ -33,22 +34,28 @@ export function ShareDialog({ lens, onClose }: { lens: Pick<Lens, "name" | "visi
     const found = await actions
       .share({ look: { visit, source, pins: {}, plain: true }, title: lens.name, minutes })
       .catch(() => undefined);
-    if (!found) return enqueueSnackbar("The server could not be reached. Nothing is shared.", { variant: "error" });
+    if (!found) return enqueueSnackbar(t("The server could not be reached. Nothing is shared."), { variant: "error" });
     setAt(0);
     setMade({ ...found, qr: await draw(found.links[0] as string) });
   };
   const link = made?.links[at] ?? "";
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="share-title">
-      <DialogTitle id="share-title">Share “{lens.name}”</DialogTitle>
+      <DialogTitle id="share-title">{t("Share “{lens}”", { lens: lens.name })}</DialogTitle>
       <DialogContent className="stack" sx={{ px: "22px" }}>
         <span className="quiet">
-          Anyone with the link sees the site through this lens, on any device, and can change nothing. A frame around it
-          says what is made up.
+          {t(
+            "Anyone with the link sees the site through this lens, on any device, and can change nothing. A frame around it says what is made up.",
+          )}
         </span>
         {!made ? (
           <div className="row" style={{ marginTop: 8 }}>
-            <TextField select label="For" value={minutes} onChange={(event) => setMinutes(Number(event.target.value))}>
+            <TextField
+              select
+              label={t("For")}
+              value={minutes}
+              onChange={(event) => setMinutes(Number(event.target.value))}
+            >
               {lastings.map((item) => (
                 <MenuItem key={item.minutes} value={item.minutes}>
                   {item.name}
@@ -57,23 +64,27 @@ export function ShareDialog({ lens, onClose }: { lens: Pick<Lens, "name" | "visi
             </TextField>
             <TextField
               select
-              label="Under"
+              label={t("Under")}
               value={source}
               onChange={(event) => setSource(event.target.value as "draft" | "live")}
             >
-              <MenuItem value="draft">the draft, as it then stands</MenuItem>
-              <MenuItem value="live">what is live</MenuItem>
+              <MenuItem value="draft">{t("the draft, as it then stands")}</MenuItem>
+              <MenuItem value="live">{t("what is live")}</MenuItem>
             </TextField>
           </div>
         ) : (
           <div className="shareqr">
-            <div dangerouslySetInnerHTML={{ __html: made.qr }} role="img" aria-label={`QR code of ${link}`} />
+            <div
+              dangerouslySetInnerHTML={{ __html: made.qr }}
+              role="img"
+              aria-label={t("QR code of {link}", { link })}
+            />
             <div className="stack">
               <TextField
                 select={made.links.length > 1}
-                label="Link"
+                label={t("Link")}
                 value={made.links.length > 1 ? at : link}
-                helperText="The first address is this machine’s on its network: a phone there can open it"
+                helperText={t("The first address is this machine’s on its network: a phone there can open it")}
                 onChange={async (event) => {
                   const next = Number(event.target.value);
                   setAt(next);
@@ -92,11 +103,11 @@ export function ShareDialog({ lens, onClose }: { lens: Pick<Lens, "name" | "visi
                   color="error"
                   onClick={async () => {
                     await actions.unshare(made.id);
-                    enqueueSnackbar("The link is ended");
+                    enqueueSnackbar(t("The link is ended"));
                     onClose();
                   }}
                 >
-                  End link
+                  {t("End link")}
                 </Button>
               </div>
             </div>
@@ -105,10 +116,10 @@ export function ShareDialog({ lens, onClose }: { lens: Pick<Lens, "name" | "visi
         {!made && <OpenShares />}
       </DialogContent>
       <DialogActions sx={{ px: "22px", pb: 4 }}>
-        <Button onClick={onClose}>Close</Button>
+        <Button onClick={onClose}>{t("Close")}</Button>
         {!made && (
           <Button variant="contained" onClick={() => void make()}>
-            Create link
+            {t("Create link")}
           </Button>
         )}
       </DialogActions>

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Autocomplete from "@mui/material/Autocomplete";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
@@ -16,12 +17,14 @@ import { useList } from "../parts/lists/use-list";
 /** Blocks that are written once, and shown by every variant that picks them by their labels. */
 export function LibraryScreen() {
   const { ruleset } = useDesk();
-  const list = useList("library", "Block", () => undefined);
+  const list = useList("library", t("Block"), () => undefined);
   return (
     <ListScreen
-      title="Library"
-      teaches="Write a block once, give it labels such as “offer” or the name of an audience, and let variants pick it: by label, ordered and narrowed by a field. Change it here, and it changes wherever it is shown."
-      adding="New block"
+      title={t("Library")}
+      teaches={t(
+        "Write a block once, give it labels such as “offer” or the name of an audience, and let variants pick it: by label, ordered and narrowed by a field. Change it here, and it changes wherever it is shown.",
+      )}
+      adding={t("New block")}
       list={list}
       row={(item) => {
         const users = usersOf(item, ruleset);
@@ -35,18 +38,20 @@ export function LibraryScreen() {
           ),
           verdict: (
             <span className={`verdict ${users.length > 0 ? "yes" : ""}`}>
-              {users.length === 0 ? "Not shown" : users.length === 1 ? "1 variant" : `${users.length} variants`}
+              {users.length === 0
+                ? t("Not shown")
+                : t("{users, plural, one {# variant} other {# variants}}", { users: users.length })}
             </span>
           ),
         };
       }}
       fresh={() => ({
-        name: "New block",
+        name: t("New block"),
         labels: [],
         content: { type: ruleset.blockTypes[0]?.id ?? "", fields: {}, tokens: {} },
       })}
       ordered
-      note="Where a pick has no order of its own, the order here counts. Drag to change it."
+      note={t("Where a pick has no order of its own, the order here counts. Drag to change it.")}
     >
       {(item) => <BlockEditor block={item} set={list.set} />}
     </ListScreen>
@@ -89,7 +94,10 @@ function BlockEditor({ block, set }: Props) {
   const at = ["library", block.id, "content"];
   return (
     <div className="form">
-      <NameRow name={block.name} onName={(name) => set(block, "name", name, `Block ${block.name} renamed`)} />
+      <NameRow
+        name={block.name}
+        onName={(name) => set(block, "name", name, t("Block {block} renamed", { block: block.name }))}
+      />
       <Autocomplete
         multiple
         freeSolo
@@ -101,32 +109,33 @@ function BlockEditor({ block, set }: Props) {
             block,
             "labels",
             [...new Set(labels.map((label) => label.trim().slice(0, 60)).filter(Boolean))],
-            `Labels of ${block.name}`,
+            t("Labels of {block}", { block: block.name }),
           )
         }
         renderInput={(input) => (
           <TextField
             {...input}
-            label="Labels"
-            helperText="What it is about, and for whom: the name of an audience is a label, too"
+            label={t("Labels")}
+            helperText={t("What it is about, and for whom: the name of an audience is a label, too")}
           />
         )}
       />
-      <h3>What it says</h3>
+      <h3>{t("What it says")}</h3>
       <ContentFields key={block.content.type} content={block.content} at={at} owner={block.name} />
       {isPagesOwn(block.content) ? (
         <span className="quiet">
-          It changes what a page itself has: where a variant picks it and these parts do not stand, the page’s own
-          content stays.
+          {t(
+            "It changes what a page itself has: where a variant picks it and these parts do not stand, the page’s own content stays.",
+          )}
         </span>
       ) : (
         <TextField
           select
-          label="Kind of block"
+          label={t("Kind of block")}
           value={block.content.type}
           sx={{ maxWidth: 240 }}
           onChange={(event) =>
-            draft.edit(`Kind of block of ${block.name}`, [
+            draft.edit(t("Kind of block of {block}", { block: block.name }), [
               {
                 do: "set",
                 at,
@@ -143,18 +152,22 @@ function BlockEditor({ block, set }: Props) {
           ))}
         </TextField>
       )}
-      <section className="usedby" aria-label="Where it is shown">
+      <section className="usedby" aria-label={t("Where it is shown")}>
         <h3>
           {users.length === 0
-            ? "No variant shows it yet. Open a variant, “Texts …”, and let it pick by a label of this block."
-            : `A change here changes ${users.length === 1 ? "one variant" : `${users.length} variants`}`}
+            ? t("No variant shows it yet. Open a variant, “Texts …”, and let it pick by a label of this block.")
+            : t("A change here changes {users, plural, one {one variant} other {# variants}}", { users: users.length })}
         </h3>
         {users.map(({ slot, variant }) => (
           <To key={variant.id} href={variantAddress(slot.id, variant.id)}>
             {slot.name}, {variant.name}
           </To>
         ))}
-        {waiting.length > 0 && <span className="quiet">Fits, but comes later in the order: {waiting.join(", ")}</span>}
+        {waiting.length > 0 && (
+          <span className="quiet">
+            {t("Fits, but comes later in the order: {waiting}", { waiting: waiting.join(", ") })}
+          </span>
+        )}
       </section>
     </div>
   );

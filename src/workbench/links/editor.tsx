@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Autocomplete from "@mui/material/Autocomplete";
 import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
@@ -56,7 +57,7 @@ export function LinkEditor({ link, onChange }: { link: CampaignLink; onChange: (
   const copy = (what: string, says: string) =>
     void navigator.clipboard.writeText(what).then(
       () => enqueueSnackbar(says),
-      () => enqueueSnackbar("The browser does not allow copying here.", { variant: "warning" }),
+      () => enqueueSnackbar(t("The browser does not allow copying here."), { variant: "warning" }),
     );
   const free = link.tags.filter((tag) => !isOwnTag(tag.name));
   const names = namesInUse("query.", ruleset).filter((name) => !link.tags.some((tag) => tag.name === name));
@@ -68,36 +69,42 @@ export function LinkEditor({ link, onChange }: { link: CampaignLink; onChange: (
   };
   return (
     <>
-      <section className="stack" aria-label="The link">
-        <code className="code wrapped linktext" aria-label="The whole link" role="group">
+      <section className="stack" aria-label={t("The link")}>
+        <code className="code wrapped linktext" aria-label={t("The whole link")} role="group">
           {text}
         </code>
         <div className="row wrap">
-          <Button variant="contained" startIcon={<Copy size={14} />} onClick={() => copy(text, "The link is copied")}>
-            Copy the link
+          <Button
+            variant="contained"
+            startIcon={<Copy size={14} />}
+            onClick={() => copy(text, t("The link is copied"))}
+          >
+            {t("Copy the link")}
           </Button>
           <Button
-            onClick={() => copy(queryText(link.tags), "The part after ? is copied")}
-            title="For ad systems that append it to the page’s address; their placeholders stay as they are"
+            onClick={() => copy(queryText(link.tags), t("The part after ? is copied"))}
+            title={t("For ad systems that append it to the page’s address; their placeholders stay as they are")}
           >
-            Copy the part after ?
+            {t("Copy the part after ?")}
           </Button>
           <Button startIcon={<QrCode size={14} />} onClick={() => setQr(true)}>
-            QR code
+            {t("QR code")}
           </Button>
         </div>
         {link.tags.some((tag) => /[{[%$*]/.test(tag.value)) && (
           <span className="quiet">
-            Placeholders such as {"{keyword}"} stay as they are: whatever sends the link fills them in.
+            {t("Placeholders such as {value} stay as they are: whatever sends the link fills them in.", {
+              value: "{keyword}",
+            })}
           </span>
         )}
       </section>
-      <section className="linkform" aria-label="Where it leads">
+      <section className="linkform" aria-label={t("Where it leads")}>
         <Field
-          label="Name"
+          label={t("Name")}
           value={link.name}
           problem={(name) =>
-            name.trim() === "" ? "Give it a name" : name.length > 120 ? "At most 120 characters" : undefined
+            name.trim() === "" ? t("Give it a name") : name.length > 120 ? t("At most 120 characters") : undefined
           }
           onCommit={(name) => set({ name })}
         />
@@ -131,15 +138,15 @@ export function LinkEditor({ link, onChange }: { link: CampaignLink; onChange: (
           )}
         />
         <Field
-          label="Who uses it"
+          label={t("Who uses it")}
           value={link.usedBy}
-          placeholder="The letter, an ad, a partner"
+          placeholder={t("The letter, an ad, a partner")}
           onCommit={(usedBy) => set({ usedBy: usedBy.slice(0, 120) })}
         />
-        <Field label="Note" value={link.note} onCommit={(note) => set({ note: note.slice(0, 500) })} />
+        <Field label={t("Note")} value={link.note} onCommit={(note) => set({ note: note.slice(0, 500) })} />
       </section>
-      <section className="stack" aria-label="Campaign">
-        <h2>Campaign</h2>
+      <section className="stack" aria-label={t("Campaign")}>
+        <h2>{t("Campaign")}</h2>
         <div className="linkform three">
           {campaignTags.map((tag) => (
             <TagField
@@ -156,13 +163,13 @@ export function LinkEditor({ link, onChange }: { link: CampaignLink; onChange: (
           ))}
         </div>
       </section>
-      <section className="stack" aria-label="Other parameters">
-        <h2>Other parameters</h2>
+      <section className="stack" aria-label={t("Other parameters")}>
+        <h2>{t("Other parameters")}</h2>
         {free.map((tag) => (
           <div className="row freetag" key={tag.name}>
             <code>{tag.name}</code>
             <TagField
-              label="Value"
+              label={t("Value")}
               name={tag.name}
               value={tag.value}
               known={expectedValues(tag.name, ruleset)}
@@ -172,7 +179,7 @@ export function LinkEditor({ link, onChange }: { link: CampaignLink; onChange: (
             />
             <IconButton
               size="small"
-              aria-label={`Take ${tag.name} out`}
+              aria-label={t("Take {tag} out", { tag: tag.name })}
               onClick={() => set({ tags: link.tags.filter((item) => item !== tag) })}
             >
               <X size={14} />
@@ -196,11 +203,11 @@ export function LinkEditor({ link, onChange }: { link: CampaignLink; onChange: (
             onChange={(_, name) => add(name)}
             sx={{ width: 260 }}
             renderInput={(params) => (
-              <TextField {...params} label="Another parameter" placeholder={names[0] ?? "gift"} />
+              <TextField {...params} label={t("Another parameter")} placeholder={names[0] ?? "gift"} />
             )}
           />
           <Button type="submit" startIcon={<Plus size={14} />}>
-            Add it
+            {t("Add it")}
           </Button>
         </form>
       </section>
@@ -233,13 +240,13 @@ function PathField({
       return onLink(told);
     }
     const read = linkSchema.shape.path.safeParse(text);
-    setProblem(read.success ? undefined : "Write the page’s path, beginning with /");
+    setProblem(read.success ? undefined : t("Write the page’s path, beginning with /"));
     if (read.success) onPath(text);
   };
   return (
     <TextField
       {...params}
-      label="Page, or paste a whole link"
+      label={t("Page, or paste a whole link")}
       error={problem !== undefined}
       helperText={problem}
       onBlur={(event) => take(event.target.value)}

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
@@ -24,7 +25,7 @@ export function QrDialog({
   const [problem, setProblem] = useState<string>();
   useEffect(() => {
     QRCode.toString(link, { type: "svg", margin: 4, errorCorrectionLevel: "M" }).then(setSvg, () =>
-      setProblem("This link is too long for a QR code."),
+      setProblem(t("This link is too long for a QR code.")),
     );
   }, [link]);
   const png = async () => {
@@ -41,17 +42,22 @@ export function QrDialog({
             {problem}
           </p>
         ) : (
-          <div className="qr" role="img" aria-label={`QR code of ${link}`} dangerouslySetInnerHTML={{ __html: svg }} />
+          <div
+            className="qr"
+            role="img"
+            aria-label={t("QR code of {link}", { link })}
+            dangerouslySetInnerHTML={{ __html: svg }}
+          />
         )}
         <code className="code wrapped">{link}</code>
       </DialogContent>
       <DialogActions>
-        <Button onClick={onClose}>Close</Button>
+        <Button onClick={onClose}>{t("Close")}</Button>
         <Button disabled={!svg} onClick={() => saveFile(`${file}.svg`, svg, "image/svg+xml")}>
-          Download SVG
+          {t("Download SVG")}
         </Button>
         <Button variant="contained" disabled={!svg} onClick={() => void png()}>
-          Download PNG
+          {t("Download PNG")}
         </Button>
       </DialogActions>
     </Dialog>

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
 import MenuItem from "@mui/material/MenuItem";
@@ -45,7 +46,7 @@ export function LinksScreen() {
   const sources = useMemo(() => linkSources(ruleset), [ruleset]);
   const search = useSearch(
     links,
-    "links",
+    t("links"),
     (link) => `${link.name} ${link.usedBy} ${link.note} ${link.path} ${queryText(link.tags)}`,
   );
   const isOdd = useCallback(
@@ -70,27 +71,27 @@ export function LinksScreen() {
     const read = "problems" in text ? text : linksFromCsv(text.text);
     if ("problems" in read) return setProblems({ file: file.name, problems: read.problems });
     setProblems(undefined);
-    if (read.links.length === 0) return enqueueSnackbar("There is no link in this file.", { variant: "warning" });
+    if (read.links.length === 0) return enqueueSnackbar(t("There is no link in this file."), { variant: "warning" });
     if (await keep(read.links))
-      enqueueSnackbar(`${read.links.length} ${read.links.length === 1 ? "link is" : "links are"} read`);
+      enqueueSnackbar(t("{links} {links, plural, one {link is} other {links are}} read", { links: read.links.length }));
   };
   const views = (
     <ToggleButtonGroup
       exclusive
       size="small"
-      aria-label="How links are shown"
+      aria-label={t("How links are shown")}
       value={asTable ? "table" : "one"}
       onChange={(_, next: "table" | "one" | null) => next && go(next === "table" ? "/links?show=table" : "/links")}
     >
-      <ToggleButton value="one">List</ToggleButton>
-      <ToggleButton value="table">Table</ToggleButton>
+      <ToggleButton value="one">{t("List")}</ToggleButton>
+      <ToggleButton value="table">{t("Table")}</ToggleButton>
     </ToggleButtonGroup>
   );
   if (asTable)
     return (
       <main className="tablescreen">
         <div className="row">
-          <h1>Campaign links</h1>
+          <h1>{t("Campaign links")}</h1>
           {views}
         </div>
         <LinksTable isOdd={isOdd} />
@@ -98,19 +99,19 @@ export function LinksScreen() {
     );
   return (
     <main className="twopart links">
-      <nav aria-label="Links">
+      <nav aria-label={t("Links")}>
         <div className="row">
-          <h1>Campaign links</h1>
+          <h1>{t("Campaign links")}</h1>
           {views}
         </div>
         <div className="navtools">
           <div className="row">
-            <Button variant="contained" disabled={!whole} onClick={() => void make("New link", [])}>
-              New link
+            <Button variant="contained" disabled={!whole} onClick={() => void make(t("New link"), [])}>
+              {t("New link")}
             </Button>
             <TextField
               select
-              label="From a rule"
+              label={t("From a rule")}
               disabled={!whole}
               value=""
               sx={{ flex: 1, minWidth: 0 }}
@@ -129,10 +130,10 @@ export function LinksScreen() {
           </div>
           {search.field}
         </div>
-        {!whole && <p className="quiet note">Reading the links …</p>}
+        {!whole && <p className="quiet note">{t("Reading the links …")}</p>}
         {whole && links.length === 0 && (
           <p className="teaches">
-            A link carries what rules ask for: make one from a rule, and it is spelled as the rule spells it.
+            {t("A link carries what rules ask for: make one from a rule, and it is spelled as the rule spells it.")}
           </p>
         )}
         <ul>
@@ -141,7 +142,7 @@ export function LinksScreen() {
               return (
                 <li key={link.id} className="linkrow" data-row={link.id}>
                   <button type="button" aria-current={link === open} onClick={() => go(addressOf("/links", link.id))}>
-                    <b>{link.name}</b> {isOdd(link) && <span className="pill problem">spelling</span>}
+                    <b>{link.name}</b> {isOdd(link) && <span className="pill problem">{t("spelling")}</span>}
                     <span className="quiet">
                       {[link.usedBy, link.path, ...link.tags.map((tag) => tag.value)].filter(Boolean).join(" · ")}
                     </span>
@@ -149,10 +150,10 @@ export function LinksScreen() {
                   <span className="acts">
                     <IconButton
                       size="small"
-                      aria-label={`Copy ${link.name}`}
-                      title="Copy"
+                      aria-label={t("Copy {link}", { link: link.name })}
+                      title={t("Copy")}
                       onClick={() =>
-                        void make(`${link.name}, copy`.slice(0, 120), link.tags, {
+                        void make(t("{name}, copy", { name: link.name }).slice(0, 120), link.tags, {
                           path: link.path,
                           part: link.part,
                           note: link.note,
@@ -164,9 +165,9 @@ export function LinksScreen() {
                     </IconButton>
                     <IconButton
                       size="small"
-                      aria-label={`Delete ${link.name}`}
-                      title="Delete"
-                      onClick={() => void drop(link, `The link “${link.name}” is deleted`)}
+                      aria-label={t("Delete {link}", { link: link.name })}
+                      title={t("Delete")}
+                      onClick={() => void drop(link, t("The link “{link}” is deleted", { link: link.name }))}
                     >
                       <Trash2 size={14} />
                     </IconButton>
@@ -178,18 +179,18 @@ export function LinksScreen() {
         </ul>
         <div className="navtools row wrap">
           <Button disabled={!whole} onClick={() => void readCsv()}>
-            Import CSV
+            {t("Import CSV")}
           </Button>
           <Button
             disabled={!whole}
             onClick={() => saveFile("links.csv", linksToCsv(links, ruleset.site.origin), "text/csv")}
           >
-            Export CSV
+            {t("Export CSV")}
           </Button>
         </div>
         {problems && (
           <div className="navtools">
-            <b>{problems.file} is not right. Nothing was read.</b>
+            <b>{t("{file} is not right. Nothing was read.", { file: problems.file })}</b>
             <ProblemList problems={problems.problems} />
           </div>
         )}
@@ -198,11 +199,13 @@ export function LinksScreen() {
         {open ? (
           <LinkEditor key={open.id} link={open} onChange={(link) => void keep([link])} />
         ) : (
-          whole && <p className="teaches">“New link” makes the first one.</p>
+          whole && <p className="teaches">{t("“New link” makes the first one.")}</p>
         )}
-        <section className="stack" aria-label="Rules that no link feeds">
-          <h2>Rules that no link feeds</h2>
-          {waiting.length === 0 && <span className="quiet">None: every rule that waits for a link has one.</span>}
+        <section className="stack" aria-label={t("Rules that no link feeds")}>
+          <h2>{t("Rules that no link feeds")}</h2>
+          {waiting.length === 0 && (
+            <span className="quiet">{t("None: every rule that waits for a link has one.")}</span>
+          )}
           {waiting.map(({ owner, condition, tag, like }) => (
             <div className="row line" key={`${owner.kind} ${owner.id} ${tag} ${JSON.stringify(condition.value)}`}>
               <button
@@ -216,8 +219,8 @@ export function LinksScreen() {
                 {owner.name}
               </button>
               <span style={{ flex: 1 }}>
-                waits for {ruleText(condition, ruleset)}
-                {like !== undefined && <span className="error"> A link says “{like}”.</span>}
+                {t("waits for {ruleText}", { ruleText: ruleText(condition, ruleset) })}
+                {like !== undefined && <span className="error">{t("A link says “{like}”.", { like })}</span>}
               </span>
               <Button
                 onClick={() =>
@@ -228,7 +231,7 @@ export function LinksScreen() {
                   )
                 }
               >
-                Make its link
+                {t("Make its link")}
               </Button>
             </div>
           ))}

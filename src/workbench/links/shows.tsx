@@ -1,4 +1,6 @@
 "use client";
+import { t } from "@/core/messages/t";
+import { rich } from "../parts/rich";
 import Button from "@mui/material/Button";
 import { useMemo } from "react";
 import { linkText, type CampaignLink } from "@/core/campaigns/link";
@@ -31,21 +33,17 @@ export function LinkShows({ link }: { link: CampaignLink }) {
     go(address);
   };
   return (
-    <section className="stack" aria-label="What this link shows">
+    <section className="stack" aria-label={t("What this link shows")}>
       <div className="row">
-        <h2 style={{ flex: 1 }}>What this link shows</h2>
+        <h2 style={{ flex: 1 }}>{t("What this link shows")}</h2>
         <Button variant="contained" onClick={() => open("/pages")}>
-          View as this visitor
+          {t("View as this visitor")}
         </Button>
       </div>
       <span className="quiet">
-        To the visitor of the sentence above. What the link itself makes different is marked.
+        {t("To the visitor of the sentence above. What the link itself makes different is marked.")}
       </span>
-      {redirect && (
-        <p>
-          It is sent on to <code>{redirect.location}</code>.
-        </p>
-      )}
+      {redirect && <p>{rich("It is sent on to {location}.", { location: <code>{redirect.location}</code> })}</p>}
       <ul className="linkshows">
         {ruleset.slots.map((slot) => {
           const items = shown[slot.id];
@@ -66,11 +64,11 @@ export function LinkShows({ link }: { link: CampaignLink }) {
                   <span key={index} className="shownvariant">
                     <Swatch index={indexIn(slot, item.variant)} />
                     {slot.variants.find((variant) => variant.id === item.variant)?.name ??
-                      (slot.fallback ? "Fallback" : "Nothing")}
+                      (slot.fallback ? t("Fallback") : t("Nothing"))}
                   </span>
                 ))}
               </span>
-              <span>{moved ? <span className="pill live">by this link</span> : null}</span>
+              <span>{moved ? <span className="pill live">{t("by this link")}</span> : null}</span>
             </li>
           );
         })}

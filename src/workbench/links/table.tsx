@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import { useMemo } from "react";
 import type { CampaignLink } from "@/core/campaigns/link";
@@ -17,7 +18,7 @@ const tagOf = (link: CampaignLink, name: string): string => link.tags.find((tag)
 const columnsOf = (isOdd: (link: CampaignLink) => boolean): Column<CampaignLink>[] => [
   {
     id: "link",
-    name: "Link",
+    name: t("Link"),
     share: 1.6,
     value: (link) => link.name,
     cell: (link) => (
@@ -26,19 +27,23 @@ const columnsOf = (isOdd: (link: CampaignLink) => boolean): Column<CampaignLink>
       </To>
     ),
   },
-  { id: "page", name: "Page", share: 1.4, value: (link) => link.path },
-  { id: "source", name: "Source", few: true, value: (link) => tagOf(link, "utm_source") },
-  { id: "medium", name: "Medium", few: true, value: (link) => tagOf(link, "utm_medium") },
-  { id: "campaign", name: "Campaign name", few: true, value: (link) => tagOf(link, "utm_campaign") },
-  { id: "used", name: "Used by", value: (link) => link.usedBy },
+  { id: "page", name: t("Page"), share: 1.4, value: (link) => link.path },
+  { id: "source", name: t("Source"), few: true, value: (link) => tagOf(link, "utm_source") },
+  { id: "medium", name: t("Medium"), few: true, value: (link) => tagOf(link, "utm_medium") },
+  { id: "campaign", name: t("Campaign name"), few: true, value: (link) => tagOf(link, "utm_campaign") },
+  { id: "used", name: t("Used by"), value: (link) => link.usedBy },
   {
     id: "spelling",
-    name: "Spelling",
+    name: t("Spelling"),
     share: 0.8,
     few: true,
-    value: (link) => (isOdd(link) ? "Otherwise elsewhere" : "As elsewhere"),
+    value: (link) => (isOdd(link) ? t("Otherwise elsewhere") : t("As elsewhere")),
     cell: (link) =>
-      isOdd(link) ? <span className="no">Otherwise elsewhere</span> : <span className="quiet">As elsewhere</span>,
+      isOdd(link) ? (
+        <span className="no">{t("Otherwise elsewhere")}</span>
+      ) : (
+        <span className="quiet">{t("As elsewhere")}</span>
+      ),
   },
 ];
 
@@ -52,25 +57,28 @@ export function LinksTable({ isOdd }: { isOdd: (link: CampaignLink) => boolean }
   }, [links, isOdd]);
   return (
     <DataTable
-      name="Links"
-      noun={["link", "links"]}
+      name={t("Links")}
+      noun={[t("link"), t("links")]}
       rows={links}
       columns={columns}
       idOf={(link) => link.id}
       nameOf={(link) => link.name}
-      teaches="There is no link yet. Make one under “List”."
+      teaches={t("There is no link yet. Make one under “List”.")}
       several={(chosen, done) => (
         <>
           <Button onClick={() => saveFile("links.csv", linksToCsv([...chosen], ruleset.site.origin), "text/csv")}>
-            Export CSV
+            {t("Export CSV")}
           </Button>
           <Button
             onClick={() => {
               done();
-              void dropAll(chosen, chosen.length === 1 ? "The link is deleted" : `${chosen.length} links are deleted`);
+              void dropAll(
+                chosen,
+                t("{chosen, plural, one {The link is deleted} other {# links are deleted}}", { chosen: chosen.length }),
+              );
             }}
           >
-            Delete
+            {t("Delete")}
           </Button>
         </>
       )}

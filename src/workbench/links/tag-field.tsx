@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Autocomplete from "@mui/material/Autocomplete";
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
@@ -27,7 +28,7 @@ export function TagField({ label, name, value, example, known, used, note, onCha
         freeSolo
         disableClearable
         options={options}
-        groupBy={(item) => (known.includes(item) ? "As rules spell it" : "In other links")}
+        groupBy={(item) => (known.includes(item) ? t("As rules spell it") : t("In other links"))}
         inputValue={text}
         onInputChange={(_, now, reason) => reason !== "reset" && type(now)}
         onChange={(_, chosen) => type(chosen)}
@@ -52,7 +53,7 @@ export function TagField({ label, name, value, example, known, used, note, onCha
           {noteText(note, value)}{" "}
           {note.like !== undefined && note.says !== "unasked" && (
             <Button size="small" color="secondary" onClick={() => onChange(note.like as string)}>
-              Write “{note.like}”
+              {t("Write “{like}”", { like: note.like })}
             </Button>
           )}
         </span>
@@ -65,15 +66,15 @@ function noteText({ says, like }: TagNote, value: string): string {
   switch (says) {
     case "unasked":
       return like
-        ? `No rule asks for this name; one asks for “${like}”: names are compared exactly.`
-        : "No rule asks for it. Reports of other programs may.";
+        ? t("No rule asks for this name; one asks for “{like}”: names are compared exactly.", { like })
+        : t("No rule asks for it. Reports of other programs may.");
     case "unknown":
-      return `Rules ask for it, but none knows “${value}”.`;
+      return t("Rules ask for it, but none knows “{value}”.", { value });
     case "near":
-      return `Rules or other links say “${like}”: the two are told apart.`;
+      return t("Rules or other links say “{like}”: the two are told apart.", { like });
     case "case":
-      return `Elsewhere it is “${like}”. Rules do not mind capital letters; reports of other programs do.`;
+      return t("Elsewhere it is “{like}”. Rules do not mind capital letters; reports of other programs do.", { like });
     case "twice":
-      return "It stands here twice: rules take the first.";
+      return t("It stands here twice: rules take the first.");
   }
 }

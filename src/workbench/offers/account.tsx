@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import dynamic from "next/dynamic";
 import { useMemo } from "react";
 import { accountOf, reckoner } from "@/core/cart/account";
@@ -25,10 +26,10 @@ export function Account({ offer }: { offer: Offer }) {
         <CartPart visit={look.visit} setVisit={look.setVisit} focus={false} />
         <div>
           {reckoning ? (
-            <table className="account" aria-label="How the total comes about">
+            <table className="account" aria-label={t("How the total comes about")}>
               <tbody>
                 <tr>
-                  <td>Subtotal</td>
+                  <td>{t("Subtotal")}</td>
                   <td className="amount">{money(reckoning.subtotal)}</td>
                 </tr>
                 {accountOf(reckoning, ruleset).map((line) => (
@@ -43,13 +44,17 @@ export function Account({ offer }: { offer: Offer }) {
                   </tr>
                 ))}
                 <tr className="sum">
-                  <td>Total{reckoning.freeDelivery ? ", delivery free" : ""}</td>
+                  <td>
+                    {t("Total{freeDelivery}", { freeDelivery: reckoning.freeDelivery ? t(", delivery free") : "" })}
+                  </td>
                   <td className="amount">{money(reckoning.total)}</td>
                 </tr>
               </tbody>
             </table>
           ) : (
-            <p className="quiet">No cart is told, or it is in another currency: offers have nothing to reckon with.</p>
+            <p className="quiet">
+              {t("No cart is told, or it is in another currency: offers have nothing to reckon with.")}
+            </p>
           )}
         </div>
       </div>

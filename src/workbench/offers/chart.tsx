@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import { useMemo } from "react";
 import { Line } from "react-chartjs-2";
 import { curve } from "@/core/cart/account";
@@ -31,12 +32,12 @@ export function OfferChart({ offer }: { offer: Offer }) {
     <div style={{ height: 220 }}>
       <Line
         key={theme}
-        aria-label={`Total over cart value, and the amount left to ${offer.name}`}
+        aria-label={t("Total over cart value, and the amount left to {offer}", { offer: offer.name })}
         role="img"
         data={{
           datasets: [
             {
-              label: "Total",
+              label: t("Total"),
               data: series(points.map((point) => point.total)),
               borderColor: token("--ink"),
               backgroundColor: token("--ink"),
@@ -45,7 +46,7 @@ export function OfferChart({ offer }: { offer: Offer }) {
               tension: 0,
             },
             {
-              label: "Without offers",
+              label: t("Without offers"),
               data: series(points.map((point) => point.subtotal)),
               borderColor: token("--hair"),
               backgroundColor: token("--hair"),
@@ -54,7 +55,7 @@ export function OfferChart({ offer }: { offer: Offer }) {
               pointRadius: 0,
             },
             {
-              label: `Amount left to “${offer.name}”`,
+              label: t("Amount left to “{offer}”", { offer: offer.name }),
               data: series(points.map((point) => point.toGo[offer.id] ?? 0)),
               borderColor: token("--v2"),
               backgroundColor: token("--v2"),
@@ -71,7 +72,7 @@ export function OfferChart({ offer }: { offer: Offer }) {
             x: {
               type: "linear",
               max: most,
-              title: { display: true, text: "Cart value", color: token("--quiet") },
+              title: { display: true, text: t("Cart value"), color: token("--quiet") },
               ticks: { callback: (value) => money(Number(value)), maxTicksLimit: 9, color: token("--quiet") },
               grid: { color: token("--hair") },
             },
@@ -84,7 +85,7 @@ export function OfferChart({ offer }: { offer: Offer }) {
             legend: { labels: { boxWidth: 14, boxHeight: 2, color: token("--ink") } },
             tooltip: {
               callbacks: {
-                title: (items) => `Cart ${money(items[0]?.parsed.x ?? 0)}`,
+                title: (items) => t("Cart {x}", { x: money(items[0]?.parsed.x ?? 0) }),
                 label: (item) => `${item.dataset.label}: ${money(item.parsed.y ?? 0)}`,
               },
             },

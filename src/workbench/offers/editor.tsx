@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Autocomplete from "@mui/material/Autocomplete";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import InputAdornment from "@mui/material/InputAdornment";
@@ -37,7 +38,9 @@ export function OfferEditor({ offer, set }: Props) {
   const kind = "percent" in reward ? "percent" : "amount" in reward ? "amount" : "freeDelivery";
   const amount = (least: string) => (text: string) => {
     const minor = toMinor(text.trim(), currency);
-    return minor === undefined || minor <= 0 ? `An amount above 0, such as ${least}, in ${currency}` : undefined;
+    return minor === undefined || minor <= 0
+      ? t("An amount above 0, such as {least}, in {currency}", { least, currency })
+      : undefined;
   };
   const money = { input: { startAdornment: <InputAdornment position="start">{currency}</InputAdornment> } };
   const categories = [...new Set(products.map((item) => item.category))];
@@ -56,16 +59,18 @@ export function OfferEditor({ offer, set }: Props) {
     <div className="form wide">
       <NameRow
         name={offer.name}
-        onName={(name) => set(offer, "name", name, `Offer ${offer.name} renamed`)}
+        onName={(name) => set(offer, "name", name, t("Offer {offer} renamed", { offer: offer.name }))}
         on={offer.on}
-        onSwitch={(on) => set(offer, "on", on, `Offer ${offer.name} switched ${on ? "on" : "off"}`)}
+        onSwitch={(on) =>
+          set(offer, "on", on, t("Offer {offer} switched {on}", { offer: offer.name, on: on ? t("on") : t("off") }))
+        }
       />
       <Field
-        label="Label, as visitors read it in the cart"
+        label={t("Label, as visitors read it in the cart")}
         value={offer.label}
-        problem={(label) => (label.trim() === "" ? "Say it in a few words: visitors read it" : undefined)}
+        problem={(label) => (label.trim() === "" ? t("Say it in a few words: visitors read it") : undefined)}
         onCommit={(label) =>
-          draft.edit(`Label of ${offer.name}`, [
+          draft.edit(t("Label of {offer}", { offer: offer.name }), [
             { do: "set", at: ["offers", offer.id, "label"], before: offer.label, after: label },
             ...followLabel(offer, label, ruleset),
           ])
@@ -74,7 +79,7 @@ export function OfferEditor({ offer, set }: Props) {
       <div className="row" style={{ alignItems: "flex-start" }}>
         <TextField
           select
-          label="Gives"
+          label={t("Gives")}
           value={kind}
           onChange={(event) => {
             const next: Offer["reward"] =
@@ -83,43 +88,47 @@ export function OfferEditor({ offer, set }: Props) {
                 : event.target.value === "amount"
                   ? { amount: "5" }
                   : { freeDelivery: true };
-            set(offer, "reward", next, `What ${offer.name} gives`);
+            set(offer, "reward", next, t("What {offer} gives", { offer: offer.name }));
           }}
         >
-          <MenuItem value="percent">Percentage off</MenuItem>
-          <MenuItem value="amount">Amount off</MenuItem>
-          <MenuItem value="freeDelivery">free delivery</MenuItem>
+          <MenuItem value="percent">{t("Percentage off")}</MenuItem>
+          <MenuItem value="amount">{t("Amount off")}</MenuItem>
+          <MenuItem value="freeDelivery">{t("free delivery")}</MenuItem>
         </TextField>
         {"percent" in reward && (
           <Field
-            label="Percentage"
+            label={t("Percentage")}
             value={String(reward.percent)}
             problem={(text) =>
               /^\d{1,3}(\.\d{1,2})?$/.test(text) && Number(text) > 0 && Number(text) <= 100
                 ? undefined
-                : "Above 0 and at most 100, with at most two decimals"
+                : t("Above 0 and at most 100, with at most two decimals")
             }
-            onCommit={(text) => set(offer, "reward", { percent: Number(text) }, `What ${offer.name} gives`)}
+            onCommit={(text) =>
+              set(offer, "reward", { percent: Number(text) }, t("What {offer} gives", { offer: offer.name }))
+            }
             slotProps={{ input: { endAdornment: <InputAdornment position="end">%</InputAdornment> } }}
           />
         )}
         {"amount" in reward && (
           <Field
-            label="Amount"
+            label={t("Amount")}
             value={reward.amount}
             problem={amount("5.00")}
-            onCommit={(text) => set(offer, "reward", { amount: text.trim() }, `What ${offer.name} gives`)}
+            onCommit={(text) =>
+              set(offer, "reward", { amount: text.trim() }, t("What {offer} gives", { offer: offer.name }))
+            }
             slotProps={money}
           />
         )}
         <Field
-          label="Minimum cart value"
-          placeholder="no threshold"
+          label={t("Minimum cart value")}
+          placeholder={t("no threshold")}
           value={offer.threshold ?? ""}
           problem={(text) => (text.trim() === "" ? undefined : amount("60.00")(text))}
           onCommit={(text) => {
             const after = text.trim() || undefined;
-            draft.edit(`Threshold of ${offer.name}`, [
+            draft.edit(t("Threshold of {offer}", { offer: offer.name }), [
               { do: "set", at: ["offers", offer.id, "threshold"], before: offer.threshold, after },
               ...followThreshold(offer, after, ruleset),
             ]);
@@ -133,7 +142,7 @@ export function OfferEditor({ offer, set }: Props) {
         filterSelectedOptions
         options={choices}
         value={scope}
-        groupBy={(item) => (item.kind === "categories" ? "Categories" : "Products")}
+        groupBy={(item) => (item.kind === "categories" ? t("Categories") : t("Products"))}
         getOptionLabel={(item) =>
           products.find((one) => item.kind === "skus" && one.sku === item.name)?.name ?? item.name
         }
@@ -151,15 +160,15 @@ export function OfferEditor({ offer, set }: Props) {
                   ...(inCategories.length > 0 ? { categories: inCategories } : {}),
                   ...(skus.length > 0 ? { skus } : {}),
                 },
-            `Scope of ${offer.name}`,
+            t("Scope of {offer}", { offer: offer.name }),
           );
         }}
         renderInput={(input) => (
           <TextField
             {...input}
-            label="Applies to"
-            placeholder={scope.length === 0 ? "the whole cart" : undefined}
-            helperText="Only these count towards the minimum, and only these are reduced"
+            label={t("Applies to")}
+            placeholder={scope.length === 0 ? t("the whole cart") : undefined}
+            helperText={t("Only these count towards the minimum, and only these are reduced")}
           />
         )}
       />
@@ -167,41 +176,43 @@ export function OfferEditor({ offer, set }: Props) {
         control={
           <Switch
             checked={offer.combines}
-            onChange={(event) => set(offer, "combines", event.target.checked, `Combination of ${offer.name}`)}
+            onChange={(event) =>
+              set(offer, "combines", event.target.checked, t("Combination of {offer}", { offer: offer.name }))
+            }
           />
         }
         label={
           offer.combines
-            ? "Can be combined"
-            : "Cannot be combined: only if no other offer has applied, and none after it"
+            ? t("Can be combined")
+            : t("Cannot be combined: only if no other offer has applied, and none after it")
         }
       />
       <div className="row" style={{ alignItems: "flex-start" }}>
         <LocalField
-          label="From"
+          label={t("From")}
           value={offer.from}
           before={offer.until}
-          onCommit={(value) => set(offer, "from", value, `Dates of ${offer.name}`)}
+          onCommit={(value) => set(offer, "from", value, t("Dates of {offer}", { offer: offer.name }))}
         />
         <LocalField
-          label="Until"
+          label={t("Until")}
           value={offer.until}
           after={offer.from}
-          onCommit={(value) => set(offer, "until", value, `Dates of ${offer.name}`)}
+          onCommit={(value) => set(offer, "until", value, t("Dates of {offer}", { offer: offer.name }))}
         />
       </div>
-      <h3>For whom</h3>
+      <h3>{t("For whom")}</h3>
       <RuleEditor
         rule={offer.rule}
         at={["offers", offer.id, "rule"]}
-        says={`Rule of offer ${offer.name}`}
+        says={t("Rule of offer {offer}", { offer: offer.name })}
         trace={offer.rule === null ? undefined : trace(offer.rule)}
         refused={refused}
-        empty="For everyone. Add a condition to give it to some only."
+        empty={t("For everyone. Add a condition to give it to some only.")}
       />
-      <h3>Messages that say how much is missing</h3>
+      <h3>{t("Messages that say how much is missing")}</h3>
       <Messages offer={offer} />
-      <h3>On this cart</h3>
+      <h3>{t("On this cart")}</h3>
       <Account offer={offer} />
       <UsedBy uses={usesOf({ offer: offer.id }, ruleset)} />
     </div>

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
@@ -24,7 +25,7 @@ export function Messages({ offer }: { offer: Offer }) {
     ruleset.slots[0];
   const from = beginOf(offer, ruleset);
   if (offer.threshold === undefined)
-    return <span className="quiet">Without a threshold nothing is missing: there is nothing to say.</span>;
+    return <span className="quiet">{t("Without a threshold nothing is missing: there is nothing to say.")}</span>;
   return (
     <div className="stack">
       {made.map(({ slot: where, variant }) => (
@@ -43,14 +44,16 @@ export function Messages({ offer }: { offer: Offer }) {
       ))}
       {made.length > 0 && from !== undefined && (
         <span className="quiet">
-          “Nearly” begins at {Math.round(from * 100)} % of the threshold. Another threshold or label is taken up by
-          these messages by itself.
+          {t(
+            "“Nearly” begins at {from} % of the threshold. Another threshold or label is taken up by these messages by itself.",
+            { from: Math.round(from * 100) },
+          )}
         </span>
       )}
       <div className="row" style={{ alignItems: "flex-start" }}>
         <TextField
           select
-          label="In the slot"
+          label={t("In the slot")}
           value={slot?.id ?? ""}
           onChange={(event) => setSlotId(event.target.value)}
           sx={{ maxWidth: 220 }}
@@ -62,13 +65,19 @@ export function Messages({ offer }: { offer: Offer }) {
           ))}
         </TextField>
         <TextField
-          label="“Nearly” from, % of the threshold"
+          label={t("“Nearly” from, % of the threshold")}
           value={begin}
           error={!good}
           helperText={
             good
               ? undefined
-              : `From 1 to 99.${/^0+$/.test(begin) ? " At 0 % an empty cart would be nearly there, and nothing be left for “not yet”." : share >= 100 ? " At 100 % it is reached already." : ""}`
+              : t("From 1 to 99.{share}", {
+                  share: /^0+$/.test(begin)
+                    ? t(" At 0 % an empty cart would be nearly there, and nothing be left for “not yet”.")
+                    : share >= 100
+                      ? t(" At 100 % it is reached already.")
+                      : "",
+                })
           }
           onChange={(event) => setBegin(event.target.value)}
           sx={{ maxWidth: 220 }}
@@ -77,10 +86,14 @@ export function Messages({ offer }: { offer: Offer }) {
           sx={{ py: 1.5 }}
           disabled={!slot || !good}
           onClick={() =>
-            slot && draft.edit(`Messages about ${offer.name}`, makeMessages(offer, slot, ruleset, share / 100).edits)
+            slot &&
+            draft.edit(
+              t("Messages about {offer}", { offer: offer.name }),
+              makeMessages(offer, slot, ruleset, share / 100).edits,
+            )
           }
         >
-          {made.length === 0 ? "Make the messages" : "Make them here too"}
+          {made.length === 0 ? t("Make the messages") : t("Make them here too")}
         </Button>
       </div>
     </div>

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import { toMajorText, toMinor } from "@/core/money/currency";
 import type { Offer } from "@/core/formats/ruleset";
 import { formatMoney } from "@/core/money/currency";
@@ -13,16 +14,16 @@ export function offerSays(offer: Offer, currency: string, language: string): str
   const money = (amount: string) => formatMoney(toMinor(amount, currency) ?? 0, currency, language);
   const reward =
     "freeDelivery" in offer.reward
-      ? "free delivery"
+      ? t("free delivery")
       : "percent" in offer.reward
         ? `${offer.reward.percent} % off`
-        : `${money(offer.reward.amount)} off`;
+        : t("{amount} off", { amount: money(offer.reward.amount) });
   const scope = [...(offer.scope?.categories ?? []), ...(offer.scope?.skus ?? [])];
   return [
     reward,
-    scope.length > 0 && `on ${scope.join(", ")}`,
-    offer.threshold !== undefined && `from ${money(offer.threshold)}`,
-    !offer.combines && "(stands alone)",
+    scope.length > 0 && t("on {scope}", { scope: scope.join(", ") }),
+    offer.threshold !== undefined && t("from {threshold}", { threshold: money(offer.threshold) }),
+    !offer.combines && t("(stands alone)"),
   ]
     .filter(Boolean)
     .join(" ");
@@ -32,14 +33,16 @@ export function offerSays(offer: Offer, currency: string, language: string): str
 export function OffersScreen() {
   const { ruleset, look } = useDesk();
   const { currency, language } = ruleset.site;
-  const list = useList("offers", "Offer", (offer) => ({ offer }));
+  const list = useList("offers", t("Offer"), (offer) => ({ offer }));
   const found = new Map(look.decision.trace?.offers.map((item) => [item.id as string, item]));
   return (
     <ListScreen
-      title="Offers"
-      teaches="An offer takes something off the cart from a threshold on: a share, an amount, or the delivery. The cart, the checkout and every message about it go by the same rule, so what is promised is what is given."
-      adding="New offer"
-      note="Judged from first to last; later offers use the reduced total. Drag to change the order."
+      title={t("Offers")}
+      teaches={t(
+        "An offer takes something off the cart from a threshold on: a share, an amount, or the delivery. The cart, the checkout and every message about it go by the same rule, so what is promised is what is given.",
+      )}
+      adding={t("New offer")}
+      note={t("Judged from first to last; later offers use the reduced total. Drag to change the order.")}
       list={list}
       row={(item) => {
         const step = found.get(item.id);
@@ -48,7 +51,8 @@ export function OffersScreen() {
           says: offerSays(item, currency, language),
           verdict: step && (
             <Verdict kind="offer" verdict={step.verdict}>
-              {step.verdict === "below threshold" && `: ${formatMoney(step.toGo ?? 0, currency, language)} to go`}
+              {step.verdict === "below threshold" &&
+                t(": {formatMoney} to go", { formatMoney: formatMoney(step.toGo ?? 0, currency, language) })}
               {step.verdict === "applied" &&
                 (step.discount ?? 0) > 0 &&
                 `: −${formatMoney(step.discount ?? 0, currency, language)}`}
@@ -57,7 +61,7 @@ export function OffersScreen() {
         };
       }}
       fresh={() => ({
-        name: "New offer",
+        name: t("New offer"),
         on: false,
         rule: null,
         threshold: toMajorText(toMinor("50", currency) ?? 50, currency),

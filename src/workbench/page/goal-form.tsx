@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
@@ -36,14 +37,14 @@ export function GoalForm({ at, name: suggested, goal, onDone }: Props) {
   const save = () => {
     const id = goal?.id ?? freshThingId(name, "goals", ruleset);
     if (goal)
-      draft.edit(`Where ${goal.name} is reached`, [
+      draft.edit(t("Where {goal} is reached", { goal: goal.name }), [
         setItem(["goals"], goal, "at", at),
         ...(goal.way === way ? [] : [setItem(["goals"], goal, "way", way)]),
       ]);
     else {
       const value = worth.trim() === "" ? {} : { value: worth.trim() };
       const pages = where === "this" ? { signal: "page.path", op: "is" as const, value: look.path } : null;
-      draft.edit(`Goal ${name.trim()} is new`, [
+      draft.edit(t("Goal {name} is new", { name: name.trim() }), [
         insertItem(["goals"], { id, name: name.trim(), way, at, pages, days: 30, ...value }, ruleset.goals.length),
       ]);
     }
@@ -54,12 +55,12 @@ export function GoalForm({ at, name: suggested, goal, onDone }: Props) {
     <>
       <TextField
         select
-        label="It is reached when"
+        label={t("It is reached when")}
         value={way}
         onChange={(event) => setWay(event.target.value as "click" | "form")}
         error={apart}
         helperText={
-          apart ? "A form in a shadow root does not report that it is sent: use a click on its button" : undefined
+          apart ? t("A form in a shadow root does not report that it is sent: use a click on its button") : undefined
         }
         fullWidth
       >
@@ -69,19 +70,19 @@ export function GoalForm({ at, name: suggested, goal, onDone }: Props) {
       {!goal && (
         <>
           <TextField
-            label="Name of the goal"
+            label={t("Name of the goal")}
             autoFocus
             value={name}
             onChange={(event) => setName(event.target.value)}
             error={unnamed}
-            helperText={unnamed ? "Give it a name" : undefined}
+            helperText={unnamed ? t("Give it a name") : undefined}
             slotProps={{ htmlInput: { maxLength: 200 } }}
             fullWidth
           />
           <WhichPages where={where} here={look.path} onWhere={setWhere} />
           <TextField
-            label={`What each is worth, ${currency}`}
-            placeholder="nothing said"
+            label={t("What each is worth, {currency}", { currency })}
+            placeholder={t("nothing said")}
             value={worth}
             onChange={(event) => setWorth(event.target.value)}
             error={wrong !== undefined}
@@ -93,7 +94,7 @@ export function GoalForm({ at, name: suggested, goal, onDone }: Props) {
       )}
       <div className="row">
         <Button variant="contained" disabled={unnamed || wrong !== undefined || apart} onClick={save}>
-          {goal ? `Use it for “${goal.name}”` : "Make the goal"}
+          {goal ? t("Use it for “{goal}”", { goal: goal.name }) : t("Make the goal")}
         </Button>
       </div>
     </>

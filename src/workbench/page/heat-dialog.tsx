@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
@@ -35,12 +36,12 @@ export function HeatDialog({ slot, onClose }: { slot: Slot; onClose: () => void 
   const colour = index < 0 ? "var(--quiet)" : colourOf(index);
   return (
     <Dialog open onClose={onClose} maxWidth="md" fullWidth aria-labelledby="heat-title">
-      <DialogTitle id="heat-title">{slot.name}: who sees it when</DialogTitle>
+      <DialogTitle id="heat-title">{t("{slot}: who sees it when", { slot: slot.name })}</DialogTitle>
       <DialogContent className="stack" sx={{ px: "22px" }}>
         <div className="row" style={{ marginTop: 8 }}>
           <TextField
             select
-            label="Share of lenses that see"
+            label={t("Share of lenses that see")}
             value={variant ?? ""}
             onChange={(event) => setVariant(event.target.value || null)}
           >
@@ -49,19 +50,19 @@ export function HeatDialog({ slot, onClose }: { slot: Slot; onClose: () => void 
                 {letterOf(at)} {item.name}
               </MenuItem>
             ))}
-            <MenuItem value="">the fallback</MenuItem>
+            <MenuItem value="">{t("the fallback")}</MenuItem>
           </TextField>
           <TextField
             select
-            label="Where"
+            label={t("Where")}
             value={everywhere ? "here" : "own"}
             onChange={(event) => setEverywhere(event.target.value === "here")}
           >
-            <MenuItem value="here">on the current page</MenuItem>
-            <MenuItem value="own">each on the page of its own</MenuItem>
+            <MenuItem value="here">{t("on the current page")}</MenuItem>
+            <MenuItem value="own">{t("each on the page of its own")}</MenuItem>
           </TextField>
         </div>
-        <table className="heat" aria-label="Share of lenses by weekday and hour">
+        <table className="heat" aria-label={t("Share of lenses by weekday and hour")}>
           <thead>
             <tr>
               <td />
@@ -82,7 +83,12 @@ export function HeatDialog({ slot, onClose }: { slot: Slot; onClose: () => void 
                   return (
                     <td
                       key={clock}
-                      title={`${name} ${clock}:00: ${count} of ${lenses.length} lenses`}
+                      title={t("{name} {clock}:00: {count} of {lenses} lenses", {
+                        name,
+                        clock,
+                        count,
+                        lenses: lenses.length,
+                      })}
                       style={{ background: `color-mix(in srgb, ${colour} ${Math.round(share * 100)}%, var(--sunk))` }}
                     >
                       <span className="visuallyhidden">{count}</span>
@@ -94,12 +100,14 @@ export function HeatDialog({ slot, onClose }: { slot: Slot; onClose: () => void 
           </tbody>
         </table>
         <span className="quiet">
-          {lenses.length} lenses, at the beginning of each hour of the week that is shown,{" "}
-          {zonePhrase(ruleset.site.zone)}. The darker, the more of them see it.
+          {t(
+            "{lenses} lenses, at the beginning of each hour of the week that is shown, {zone}. The darker, the more of them see it.",
+            { lenses: lenses.length, zone: zonePhrase(ruleset.site.zone) },
+          )}
         </span>
       </DialogContent>
       <DialogActions sx={{ px: "22px", pb: 4 }}>
-        <Button onClick={onClose}>Close</Button>
+        <Button onClick={onClose}>{t("Close")}</Button>
       </DialogActions>
     </Dialog>
   );

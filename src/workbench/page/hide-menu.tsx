@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import Menu from "@mui/material/Menu";
 import MenuItem from "@mui/material/MenuItem";
@@ -22,18 +23,18 @@ export function HideMenu({ slot, draft, onOpen }: Props) {
   const hide = (hidden?: HiddenFor) => {
     setMenu(null);
     const { edit, id } = hidden ? addHidden(slot, draft.ruleset, hidden) : addNothing(slot, draft.ruleset);
-    draft.edit(`${slot.name} hidden for ${hidden?.who ?? "some"}`, [edit]);
+    draft.edit(t("{slot} hidden for {who}", { slot: slot.name, who: hidden?.who ?? t("some") }), [edit]);
     if (hidden && isWhole(hidden))
-      return enqueueSnackbar(`${slot.name} is not shown to ${hidden.who} any more`, {
-        action: <Button onClick={() => draft.undoLast()}>Undo</Button>,
+      return enqueueSnackbar(t("{slot} is not shown to {who} any more", { slot: slot.name, who: hidden.who }), {
+        action: <Button onClick={() => draft.undoLast()}>{t("Undo")}</Button>,
       });
     onOpen(id);
-    enqueueSnackbar("Say for whom; it is switched off until you switch it on");
+    enqueueSnackbar(t("Say for whom; it is switched off until you switch it on"));
   };
   return (
     <>
       <Button onClick={(event) => setMenu(event.currentTarget)} aria-haspopup="menu">
-        Hide for …
+        {t("Hide for …")}
       </Button>
       <Menu open={menu !== null} anchorEl={menu} onClose={() => setMenu(null)}>
         {hiddenFor.map((hidden) => (
@@ -42,7 +43,7 @@ export function HideMenu({ slot, draft, onOpen }: Props) {
             {!isWhole(hidden) && " …"}
           </MenuItem>
         ))}
-        <MenuItem onClick={() => hide()}>other visitors …</MenuItem>
+        <MenuItem onClick={() => hide()}>{t("other visitors …")}</MenuItem>
       </Menu>
     </>
   );

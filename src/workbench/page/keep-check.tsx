@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import IconButton from "@mui/material/IconButton";
 import Menu from "@mui/material/Menu";
 import MenuItem from "@mui/material/MenuItem";
@@ -20,8 +21,9 @@ export function useKeepCheck(): (expect: Expectation, of?: Pick<Check, "visit" |
   const { keep } = useKeep("checks");
   const { enqueueSnackbar } = useSnackbar();
   return async (expect, of = { visit: look.visit, steps: [] }) => {
-    const check = makeCheck(freshName("check"), of.visit, expect, ruleset, "Saved here", of.steps);
-    if (await keep([check])) enqueueSnackbar(`Saved as a check: ${expectationText(expect, ruleset)}`);
+    const check = makeCheck(freshName("check"), of.visit, expect, ruleset, t("Saved here"), of.steps);
+    if (await keep([check]))
+      enqueueSnackbar(t("Saved as a check: {expectationText}", { expectationText: expectationText(expect, ruleset) }));
   };
 }
 
@@ -50,10 +52,10 @@ export function KeepCheck({ slot }: { slot: Slot | undefined }) {
   };
   return (
     <>
-      <Tooltip title="Save what is on screen as a check">
+      <Tooltip title={t("Save what is on screen as a check")}>
         <span>
           <IconButton
-            aria-label="Save as check"
+            aria-label={t("Save as check")}
             aria-haspopup="menu"
             disabled={expectations.length === 0}
             onClick={(event) => setMenu(event.currentTarget)}
@@ -65,7 +67,9 @@ export function KeepCheck({ slot }: { slot: Slot | undefined }) {
       <Menu open={menu !== null} anchorEl={menu} onClose={() => setMenu(null)}>
         {expectations.map((expect) => (
           <MenuItem key={JSON.stringify(expect)} onClick={() => keep(expect)}>
-            This visitor, here and then: {expectationText(expect, ruleset).slice(0, 90)}
+            {t("This visitor, here and then: {expectationText}", {
+              expectationText: expectationText(expect, ruleset).slice(0, 90),
+            })}
           </MenuItem>
         ))}
       </Menu>

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import { useEffect, useState } from "react";
 import { insertItem } from "@/core/draft/lists";
@@ -28,17 +29,19 @@ export function NewPlaces({ line, onOpen }: { line: PageLine; onOpen: (slot: str
   if (fresh.length === 0) return null;
   const make = (id: string) => {
     const slot = newSlot(id, nameOf(id));
-    draft.edit(`Slot ${slot.name} is new`, [insertItem(["slots"], slot, ruleset.slots.length)]);
+    draft.edit(t("Slot {slot} is new", { slot: slot.name }), [insertItem(["slots"], slot, ruleset.slots.length)]);
     onOpen(id);
   };
   return (
     <div className="newplaces" role="status">
       <span>
-        {fresh.length === 1 ? "1 place on this page has" : `${fresh.length} places on this page have`} no slot yet:
+        {t("{fresh, plural, one {# place on this page has} other {# places on this page have}} no slot yet:", {
+          fresh: fresh.length,
+        })}
       </span>
       {fresh.slice(0, 6).map((id) => (
         <Button key={id} size="small" onClick={() => make(id)}>
-          Make {nameOf(id)}
+          {t("Make {id}", { id: nameOf(id) })}
         </Button>
       ))}
     </div>

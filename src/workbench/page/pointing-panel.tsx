@@ -1,4 +1,5 @@
 "use client";
+import { said, t, text } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
@@ -26,42 +27,42 @@ interface Props {
   onOpen: (slot: string, variant?: string) => void;
 }
 type How = (typeof placeWays)[number];
-const ways: Record<How, string> = {
-  replace: "It is the slot: versions change or replace it",
-  before: "A new place before it",
-  after: "A new place after it",
-  first: "A new place inside it, at its start",
-  last: "A new place inside it, at its end",
-};
+const ways: Record<How, string> = said({
+  replace: text("It is the slot: versions change or replace it"),
+  before: text("A new place before it"),
+  after: text("A new place after it"),
+  first: text("A new place inside it, at its start"),
+  last: text("A new place inside it, at its end"),
+});
 /** What else a part may be for: it stays as it is. */
-const uses = {
-  value: "It tells a value: of the cart, the page or the visitor",
-  goal: "It reaches a goal: a click in it, or sending it",
-  worth: "It says what a goal is worth",
-};
+const uses = said({
+  value: text("It tells a value: of the cart, the page or the visitor"),
+  goal: text("It reaches a goal: a click in it, or sending it"),
+  worth: text("It says what a goal is worth"),
+});
 type Use = keyof typeof uses;
 const isUse = (what: How | Use): what is Use => what in uses;
-const titles: Record<Pointing["wants"], string> = {
-  slot: "A new slot",
-  value: "A value on the page",
-  goal: "A goal on the page",
-  worth: "What a goal is worth",
-};
-const aims: Record<Pointing["wants"], string> = {
-  slot: "Click the part of the page that is to have versions.",
-  value: "Click what tells the value: the sum in the cart, the name of a category.",
-  goal: "Click what reaches the goal: a button, a link, a form.",
-  worth: "Click what says it: the sum of the order, the price of the room.",
-};
+const titles: Record<Pointing["wants"], string> = said({
+  slot: text("A new slot"),
+  value: text("A value on the page"),
+  goal: text("A goal on the page"),
+  worth: text("What a goal is worth"),
+});
+const aims: Record<Pointing["wants"], string> = said({
+  slot: text("Click the part of the page that is to have versions."),
+  value: text("Click what tells the value: the sum in the cart, the name of a category."),
+  goal: text("Click what reaches the goal: a button, a link, a form."),
+  worth: text("Click what says it: the sum of the order, the price of the room."),
+});
 
 /** A part of the page becomes the place of a slot: pointed at, named, and tried on the other pages. */
 export function PointingPanel({ pointing, onOpen }: Props) {
   const { at, chosen } = pointing;
   return (
-    <section aria-label="Point at a part of the page" style={{ display: "contents" }}>
+    <section aria-label={t("Point at a part of the page")} style={{ display: "contents" }}>
       <div className="slothead">
-        <h2>{pointing.for !== null ? "Another place for the slot" : titles[pointing.wants]}</h2>
-        <IconButton onClick={pointing.stop} aria-label="End pointing">
+        <h2>{pointing.for !== null ? t("Another place for the slot") : titles[pointing.wants]}</h2>
+        <IconButton onClick={pointing.stop} aria-label={t("End pointing")}>
           <X size={17} />
         </IconButton>
       </div>
@@ -82,32 +83,44 @@ function Aiming({ pointing }: { pointing: Pointing }) {
     <div className="editor">
       <p style={{ margin: 0 }}>{aims[pointing.wants]}</p>
       <div className="aimed" role="status">
-        {at?.name ?? "Nothing is pointed at yet."}
+        {at?.name ?? t("Nothing is pointed at yet.")}
       </div>
-      <div className="row" role="group" aria-label="Point by keyboard">
-        <IconButton size="small" onClick={() => go("wider")} aria-label="Wider: the part around it" title="Wider (↑)">
+      <div className="row" role="group" aria-label={t("Point by keyboard")}>
+        <IconButton
+          size="small"
+          onClick={() => go("wider")}
+          aria-label={t("Wider: the part around it")}
+          title={t("Wider (↑)")}
+        >
           <ArrowUp size={16} />
         </IconButton>
         <IconButton
           size="small"
           onClick={() => go("narrower")}
-          aria-label="Narrower: the first part in it"
-          title="Narrower (↓)"
+          aria-label={t("Narrower: the first part in it")}
+          title={t("Narrower (↓)")}
         >
           <ArrowDown size={16} />
         </IconButton>
-        <IconButton size="small" onClick={() => go("previous")} aria-label="The part before it" title="Before (←)">
+        <IconButton
+          size="small"
+          onClick={() => go("previous")}
+          aria-label={t("The part before it")}
+          title={t("Before (←)")}
+        >
           <ArrowLeft size={16} />
         </IconButton>
-        <IconButton size="small" onClick={() => go("next")} aria-label="The part after it" title="After (→)">
+        <IconButton size="small" onClick={() => go("next")} aria-label={t("The part after it")} title={t("After (→)")}>
           <ArrowRight size={16} />
         </IconButton>
         <Button variant="contained" disabled={!at} onClick={() => go("choose")}>
-          Take this part
+          {t("Take this part")}
         </Button>
       </div>
       <span className="quiet">
-        In the page the arrow keys do the same: ↑ wider, ↓ narrower, ← and → to the next; Enter takes it, Esc ends.
+        {t(
+          "In the page the arrow keys do the same: ↑ wider, ↓ narrower, ← and → to the next; Enter takes it, Esc ends.",
+        )}
       </span>
     </div>
   );
@@ -144,13 +157,13 @@ function Chosen({ at, pointing, onOpen }: Props & { at: Pointed }) {
     const edits = [insertItem(["slots"], slot, ruleset.slots.length)];
     const added = withCopy ? addOwn(slot, ruleset) : undefined;
     if (added) edits.push(added.edit);
-    draft.edit(`Slot ${slot.name} is new`, edits);
+    draft.edit(t("Slot {slot} is new", { slot: slot.name }), edits);
     pointing.stop();
     onOpen(id, added?.id);
   };
   const replace = () => {
     if (!again) return;
-    draft.edit(`Another place for ${again.name}`, [
+    draft.edit(t("Another place for {again}", { again: again.name }), [
       { do: "set", at: ["slots", again.id, "at"], before: again.at, after: place },
     ]);
     pointing.stop();
@@ -159,8 +172,8 @@ function Chosen({ at, pointing, onOpen }: Props & { at: Pointed }) {
   return (
     <div className="editor">
       <div className="aimed chosen">{at.name}</div>
-      <div className="row" style={{ flexWrap: "wrap", gap: "2px 4px" }} role="group" aria-label="What it lies in">
-        {at.around.length > 0 && <span className="quiet">in</span>}
+      <div className="row" style={{ flexWrap: "wrap", gap: "2px 4px" }} role="group" aria-label={t("What it lies in")}>
+        {at.around.length > 0 && <span className="quiet">{t("in")}</span>}
         {at.around
           .map((words, number) => ({ words, number }))
           .reverse()
@@ -172,32 +185,35 @@ function Chosen({ at, pointing, onOpen }: Props & { at: Pointed }) {
           ))}
       </div>
       <div className="row">
-        <Button onClick={() => pointing.go("again")}>Point at another part</Button>
+        <Button onClick={() => pointing.go("again")}>{t("Point at another part")}</Button>
       </div>
       {at.like && !tells && (
         <FormControlLabel
           control={<Checkbox checked={each} onChange={(event) => setEach(event.target.checked)} />}
-          label={`Each like it: ${at.like.times} on this page`}
+          label={t("Each like it: {times} on this page", { times: at.like.times })}
           sx={{ my: -1 }}
         />
       )}
       {!tells &&
         (within ? (
           <span className="quiet">
-            It lies in a part that draws itself apart: on which other pages it stands shows only when they are opened.
+            {t(
+              "It lies in a part that draws itself apart: on which other pages it stands shows only when they are opened.",
+            )}
           </span>
         ) : (
           <OnPages found={found} here={look.path} each={each} />
         ))}
       {at.byPosition && !each && (
         <div className="missing" role="note">
-          Only its position tells this part from its like. When the page changes, another may stand there: a wider part,
-          or an id in the page, is safer.
+          {t(
+            "Only its position tells this part from its like. When the page changes, another may stand there: a wider part, or an id in the page, is safer.",
+          )}
         </div>
       )}
       {taken && isSlot && (
         <div className="missing" role="note">
-          This is the place of the slot “{taken.name}” already.{" "}
+          {t("This is the place of the slot “{taken}” already.", { taken: taken.name })}{" "}
           <Button
             size="small"
             onClick={() => {
@@ -205,13 +221,13 @@ function Chosen({ at, pointing, onOpen }: Props & { at: Pointed }) {
               onOpen(taken.id);
             }}
           >
-            Open it
+            {t("Open it")}
           </Button>
         </div>
       )}
       <TextField
         select
-        label="What becomes of it"
+        label={t("What becomes of it")}
         value={what}
         onChange={(event) => setWhat(event.target.value as How | Use)}
         fullWidth
@@ -233,12 +249,12 @@ function Chosen({ at, pointing, onOpen }: Props & { at: Pointed }) {
       {!again && isSlot && (
         <>
           <TextField
-            label="Name of the slot"
+            label={t("Name of the slot")}
             autoFocus
             value={name}
             onChange={(event) => setName(event.target.value)}
             error={name.trim() === ""}
-            helperText={name.trim() === "" ? "Give it a name" : undefined}
+            helperText={name.trim() === "" ? t("Give it a name") : undefined}
             slotProps={{ htmlInput: { maxLength: 200 } }}
             fullWidth
           />
@@ -246,13 +262,13 @@ function Chosen({ at, pointing, onOpen }: Props & { at: Pointed }) {
         </>
       )}
       <details>
-        <summary className="quiet">How it is found</summary>
+        <summary className="quiet">{t("How it is found")}</summary>
         <code style={{ overflowWrap: "anywhere" }}>{placeSays({ ...place, how: "replace" })}</code>
       </details>
       <div className="row" style={{ flexWrap: "wrap" }}>
         {!isSlot ? null : again ? (
           <Button variant="contained" onClick={replace}>
-            Use this place
+            {t("Use this place")}
           </Button>
         ) : (
           <>
@@ -262,11 +278,11 @@ function Chosen({ at, pointing, onOpen }: Props & { at: Pointed }) {
                 disabled={name.trim() === "" || taken !== undefined}
                 onClick={() => make(true)}
               >
-                Copy what stands there
+                {t("Copy what stands there")}
               </Button>
             )}
             <Button disabled={name.trim() === "" || taken !== undefined} onClick={() => make(false)}>
-              Make the slot only
+              {t("Make the slot only")}
             </Button>
           </>
         )}
@@ -277,12 +293,12 @@ function Chosen({ at, pointing, onOpen }: Props & { at: Pointed }) {
 
 /** On how many pages a part is found, and on which it is not, or several times. `each`: then several times is as it should be. */
 function OnPages({ found, here, each }: { found: PlaceSearch | undefined; here: string; each: boolean }) {
-  if (!found) return <span className="quiet">Looking for it on the site’s other pages …</span>;
+  if (!found) return <span className="quiet">{t("Looking for it on the site’s other pages …")}</span>;
   // It stands on this page, and the server does not find it there: scripts draw it.
   if (found.pages.every((page) => !page.found) || found.pages.some((page) => page.path === here && page.found === 0))
     return (
       <span className="quiet">
-        This page is drawn in the browser: on which other pages it stands shows only when they are opened.
+        {t("This page is drawn in the browser: on which other pages it stands shows only when they are opened.")}
       </span>
     );
   const count = (test: (times: number) => boolean) =>
@@ -297,22 +313,24 @@ function OnPages({ found, here, each }: { found: PlaceSearch | undefined; here: 
     `${pages
       .slice(0, 3)
       .map((page) => page.path)
-      .join(", ")}${pages.length > 3 ? ` and ${pages.length - 3} more` : ""}`;
-  const pages = (number: number) => (number === 1 ? "1 page" : `${number} pages`);
+      .join(", ")}${pages.length > 3 ? t(" and {pages} more", { pages: pages.length - 3 }) : ""}`;
+  const pages = (number: number) => t("{number, plural, one {# page} other {# pages}}", { number });
   return (
     <div className="stack" style={{ gap: 2 }} role="status">
       <span>
-        Found {each ? "" : "once "}on {pages(once.length)}
-        {none.length > 0 && once.length > 0 && `, not on ${some(none)}`}
+        {t("Found {each}on {once}", { each: each ? "" : "once ", once: pages(once.length) })}
+        {none.length > 0 && once.length > 0 && t(", not on {none}", { none: some(none) })}
       </span>
       {several.length > 0 && (
-        <span className="missing">Found several times on {some(several)}: nothing is put in there.</span>
+        <span className="missing">
+          {t("Found several times on {several}: nothing is put in there.", { several: some(several) })}
+        </span>
       )}
       {(unread > 0 || found.untried > 0) && (
         <span className="quiet">
           {[
-            unread > 0 && `${pages(unread)} could not be read`,
-            found.untried > 0 && `${pages(found.untried)} were not tried`,
+            unread > 0 && t("{unread} could not be read", { unread: pages(unread) }),
+            found.untried > 0 && t("{untried} were not tried", { untried: pages(found.untried) }),
           ]
             .filter(Boolean)
             .join(", ")}

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import { To } from "../parts/desk/site-address";
 import { popupVerdict } from "@/core/decision/popup-words";
@@ -32,7 +33,7 @@ export function PopupLine({ shown, onShow }: Props) {
         </span>
       </span>
       <Button onClick={() => onShow(shown === popup.id ? undefined : popup.id)}>
-        {shown === popup.id ? "Leave it to its moment" : "Show it now"}
+        {shown === popup.id ? t("Leave it to its moment") : t("Show it now")}
       </Button>
     </div>
   );

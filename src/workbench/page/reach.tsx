@@ -1,4 +1,5 @@
 "use client";
+import { locale, t } from "@/core/messages/t";
 import { useSnackbar } from "notistack";
 import type { Domain } from "@/core/analysis/facet";
 import Button from "@mui/material/Button";
@@ -36,14 +37,20 @@ export function EmptyWhy({ slot }: { slot: Slot }) {
     const found =
       here && nearestOf({ ruleset: judged, pages, from: parseInstant(look.visit.at) as number }, look.visit, here);
     if (!found)
-      return enqueueSnackbar("No small change of this visitor would show anything here.", { variant: "warning" });
-    enqueueSnackbar(`“${found.variant.name}” shows now: ${changeWords(look.visit, found.change.visit)}.`, {
-      autoHideDuration: 9000,
-    });
+      return enqueueSnackbar(t("No small change of this visitor would show anything here."), { variant: "warning" });
+    enqueueSnackbar(
+      t("“{variant}” shows now: {changeWords}.", {
+        variant: found.variant.name,
+        changeWords: changeWords(look.visit, found.change.visit),
+      }),
+      {
+        autoHideDuration: 9000,
+      },
+    );
     look.setVisit(found.change.visit);
   };
   return (
-    <section className="emptywhy" aria-label="Why nothing is shown here">
+    <section className="emptywhy" aria-label={t("Why nothing is shown here")}>
       <b>{emptyWords(lookedBy).here}</b>
       <ul>
         {slot.variants.map((variant, index) => {
@@ -53,20 +60,20 @@ export function EmptyWhy({ slot }: { slot: Slot }) {
             <li key={variant.id}>
               {letterOf(index)} {variant.name}:{" "}
               {!variant.on
-                ? "it is switched off"
+                ? t("it is switched off")
                 : !own
-                  ? "it is not finished"
+                  ? t("it is not finished")
                   : reasons.length > 0
                     ? `${own.verdict === "rule unknown" ? "" : "because: "}${reasons.join(", ")}`
-                    : "its rule is not met"}
+                    : t("its rule is not met")}
             </li>
           );
         })}
-        <li>There is no fallback.</li>
+        <li>{t("There is no fallback.")}</li>
       </ul>
       {slot.variants.some((variant) => variant.on) && (
         <Button color="secondary" onClick={fill}>
-          Smallest change to show something
+          {t("Smallest change to show something")}
         </Button>
       )}
     </section>
@@ -82,27 +89,27 @@ export function Reach({ slot, variant }: { slot: Slot; variant: Variant }) {
   const here = judged.slots.find((item) => item.id === slot.id);
   const mine = here?.variants.find((item) => item.id === variant.id);
   const changeWords = useChangeWords();
-  const off = variant.on ? "" : " It is switched off: that comes first.";
+  const off = variant.on ? "" : t(" It is switched off: that comes first.");
   const someone = () => {
     if (!here || !mine) return;
     const solved = someoneWho(domain, here, mine);
     if (!solved.found) {
       enqueueSnackbar(
         solved.proof === "exact"
-          ? "Proven: no visitor can see it. Its rule, and those above it, leave none."
-          : `No visitor who sees it was found in ${solved.tries.toLocaleString("en")} tries.`,
+          ? t("Proven: no visitor can see it. Its rule, and those above it, leave none.")
+          : t("No visitor who sees it was found in {tries} tries.", { tries: solved.tries.toLocaleString(locale()) }),
         { variant: "warning" },
       );
       return;
     }
     look.setVisit(solved.visit);
-    enqueueSnackbar(`You are viewing as a visitor who sees “${variant.name}”.${off}`);
+    enqueueSnackbar(t("You are viewing as a visitor who sees “{variant}”.{off}", { variant: variant.name, off }));
   };
   const nearest = () => {
     if (!here || !mine) return;
     const change = nearestChange(domain, look.visit, here, mine);
     if (!change) {
-      enqueueSnackbar("No small change of this visitor would show it. Try “Find a visitor who sees this”.", {
+      enqueueSnackbar(t("No small change of this visitor would show it. Try “Find a visitor who sees this”."), {
         variant: "warning",
       });
       return;
@@ -111,23 +118,32 @@ export function Reach({ slot, variant }: { slot: Slot; variant: Variant }) {
     look.setVisit(change.visit);
     enqueueSnackbar(
       change.facets.length === 0
-        ? `Nothing about this visitor has to change.${off}`
-        : `${change.facets.length === 1 ? "One thing" : `${change.facets.length} things`} changed: ${said || change.facets.join(", ")}.${off}`,
+        ? t("Nothing about this visitor has to change.{off}", { off })
+        : t("{facets, plural, one {One thing} other {# things}} changed: {said}.{off}", {
+            facets: change.facets.length,
+            said: said || change.facets.join(", "),
+            off,
+          }),
       { autoHideDuration: 9000 },
     );
   };
   return (
     <div className="reach">
-      <button type="button" onClick={someone} aria-label="Find a visitor who sees this" title="…who sees this variant">
-        Find a visitor
+      <button
+        type="button"
+        onClick={someone}
+        aria-label={t("Find a visitor who sees this")}
+        title={t("…who sees this variant")}
+      >
+        {t("Find a visitor")}
       </button>
       <button
         type="button"
         onClick={nearest}
-        aria-label="Smallest change to show it"
-        title="…of this visitor, to show the variant"
+        aria-label={t("Smallest change to show it")}
+        title={t("…of this visitor, to show the variant")}
       >
-        Smallest change
+        {t("Smallest change")}
       </button>
     </div>
   );

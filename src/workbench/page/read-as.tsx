@@ -1,3 +1,5 @@
+import { t } from "@/core/messages/t";
+import { rich } from "../parts/rich";
 import type { Value, ValueKind } from "@/core/collect/values";
 import { valueWords } from "../parts/collect/words";
 import { useDesk } from "../parts/desk/desk";
@@ -17,22 +19,22 @@ interface Props {
 export function ReadAs({ says, kind, signal, value, children }: Props) {
   const { site } = useDesk().ruleset;
   return (
-    <div className="stack" style={{ gap: 2 }} role="status" aria-label="How it is read">
+    <div className="stack" style={{ gap: 2 }} role="status" aria-label={t("How it is read")}>
       <span>
-        It says “{says.length > 80 ? `${says.slice(0, 78)} …` : says}”
-        {value !== undefined && (
-          <>
-            , read as <b>{valueWords(signal, value, site)}</b>
-          </>
-        )}
+        {rich("It says “{says}”{value}", {
+          says: says.length > 80 ? `${says.slice(0, 78)} …` : says,
+          value: value !== undefined && (
+            <>{rich(", read as {valueWords}", { valueWords: <b>{valueWords(signal, value, site)}</b> })}</>
+          ),
+        })}
       </span>
       {value === undefined && (
         <span className="missing">
           {kind === "number" || kind === "money"
-            ? "No number can be read in it."
+            ? t("No number can be read in it.")
             : kind === "date"
-              ? "No date such as 2026-11-24 stands in it."
-              : "It says nothing."}
+              ? t("No date such as 2026-11-24 stands in it.")
+              : t("It says nothing.")}
         </span>
       )}
       {children}

@@ -1,4 +1,5 @@
 "use client";
+import { t, within } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import ToggleButton from "@mui/material/ToggleButton";
 import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
@@ -6,9 +7,10 @@ import { useMemo, useRef, useState } from "react";
 import { timeline } from "@/core/analysis/timeline";
 import type { Ruleset, Slot } from "@/core/formats/ruleset";
 import { parseInstant } from "@/core/formats/visit";
-import { instantPhrase, weekdayNames, zonePhrase } from "@/core/rules/phrases";
+import { instantPhrase, monthsShort, weekdaysShort, zonePhrase } from "@/core/rules/phrases";
 import { day as dayLength, formatClock, fromDay, weekday } from "@/core/calendar/calendar";
 import { zoneOf } from "@/core/calendar/zone";
+import { spanNames, spans, type SpanName } from "../parts/spans";
 import { HeatDialog } from "./heat-dialog";
 import { colourOf, indexIn, letterOf } from "../parts/variants";
 import type { Look } from "../parts/desk/use-look";
@@ -22,11 +24,7 @@ interface Props {
   slots: readonly Slot[];
   onSlot: (id: string) => void;
 }
-/** The spans of time that can be shown, in days. */
-const spans = { Day: 1, Week: 7, Month: 30 } as const;
-type SpanName = keyof typeof spans;
 const hour = 3_600_000;
-const monthShort = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
 
 /** Where the days or hours of a stretch are named: at most twelve, at round times of the zone. */
 function ticks(from: number, until: number, zone: ReturnType<typeof zoneOf>): number[] {
@@ -123,22 +121,22 @@ export function Ribbon({ look, ruleset, slot, slots, onSlot }: Props) {
     const number = Math.floor(local / dayLength);
     const clock = formatClock(Math.round((local - number * dayLength) / 60_000));
     const { day, month } = fromDay(number);
-    const name = `${(weekdayNames[weekday(number)] as string).slice(0, 3)} ${day}`;
+    const name = `${weekdaysShort[weekday(number)]} ${day}`;
     const withMonth = day === 1 || tick === from;
     const text =
       clock === "00:00" || tick === from
-        ? `${name}${withMonth ? ` ${monthShort[month - 1]}` : ""}${clock === "00:00" ? "" : `, ${clock}`}`
+        ? `${name}${withMonth ? ` ${monthsShort[month - 1]}` : ""}${clock === "00:00" ? "" : `, ${clock}`}`
         : clock;
     return number === today && (clock === "00:00" || tick === from) ? <b>{text}</b> : text;
   };
 
   return (
-    <section className="ribbon" aria-label="Who wins when">
-      <span className="quiet">who wins when, this lens</span>
+    <section className="ribbon" aria-label={t("Who wins when")}>
+      <span className="quiet">{t("who wins when, this lens")}</span>
       <div
         className="days"
         ref={daysLine}
-        title="Drag along here to zoom into a stretch"
+        title={t("Drag along here to zoom into a stretch")}
         onPointerDown={(event) => {
           event.currentTarget.setPointerCapture(event.pointerId);
           const to = instantAt(event.clientX);
@@ -189,17 +187,26 @@ export function Ribbon({ look, ruleset, slot, slots, onSlot }: Props) {
         onPointerMove={(event) => event.buttons === 1 && follow(event.clientX)}
       >
         {shown.map((item) => (
-          <div key={item.id} className="track" role="list" aria-label={`Who wins when in ${item.name}`}>
+          <div
+            key={item.id}
+            className="track"
+            role="list"
+            aria-label={t("Who wins when in {name}", { name: item.name })}
+          >
             {(lines.get(item.id) ?? []).map((stretch) => {
               const index = indexIn(item, stretch.variants[0] ?? null);
               const wide = (stretch.until - stretch.from) / (until - from) > 0.07;
               const name =
                 index < 0
                   ? stretch.onPage
-                    ? "Fallback"
-                    : "Not on this page"
+                    ? t("Fallback")
+                    : t("Not on this page")
                   : `${letterOf(index)} ${item.variants[index]?.name}`;
-              const says = `${name}: ${instantPhrase(stretch.from, ruleset.site.zone, false)} to ${instantPhrase(stretch.until, ruleset.site.zone, false)}`;
+              const says = t("{name}: {instantPhrase} to {instantPhrase2}", {
+                name,
+                instantPhrase: instantPhrase(stretch.from, ruleset.site.zone, false),
+                instantPhrase2: instantPhrase(stretch.until, ruleset.site.zone, false),
+              });
               return (
                 <i
                   key={stretch.from}
@@ -232,7 +239,9 @@ export function Ribbon({ look, ruleset, slot, slots, onSlot }: Props) {
             key={change}
             className="change"
             style={{ left: share(change) }}
-            title={`The clocks change here: ${instantPhrase(change, ruleset.site.zone)}`}
+            title={t("The clocks change here: {instantPhrase}", {
+              instantPhrase: instantPhrase(change, ruleset.site.zone),
+            })}
           />
         ))}
         {inView && (
@@ -240,7 +249,7 @@ export function Ribbon({ look, ruleset, slot, slots, onSlot }: Props) {
             className="cursor"
             role="slider"
             tabIndex={0}
-            aria-label="Time travelled to"
+            aria-label={t("Time travelled to")}
             aria-valuemin={from}
             aria-valuemax={until}
             aria-valuenow={at}
@@ -255,9 +264,12 @@ export function Ribbon({ look, ruleset, slot, slots, onSlot }: Props) {
           />
         )}
       </div>
-      <span className="quiet">times in {zonePhrase(ruleset.site.zone)}</span>
+      <span className="quiet">{t("times in {zone}", { zone: zonePhrase(ruleset.site.zone) })}</span>
       <div className="row quiet">
-        <Button onClick={() => setAnchor(anchor - count)} aria-label={`A ${spanName.toLowerCase()} back`}>
+        <Button
+          onClick={() => setAnchor(anchor - count)}
+          aria-label={t("A {spanName} back", { spanName: within(spanNames[spanName]) })}
+        >
           ‹
         </Button>
         <ToggleButtonGroup
@@ -268,33 +280,36 @@ export function Ribbon({ look, ruleset, slot, slots, onSlot }: Props) {
             setZoom(undefined);
             if (next) setSpanName(next);
           }}
-          aria-label="How much time is shown"
+          aria-label={t("How much time is shown")}
         >
           {(Object.keys(spans) as SpanName[]).map((name) => (
             <ToggleButton key={name} value={name}>
-              {name}
+              {spanNames[name]}
             </ToggleButton>
           ))}
         </ToggleButtonGroup>
-        <Button onClick={() => setAnchor(anchor + count)} aria-label={`A ${spanName.toLowerCase()} on`}>
+        <Button
+          onClick={() => setAnchor(anchor + count)}
+          aria-label={t("A {spanName} on", { spanName: within(spanNames[spanName]) })}
+        >
           ›
         </Button>
-        <Button onClick={() => zoomBy(0.5)} aria-label="Zoom in" disabled={until - from <= hour}>
+        <Button onClick={() => zoomBy(0.5)} aria-label={t("Zoom in")} disabled={until - from <= hour}>
           +
         </Button>
-        <Button onClick={() => zoomBy(2)} aria-label="Zoom out" disabled={!zoom}>
+        <Button onClick={() => zoomBy(2)} aria-label={t("Zoom out")} disabled={!zoom}>
           −
         </Button>
         {slots.length > 1 && (
           <ToggleButton value="all" size="small" selected={all} onChange={() => setAll(!all)}>
-            All slots
+            {t("All slots")}
           </ToggleButton>
         )}
-        <Button onClick={() => look.travel(now())}>Now</Button>
-        {slot && <Button onClick={() => setHeat(true)}>Heat map</Button>}
-        {!inView && <Button onClick={() => setAnchor(today)}>Back to the lens’s time</Button>}
+        <Button onClick={() => look.travel(now())}>{t("Now")}</Button>
+        {slot && <Button onClick={() => setHeat(true)}>{t("Heat map")}</Button>}
+        {!inView && <Button onClick={() => setAnchor(today)}>{t("Back to the lens’s time")}</Button>}
         <span style={{ marginLeft: 8 }}>
-          Drag the cursor to travel, the days to zoom; by keyboard ← → an hour, with Shift a day.
+          {t("Drag the cursor to travel, the days to zoom; by keyboard ← → an hour, with Shift a day.")}
         </span>
       </div>
       {heat && slot && <HeatDialog slot={slot} onClose={() => setHeat(false)} />}

@@ -1,9 +1,10 @@
+import { t, text } from "@/core/messages/t";
 import IconButton from "@mui/material/IconButton";
 import Tooltip from "@mui/material/Tooltip";
 import { Pin, PinOff } from "lucide-react";
 
 /** Said when a copy was made. */
-export const copiedOff = "The copy is switched off until you switch it on";
+export const copiedOff = text("The copy is switched off until you switch it on");
 
 /** A small button of a row, named by its tooltip. */
 export function Act({
@@ -28,7 +29,7 @@ export function Act({
 export function PinAct({ on, onClick, name }: { on: boolean; onClick: (on: boolean) => void; name: string }) {
   return (
     <Act
-      title={on ? `Unpin ${name}` : `Pin ${name}: show it on the page whatever its rule says`}
+      title={on ? t("Unpin {name}", { name }) : t("Pin {name}: show it on the page whatever its rule says", { name })}
       onClick={() => onClick(!on)}
     >
       {on ? <PinOff size={14} /> : <Pin size={14} />}

@@ -1,4 +1,6 @@
 "use client";
+import { t } from "@/core/messages/t";
+import { rich } from "../parts/rich";
 import { Crosshair } from "lucide-react";
 import Button from "@mui/material/Button";
 import { useSearchParams } from "next/navigation";
@@ -128,15 +130,15 @@ export function PageScreen() {
   }, [line, slotId]);
   const point = (
     <Button startIcon={<Crosshair size={15} />} onClick={() => pointing.start(null)}>
-      Add a slot
+      {t("Add a slot")}
     </Button>
   );
 
   return (
     <PageLineContext value={line}>
       <main className="pages">
-        <h1 className="visuallyhidden">Pages</h1>
-        <Panel name="The page" of={[look.decision]}>
+        <h1 className="visuallyhidden">{t("Pages")}</h1>
+        <Panel name={t("The page")} of={[look.decision]}>
           <PageFrame
             look={look}
             site={ruleset.site.id}
@@ -163,9 +165,9 @@ export function PageScreen() {
             actions={actions}
           />
         </Panel>
-        <aside className="slotside" aria-label="The slot">
+        <aside className="slotside" aria-label={t("The slot")}>
           <SideEdge />
-          <Panel name="The slot" of={[key, ruleset, look.decision]}>
+          <Panel name={t("The slot")} of={[key, ruleset, look.decision]}>
             {pointing.for !== undefined ? (
               <PointingPanel
                 pointing={pointing}
@@ -183,7 +185,7 @@ export function PageScreen() {
                       flexWrap: "wrap",
                     }}
                     role="tablist"
-                    aria-label="Slots on this page"
+                    aria-label={t("Slots on this page")}
                   >
                     {onPage.map((item, index) => (
                       <Button
@@ -207,8 +209,13 @@ export function PageScreen() {
                     className="quiet"
                     style={{ padding: "10px 16px", margin: 0, borderBottom: "1px solid var(--hair)" }}
                   >
-                    The slot “{elsewhere.name}” is not on this page. Choose a page that has it in the sentence above
-                    {elsewhere === slot ? ", or say in its settings on which pages it is." : "."}
+                    {t(
+                      "The slot “{elsewhere}” is not on this page. Choose a page that has it in the sentence above{elsewhere2}",
+                      {
+                        elsewhere: elsewhere.name,
+                        elsewhere2: elsewhere === slot ? t(", or say in its settings on which pages it is.") : ".",
+                      },
+                    )}
                   </p>
                 )}
                 {slot && opened ? (
@@ -241,16 +248,16 @@ export function PageScreen() {
                 ) : (
                   <p className="quiet" style={{ padding: 16 }}>
                     {ruleset.slots.length > 0
-                      ? "This page has no slots. "
-                      : "This site has no slots yet. A slot is a part of a page that has versions. "}
+                      ? t("This page has no slots. ")
+                      : t("This site has no slots yet. A slot is a part of a page that has versions. ")}
                     {mayPoint ? (
-                      <>Point at a part of the page to make one. {point}</>
+                      <>{rich("Point at a part of the page to make one. {point}", { point })}</>
                     ) : ruleset.slots.length > 0 ? (
-                      "Choose another page in the sentence above."
+                      t("Choose another page in the sentence above.")
                     ) : may("slots") ? (
-                      <To href="/settings">Make the first one, under Settings, Slots</To>
+                      <To href="/settings">{t("Make the first one, under Settings, Slots")}</To>
                     ) : (
-                      "An editor makes the first one."
+                      t("An editor makes the first one.")
                     )}
                   </p>
                 )}
@@ -258,7 +265,7 @@ export function PageScreen() {
             )}
           </Panel>
         </aside>
-        <Panel name="The ribbon" of={[ruleset, look.decision]}>
+        <Panel name={t("The ribbon")} of={[ruleset, look.decision]}>
           <Ribbon look={look} ruleset={ruleset} slot={slot} slots={onPage} onSlot={chooseSlot} />
         </Panel>
       </main>

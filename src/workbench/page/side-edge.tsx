@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import { useEffect, useRef, useState } from "react";
 import { useDesk } from "../parts/desk/desk";
 import { keepHere } from "../parts/kept-here";
@@ -31,7 +32,7 @@ export function SideEdge() {
       className="sideedge"
       role="separator"
       aria-orientation="vertical"
-      aria-label="Width of the slot’s part"
+      aria-label={t("Width of the slot’s part")}
       aria-valuemin={sideWidth.least}
       aria-valuemax={sideWidth.most}
       aria-valuenow={width}

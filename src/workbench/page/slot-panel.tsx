@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import Menu from "@mui/material/Menu";
 import MenuItem from "@mui/material/MenuItem";
@@ -49,12 +50,12 @@ export function SlotPanel(props: SlotPanelProps) {
   const fallbackShown = trace?.fallback === "shown";
   const empty = look.decision.slots[slot.id]?.every((item) => item.content === null) === true;
   const fallbackText = slot.fallback
-    ? String(slot.fallback.fields.headline ?? slot.fallback.fields.text ?? "its content")
+    ? String(slot.fallback.fields.headline ?? slot.fallback.fields.text ?? t("its content"))
     : undefined;
   const { lookedBy } = useDesk();
   const search = useSearch(
     slot.variants,
-    "variants",
+    t("variants"),
     (variant) => `${variant.name} ${ruleText(variant.rule, draft.ruleset)}`,
   );
   const copied = useCopied();
@@ -68,11 +69,14 @@ export function SlotPanel(props: SlotPanelProps) {
         <span className="swatch number">{number > 0 ? number : "–"}</span>
         <h2>{slot.name}</h2>
         <span className="quiet">
-          {slot.variants.length === 1 ? "1 variant" : `${slot.variants.length} variants`} and{" "}
-          {slot.fallback ? "a fallback" : "no fallback"}
-          {slot.take > 1 && `, ${slot.take} at a time`}
+          {t("{variants, plural, one {# variant} other {# variants}} and", { variants: slot.variants.length })}{" "}
+          {slot.fallback ? "a fallback" : t("no fallback")}
+          {slot.take > 1 && t(", {take} at a time", { take: slot.take })}
         </span>
-        <Act title={setting ? "Close the slot’s settings" : "The slot’s settings"} onClick={() => onSetting(!setting)}>
+        <Act
+          title={setting ? t("Close the slot’s settings") : t("The slot’s settings")}
+          onClick={() => onSetting(!setting)}
+        >
           <Settings2 size={15} />
         </Act>
       </div>
@@ -84,7 +88,7 @@ export function SlotPanel(props: SlotPanelProps) {
           items={slot.variants}
           onMove={(id, to) => {
             const variant = slot.variants.find((item) => item.id === id);
-            if (variant) draft.edit(`Order of ${slot.name}`, [move(slot, variant, to)]);
+            if (variant) draft.edit(t("Order of {slot}", { slot: slot.name }), [move(slot, variant, to)]);
           }}
         >
           {search.found.map((variant) => (
@@ -101,29 +105,32 @@ export function SlotPanel(props: SlotPanelProps) {
         </SortableRows>
         {slot.variants.length === 0 && (
           <p className="quiet" style={{ padding: "14px 16px", margin: 0, borderBottom: "1px solid var(--hair)" }}>
-            Everyone sees {slot.fallback ? "the fallback" : nobodys.replace(/ stands$| is shown$/, "")}. Copy it, change
-            the copy, and say who sees that instead.
+            {t("Everyone sees {replace}. Copy it, change the copy, and say who sees that instead.", {
+              replace: slot.fallback ? t("the fallback") : nobodys.replace(/ stands$| is shown$/, ""),
+            })}
           </p>
         )}
         <div className={`variant${fallbackShown ? " win" : ""}`} style={{ "--c": "#8b887f" } as React.CSSProperties}>
           <span />
           <Swatch index={-1} />
           <button type="button" className="open" onClick={() => onOpen(null)}>
-            Fallback
+            {t("Fallback")}
           </button>
           <span className={`verdict${fallbackShown ? " yes" : ""}`}>
-            {pin?.slot === slot.id && pin.variant === null ? "Pinned" : fallbackShown ? "Shown" : "Not needed"}
+            {pin?.slot === slot.id && pin.variant === null ? t("Pinned") : fallbackShown ? t("Shown") : t("Not needed")}
           </span>
-          <div className="rule">for everyone else: {fallbackText ? `“${fallbackText}”` : nobodys}</div>
+          <div className="rule">
+            {t("for everyone else: {nobodys}", { nobodys: fallbackText ? `“${fallbackText}”` : nobodys })}
+          </div>
           <div className="foot">
             <div className="acts">
-              <Act title="Edit the fallback" onClick={() => onOpen(null)}>
+              <Act title={t("Edit the fallback")} onClick={() => onOpen(null)}>
                 <Pencil size={14} />
               </Act>
               <PinAct
                 on={pin?.slot === slot.id && pin.variant === null}
                 onClick={(on) => onPin(on ? { slot: slot.id, variant: null } : undefined)}
-                name="the fallback"
+                name={t("the fallback")}
               />
             </div>
           </div>
@@ -131,7 +138,7 @@ export function SlotPanel(props: SlotPanelProps) {
       </div>
       <div className="slotfoot">
         <Button variant="contained" onClick={(event) => setAdding(event.currentTarget)}>
-          Add a variant
+          {t("Add a variant")}
         </Button>
         <Menu open={adding !== null} anchorEl={adding} onClose={() => setAdding(null)}>
           {ofThePage && hasOwnContent(slot) && (
@@ -139,24 +146,24 @@ export function SlotPanel(props: SlotPanelProps) {
               onClick={() => {
                 setAdding(null);
                 const added = addOwn(slot, draft.ruleset);
-                draft.edit(`A copy of what stands in ${slot.name}`, [added.edit]);
+                draft.edit(t("A copy of what stands in {slot}", { slot: slot.name }), [added.edit]);
                 onOpen(added.id);
                 enqueueSnackbar(copiedOff);
               }}
             >
-              A copy of what stands there
+              {t("A copy of what stands there")}
             </MenuItem>
           )}
           <MenuItem
             onClick={() => {
               setAdding(null);
               const added = addBlank(slot, draft.ruleset);
-              draft.edit(`A new variant in ${slot.name}`, [added.edit]);
+              draft.edit(t("A new variant in {slot}", { slot: slot.name }), [added.edit]);
               onOpen(added.id);
-              enqueueSnackbar("The new variant is switched off until you switch it on");
+              enqueueSnackbar(t("The new variant is switched off until you switch it on"));
             }}
           >
-            Blank
+            {t("Blank")}
           </MenuItem>
           {slot.fallback && (
             <MenuItem
@@ -164,12 +171,12 @@ export function SlotPanel(props: SlotPanelProps) {
                 setAdding(null);
                 const added = addFromFallback(slot, draft.ruleset);
                 if (!added) return;
-                draft.edit(`A copy of the fallback in ${slot.name}`, [added.edit]);
+                draft.edit(t("A copy of the fallback in {slot}", { slot: slot.name }), [added.edit]);
                 onOpen(added.id);
                 enqueueSnackbar(copiedOff);
               }}
             >
-              A copy of the fallback
+              {t("A copy of the fallback")}
             </MenuItem>
           )}
           {copied && copied.variants.length > 0 && (
@@ -177,12 +184,15 @@ export function SlotPanel(props: SlotPanelProps) {
               onClick={() => {
                 setAdding(null);
                 const { edits, ids } = pasteParts(copied, draft.ruleset, slot);
-                draft.edit(`${copied.variants[0]?.name} pasted into ${slot.name}`, edits);
+                draft.edit(
+                  t("{variants} pasted into {slot}", { variants: copied.variants[0]?.name, slot: slot.name }),
+                  edits,
+                );
                 onOpen(ids[0] ?? null);
-                enqueueSnackbar("What was pasted is switched off until you switch it on");
+                enqueueSnackbar(t("What was pasted is switched off until you switch it on"));
               }}
             >
-              Paste “{copied.variants[0]?.name}”
+              {t("Paste “{variants}”", { variants: copied.variants[0]?.name })}
             </MenuItem>
           )}
           {slot.variants.map((variant, index) => (
@@ -191,12 +201,12 @@ export function SlotPanel(props: SlotPanelProps) {
               onClick={() => {
                 setAdding(null);
                 const added = addCopy(slot, variant, draft.ruleset);
-                draft.edit(`A copy of ${variant.name}`, added.edits);
+                draft.edit(t("A copy of {variant}", { variant: variant.name }), added.edits);
                 onOpen(added.id);
                 enqueueSnackbar(copiedOff);
               }}
             >
-              A copy of {letterOf(index)} {variant.name}
+              {t("A copy of {index} {variant}", { index: letterOf(index), variant: variant.name })}
             </MenuItem>
           ))}
         </Menu>

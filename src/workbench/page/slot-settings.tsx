@@ -1,4 +1,6 @@
 "use client";
+import { t } from "@/core/messages/t";
+import { rich } from "../parts/rich";
 import Button from "@mui/material/Button";
 import { useSnackbar } from "notistack";
 import { takeParts } from "@/core/exchange/parts";
@@ -23,27 +25,29 @@ export function SlotSettings({ slot, pages, onPoint }: Props) {
   const set = <K extends keyof Slot>(key: K, after: Slot[K], says: string) =>
     draft.edit(says, [{ do: "set", at: ["slots", slot.id, key], before: slot[key], after }]);
   return (
-    <section className="slotsettings stack" aria-label="The slot’s settings">
+    <section className="slotsettings stack" aria-label={t("The slot’s settings")}>
       <div className="row" style={{ alignItems: "flex-start" }}>
         <Field
-          label="Name of the slot"
+          label={t("Name of the slot")}
           value={slot.name}
-          problem={(name) => (name.trim() === "" ? "Give it a name" : undefined)}
-          onCommit={(name) => set("name", name, `Slot ${slot.name} renamed`)}
+          problem={(name) => (name.trim() === "" ? t("Give it a name") : undefined)}
+          onCommit={(name) => set("name", name, t("Slot {slot} renamed", { slot: slot.name }))}
         />
         <Field
-          label="Variants shown at a time"
+          label={t("Variants shown at a time")}
           value={String(slot.take)}
-          problem={(text) => (/^[1-9]\d?$/.test(text) ? undefined : "A number from 1 to 99")}
+          problem={(text) => (/^[1-9]\d?$/.test(text) ? undefined : t("A number from 1 to 99"))}
           helperText={
-            slot.take > 1 ? "The first that fit, in order; the fallback only where none does" : "The first that fits"
+            slot.take > 1
+              ? t("The first that fit, in order; the fallback only where none does")
+              : t("The first that fits")
           }
-          onCommit={(text) => set("take", Number(text), `How many ${slot.name} shows`)}
+          onCommit={(text) => set("take", Number(text), t("How many {slot} shows", { slot: slot.name }))}
         />
       </div>
       {(slot.at || onPoint) && (
         <>
-          <h3>Where on the page</h3>
+          <h3>{t("Where on the page")}</h3>
           <div className="row">
             <span style={{ flex: 1, overflowWrap: "anywhere" }}>
               {slot.at ? (
@@ -51,32 +55,30 @@ export function SlotSettings({ slot, pages, onPoint }: Props) {
                   <code>{placeSays(slot.at)}</code>
                 </>
               ) : (
-                <>
-                  Marked in the page: <code>data-mirada-slot=&quot;{slot.id}&quot;</code>
-                </>
+                <>{rich("Marked in the page: {code}", { code: <code>data-mirada-slot=&quot;{slot.id}&quot;</code> })}</>
               )}
             </span>
-            {onPoint && <Button onClick={onPoint}>Point at it anew</Button>}
+            {onPoint && <Button onClick={onPoint}>{t("Point at it anew")}</Button>}
           </div>
         </>
       )}
-      <h3>On which pages</h3>
+      <h3>{t("On which pages")}</h3>
       <RuleEditor
         rule={slot.pages}
         at={["slots", slot.id, "pages"]}
-        says={`Pages of slot ${slot.name}`}
+        says={t("Pages of slot {slot}", { slot: slot.name })}
         trace={pages}
-        empty="On every page that has a place for it. Say on which by its path, category, tags, language or words."
+        empty={t("On every page that has a place for it. Say on which by its path, category, tags, language or words.")}
       />
       <div className="row">
         <Button
           onClick={() =>
             void keepCopied(takeParts({ slots: [slot] }, ruleset)).then(() =>
-              enqueueSnackbar(`“${slot.name}” can be pasted under Settings, Slots, on any site`),
+              enqueueSnackbar(t("“{slot}” can be pasted under Settings, Slots, on any site", { slot: slot.name })),
             )
           }
         >
-          Copy the slot for another site
+          {t("Copy the slot for another site")}
         </Button>
       </div>
     </section>

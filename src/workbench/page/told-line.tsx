@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import { useEffect } from "react";
 import { asTold } from "@/core/collect/gather";
@@ -35,9 +36,9 @@ export function ToldLine() {
     (cart !== undefined && !same(cart.lines, visit.cart?.lines)) ||
     Object.entries(data ?? {}).some(([name, value]) => !same(visit.data?.[name], value));
   return (
-    <div className="popupline" role="status" aria-label="From the page">
+    <div className="popupline" role="status" aria-label={t("From the page")}>
       <span>
-        <b>From the page:</b>{" "}
+        <b>{t("From the page:")}</b>{" "}
         {values
           .map(([signal, value]) => `${nameOfSignal(signal, ruleset)} ${valueWords(signal, value, ruleset.site)}`)
           .join(" · ")}
@@ -52,7 +53,7 @@ export function ToldLine() {
             })
           }
         >
-          Use for this visitor
+          {t("Use for this visitor")}
         </Button>
       )}
     </div>

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import { useState } from "react";
 import { kindOfSignal, nameOfSignal } from "@/core/collect/sources";
@@ -29,7 +30,7 @@ export function ValueForm({ at, onDone }: Props) {
   const before = collect.filter((item) => item.signal === signal);
   const lacksValue = signal === "cart.count" && !collect.some((item) => item.signal === "cart.subtotal");
   const save = () => {
-    draft.edit(`${nameOfSignal(signal, ruleset)} is read from the page`, [
+    draft.edit(t("{nameOfSignal} is read from the page", { nameOfSignal: nameOfSignal(signal, ruleset) }), [
       {
         do: "set",
         at: ["collect"],
@@ -41,21 +42,23 @@ export function ValueForm({ at, onDone }: Props) {
   };
   return (
     <>
-      <CollectSignal label="What it tells" value={signal} onChange={setSignal} />
+      <CollectSignal label={t("What it tells")} value={signal} onChange={setSignal} />
       {counts && <DecimalSign value={decimal} onChange={setDecimal} />}
       <ReadAs says={says} kind={kind} signal={signal} value={value}>
-        {lacksValue && <span className="missing">A cart is known by its value: point at that first.</span>}
+        {lacksValue && <span className="missing">{t("A cart is known by its value: point at that first.")}</span>}
         {before.length > 0 && (
           <span className="quiet">
-            It is read {before.length === 1 ? "in one place" : `in ${before.length} places`} already; this one is asked
-            after {before.length === 1 ? "it" : "them"}.
+            {t(
+              "It is read {before, plural, one {in one place} other {in # places}} already; this one is asked after {before, plural, one {it} other {them}}.",
+              { before: before.length },
+            )}
           </span>
         )}
       </ReadAs>
       <ReadOnPages entry={entry} />
       <div className="row">
         <Button variant="contained" disabled={value === undefined || lacksValue} onClick={save}>
-          Read it from the page
+          {t("Read it from the page")}
         </Button>
       </div>
     </>

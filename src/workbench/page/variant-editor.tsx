@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
 import { ArrowLeft } from "lucide-react";
@@ -56,12 +57,12 @@ export function VariantEditor(props: Props) {
   return (
     <>
       <div className="slothead">
-        <IconButton onClick={onClose} aria-label={`Back to ${slot.name}`}>
+        <IconButton onClick={onClose} aria-label={t("Back to {slot}", { slot: slot.name })}>
           <ArrowLeft size={17} />
         </IconButton>
         <Swatch index={index} />
         <h2 style={{ overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }}>
-          {variant?.name ?? "Fallback"}
+          {variant?.name ?? t("Fallback")}
         </h2>
         {verdict && (
           <span className={`verdict ${unfinished ? "unsure" : trace?.verdict === "shown" ? "yes" : ""}`}>
@@ -74,10 +75,10 @@ export function VariantEditor(props: Props) {
       </div>
       <div className="slotfoot">
         <Button variant="contained" onClick={onClose}>
-          Done
+          {t("Done")}
         </Button>
         <Button onClick={() => onPin(pinned ? undefined : { slot: slot.id, variant: variant?.id ?? null })}>
-          {pinned ? "Unpin: show who wins" : "Pin on the page"}
+          {pinned ? t("Unpin: show who wins") : t("Pin on the page")}
         </Button>
       </div>
     </>
@@ -107,21 +108,25 @@ function VariantForm({ slot, variant, draft, look, pin, onPin }: Props & { varia
             : [],
         ),
       ),
-    ...(slot.fallback ? [{ name: "The fallback", content: slot.fallback }] : []),
+    ...(slot.fallback ? [{ name: t("The fallback"), content: slot.fallback }] : []),
   ];
   const at = ["slots", slot.id, "variants", variant.id];
   return (
     <div className="editor">
       <NameRow
         name={variant.name}
-        onName={(name) => edit(`${variant.name} renamed`, [set(slot, variant, "name", name)])}
+        onName={(name) => edit(t("{variant} renamed", { variant: variant.name }), [set(slot, variant, "name", name)])}
         on={variant.on}
-        onSwitch={(on) => edit(`${variant.name} switched ${on ? "on" : "off"}`, [set(slot, variant, "on", on)])}
+        onSwitch={(on) =>
+          edit(t("{variant} switched {on}", { variant: variant.name, on: on ? t("on") : t("off") }), [
+            set(slot, variant, "on", on),
+          ])
+        }
       />
       <div className="rule">
         <RuleSentence rule={variant.rule} names={ruleset} />
       </div>
-      <h3>What they see</h3>
+      <h3>{t("What they see")}</h3>
       <ArmsEditor
         key={variant.id}
         owner={variant}
@@ -130,18 +135,25 @@ function VariantForm({ slot, variant, draft, look, pin, onPin }: Props & { varia
         fallback={slot.fallback}
         blank={blankContent(slot, ruleset)}
         others={others}
-        control={slot.take > 1 ? "nothing in its place" : slot.fallback ? "the fallback" : "nothing"}
+        control={slot.take > 1 ? t("nothing in its place") : slot.fallback ? t("the fallback") : "nothing"}
         open={arm}
         onOpen={openArm}
         drawn={drawArm(variant.id, variant.arms, look.visit.visitorId).id}
       />
-      <h3>Who sees it</h3>
-      <RuleEditor rule={variant.rule} at={[...at, "rule"]} says={`Rule of ${variant.name}`} trace={trace?.rule} />
+      <h3>{t("Who sees it")}</h3>
+      <RuleEditor
+        rule={variant.rule}
+        at={[...at, "rule"]}
+        says={t("Rule of {variant}", { variant: variant.name })}
+        trace={trace?.rule}
+      />
       <LinkToIt slot={slot} variant={variant} />
-      <h3>When, and for how long</h3>
+      <h3>{t("When, and for how long")}</h3>
       <Timing
         rule={variant.rule}
-        onChange={(rule) => edit(`When ${variant.name} shows`, [set(slot, variant, "rule", rule)])}
+        onChange={(rule) =>
+          edit(t("When {variant} shows", { variant: variant.name }), [set(slot, variant, "rule", rule)])
+        }
       />
       <Remembering slot={slot} variant={variant} />
       <PauseButton kind="variant" id={variant.id} />
@@ -149,11 +161,13 @@ function VariantForm({ slot, variant, draft, look, pin, onPin }: Props & { varia
         <Button
           onClick={() =>
             void keepCopied(takeParts({ variants: [variant] }, ruleset)).then(() =>
-              enqueueSnackbar(`“${variant.name}” can be pasted under Add a variant, in any slot of any site`),
+              enqueueSnackbar(
+                t("“{variant}” can be pasted under Add a variant, in any slot of any site", { variant: variant.name }),
+              ),
             )
           }
         >
-          Copy for another slot or site
+          {t("Copy for another slot or site")}
         </Button>
       </div>
     </div>
@@ -176,10 +190,11 @@ function LinkToIt({ slot, variant }: { slot: Slot; variant: Variant }) {
   if (!found)
     return (
       <div className="row">
-        <Button onClick={make}>A link straight to it</Button>
+        <Button onClick={make}>{t("A link straight to it")}</Button>
       </div>
     );
-  if (found === "none") return <span className="quiet">No link leads to it: no visitor who sees it was found.</span>;
+  if (found === "none")
+    return <span className="quiet">{t("No link leads to it: no visitor who sees it was found.")}</span>;
   const url = found.url.replace(ruleset.site.origin, "");
   return (
     <div className="stack">
@@ -188,21 +203,21 @@ function LinkToIt({ slot, variant }: { slot: Slot; variant: Variant }) {
         <Button
           onClick={() =>
             void navigator.clipboard.writeText(found.url).then(
-              () => enqueueSnackbar("The link is copied"),
+              () => enqueueSnackbar(t("The link is copied")),
               () =>
-                enqueueSnackbar("The browser did not let it be copied: mark and copy it by hand.", {
+                enqueueSnackbar(t("The browser did not let it be copied: mark and copy it by hand."), {
                   variant: "warning",
                 }),
             )
           }
         >
-          Copy
+          {t("Copy")}
         </Button>
       </div>
       <span className="quiet">
         {found.enough
-          ? `Anyone who opens ${url || "/"} sees it.`
-          : "The link alone is not enough: location, time, device or history decide, too."}
+          ? t("Anyone who opens {url} sees it.", { url: url || "/" })
+          : t("The link alone is not enough: location, time, device or history decide, too.")}
       </span>
     </div>
   );
@@ -216,7 +231,7 @@ function Timing({ rule, onChange }: { rule: Rule; onChange: (rule: Rule) => void
   if (!found)
     return (
       <div className="row">
-        <span className="quiet">At all times.</span>
+        <span className="quiet">{t("At all times.")}</span>
         <Button
           onClick={() => {
             setOpen(true);
@@ -233,7 +248,7 @@ function Timing({ rule, onChange }: { rule: Rule; onChange: (rule: Rule) => void
             );
           }}
         >
-          Give it a schedule
+          {t("Give it a schedule")}
         </Button>
       </div>
     );
@@ -252,10 +267,10 @@ function Timing({ rule, onChange }: { rule: Rule; onChange: (rule: Rule) => void
       )}
       <div className="row">
         <Button onClick={() => setOpen(!open)} aria-expanded={open}>
-          {open ? "Close the schedule" : "Change the schedule"}
+          {open ? t("Close the schedule") : t("Change the schedule")}
         </Button>
         <Button color="error" onClick={() => onChange(withoutTiming(rule))}>
-          Show it at all times
+          {t("Show it at all times")}
         </Button>
       </div>
     </div>
@@ -267,14 +282,18 @@ function Remembering({ slot, variant }: { slot: Slot; variant: Variant }) {
   const { draft } = useDesk();
   return (
     <Field
-      label="Keep showing it to the same visitor, in days"
-      helperText="Empty: only while the rule holds. Counted from the last showing, and only with the visitor’s consent."
+      label={t("Keep showing it to the same visitor, in days")}
+      helperText={t(
+        "Empty: only while the rule holds. Counted from the last showing, and only with the visitor’s consent.",
+      )}
       value={variant.rememberDays === undefined ? "" : String(variant.rememberDays)}
       problem={(text) =>
-        text === "" || (/^\d{1,4}(\.\d{1,2})?$/.test(text) && Number(text) > 0) ? undefined : "A number of days above 0"
+        text === "" || (/^\d{1,4}(\.\d{1,2})?$/.test(text) && Number(text) > 0)
+          ? undefined
+          : t("A number of days above 0")
       }
       onCommit={(text) =>
-        draft.edit(`For how long ${variant.name} is remembered`, [
+        draft.edit(t("For how long {variant} is remembered", { variant: variant.name }), [
           set(slot, variant, "rememberDays", text === "" ? undefined : Number(text)),
         ])
       }
@@ -290,29 +309,37 @@ function FallbackForm({ slot, draft }: Props) {
     return (
       <div className="editor">
         <span className="quiet">
-          Where no variant wins, {emptyWords(lookedBy).rest}. Add a fallback to show something to everyone else.
+          {t("Where no variant wins, {rest}. Add a fallback to show something to everyone else.", {
+            rest: emptyWords(lookedBy).rest,
+          })}
         </span>
         <div className="row">
           <Button
             onClick={() =>
-              edit(`A fallback for ${slot.name}`, [{ do: "set", at, before: null, after: blankContent(slot, ruleset) }])
+              edit(t("A fallback for {slot}", { slot: slot.name }), [
+                { do: "set", at, before: null, after: blankContent(slot, ruleset) },
+              ])
             }
           >
-            Add a fallback
+            {t("Add a fallback")}
           </Button>
         </div>
       </div>
     );
   return (
     <div className="editor">
-      <span className="quiet">For everyone whom no variant is shown to.</span>
-      <ContentFields content={slot.fallback} at={at} owner={`the fallback of ${slot.name}`} />
+      <span className="quiet">{t("For everyone whom no variant is shown to.")}</span>
+      <ContentFields content={slot.fallback} at={at} owner={t("the fallback of {slot}", { slot: slot.name })} />
       <div className="row">
         <Button
           color="error"
-          onClick={() => edit(`No fallback for ${slot.name}`, [{ do: "set", at, before: slot.fallback, after: null }])}
+          onClick={() =>
+            edit(t("No fallback for {slot}", { slot: slot.name }), [
+              { do: "set", at, before: slot.fallback, after: null },
+            ])
+          }
         >
-          Show nothing instead
+          {t("Show nothing instead")}
         </Button>
       </div>
     </div>

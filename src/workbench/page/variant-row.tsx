@@ -1,3 +1,4 @@
+import { said, t, text } from "@/core/messages/t";
 import { useSortable } from "@dnd-kit/sortable";
 import { CSS } from "@dnd-kit/utilities";
 import Button from "@mui/material/Button";
@@ -62,14 +63,16 @@ export function VariantRow({
   const copy = (arm?: string) => {
     setCopying(null);
     const added = addCopy(slot, variant, draft.ruleset, arm);
-    draft.edit(`A copy of ${variant.name}`, added.edits);
+    draft.edit(t("A copy of {variant}", { variant: variant.name }), added.edits);
     onOpen(added.id);
     enqueueSnackbar(copiedOff);
   };
   const drop = () => {
-    draft.edit(`${variant.name} deleted`, remove(slot, variant, draft.ruleset));
+    draft.edit(t("{variant} deleted", { variant: variant.name }), remove(slot, variant, draft.ruleset));
     if (pinned) onPin(undefined);
-    enqueueSnackbar(`“${variant.name}” is deleted`, { action: <Button onClick={() => draft.undoLast()}>Undo</Button> });
+    enqueueSnackbar(t("“{variant}” is deleted", { variant: variant.name }), {
+      action: <Button onClick={() => draft.undoLast()}>{t("Undo")}</Button>,
+    });
   };
   return (
     <div
@@ -91,7 +94,7 @@ export function VariantRow({
         className="grip"
         {...attributes}
         {...listeners}
-        aria-label={`Move ${variant.name}: press space, then the arrow keys`}
+        aria-label={t("Move {variant}: press space, then the arrow keys", { variant: variant.name })}
       >
         <GripVertical size={14} />
       </button>
@@ -101,8 +104,8 @@ export function VariantRow({
       </button>
       <span className={`verdict ${unfinished ? "unsure" : verdictWords("variant", trace?.verdict ?? "off").tone}`}>
         {variantVerdict(variant, trace, look, draft.ruleset, letter)}
-        {pinned && " · pinned"}
-        {paused && " · paused on the live site"}
+        {pinned && t(" · pinned")}
+        {paused && t(" · paused on the live site")}
       </span>
       <div className="rule">
         <RuleSentence rule={variant.rule} names={draft.ruleset} />
@@ -126,41 +129,46 @@ export function VariantRow({
       </div>
       {missing.map((item) => (
         <div key={item.field} className="missing" role="note">
-          A value is missing for this visitor ({item.token}): {took[item.took]} in{" "}
-          {fieldName(draft.ruleset, variant, item.field)}.
+          {t("A value is missing for this visitor ({token}): {took} in {field}.", {
+            token: item.token,
+            took: took[item.took],
+            field: fieldName(draft.ruleset, variant, item.field),
+          })}
         </div>
       ))}
-      {nothingPicked && <div className="missing">No block of the library fits what it picks, so it is left out.</div>}
+      {nothingPicked && (
+        <div className="missing">{t("No block of the library fits what it picks, so it is left out.")}</div>
+      )}
       <div className="foot">
         {!won && !unfinished && <Reach slot={slot} variant={variant} />}
         {won && (
           <div className="reach">
             <button
               type="button"
-              aria-label={`Save as check that this visitor sees ${variant.name}`}
+              aria-label={t("Save as check that this visitor sees {variant}", { variant: variant.name })}
               onClick={() => void keepCheck({ slot: slot.id, variant: variant.id })}
             >
-              Save as check
+              {t("Save as check")}
             </button>
           </div>
         )}
         <div className="acts">
-          <Act title={`Edit ${variant.name}`} onClick={() => onOpen(variant.id)}>
+          <Act title={t("Edit {variant}", { variant: variant.name })} onClick={() => onOpen(variant.id)}>
             <Pencil size={14} />
           </Act>
           <Act
-            title={`Copy ${variant.name}`}
+            title={t("Copy {variant}", { variant: variant.name })}
             onClick={(event) => (variant.arms.length > 1 ? setCopying(event.currentTarget) : copy())}
           >
             <Copy size={14} />
           </Act>
           <Menu open={copying !== null} anchorEl={copying} onClose={() => setCopying(null)}>
-            <MenuItem onClick={() => copy()}>With its test</MenuItem>
+            <MenuItem onClick={() => copy()}>{t("With its test")}</MenuItem>
             {variant.arms
               .filter((arm) => arm.content)
               .map((arm) => (
                 <MenuItem key={arm.id} onClick={() => copy(arm.id)}>
-                  Without the test: {armName(arm)} alone
+                  {t("Without the test: {arm} alone", { arm: armName(arm) })}
                 </MenuItem>
               ))}
           </Menu>
@@ -170,16 +178,20 @@ export function VariantRow({
             name={variant.name}
           />
           <Act
-            title={variant.on ? `Switch ${variant.name} off` : `Switch ${variant.name} on`}
+            title={
+              variant.on
+                ? t("Switch {variant} off", { variant: variant.name })
+                : t("Switch {variant} on", { variant: variant.name })
+            }
             onClick={() =>
-              draft.edit(`${variant.name} switched ${variant.on ? "off" : "on"}`, [
+              draft.edit(t("{variant} switched {on}", { variant: variant.name, on: variant.on ? t("off") : t("on") }), [
                 set(slot, variant, "on", !variant.on),
               ])
             }
           >
             {variant.on ? <Power size={14} /> : <PowerOff size={14} />}
           </Act>
-          <Act title={`Delete ${variant.name}`} onClick={drop}>
+          <Act title={t("Delete {variant}", { variant: variant.name })} onClick={drop}>
             <Trash2 size={14} />
           </Act>
         </div>
@@ -190,13 +202,16 @@ export function VariantRow({
 
 /** What is not finished of a variant, in words. */
 function unfinishedText({ path, code, problem }: Problem): string {
-  if (code === "empty" && path.endsWith("/changes")) return "Nothing is changed in it yet";
-  if (code === "sum") return "The shares of its arms do not add up to 100 %";
-  return `${path.includes("/rule") ? "Its rule" : "Its content"}: a part ${problem}`;
+  if (code === "empty" && path.endsWith("/changes")) return t("Nothing is changed in it yet");
+  if (code === "sum") return t("The shares of its arms do not add up to 100 %");
+  return t("{includes}: a part {problem}", {
+    includes: path.includes("/rule") ? t("Its rule") : t("Its content"),
+    problem,
+  });
 }
 
-const took = {
-  fallback: "the fallback’s text is shown",
-  empty: "nothing is shown",
-  "left out": "the page’s own stays",
-} as const;
+const took = said({
+  fallback: text("the fallback’s text is shown"),
+  empty: text("nothing is shown"),
+  "left out": text("the page’s own stays"),
+});

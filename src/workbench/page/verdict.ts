@@ -1,3 +1,4 @@
+import { t } from "@/core/messages/t";
 import { picksNothing } from "@/core/draft/picks";
 import type { SlotTrace } from "@/core/decision/decision";
 import type { Variant } from "@/core/formats/ruleset";
@@ -13,8 +14,8 @@ export function variantVerdict(
   draft: SiteDraft,
   letter: (id: string) => string,
 ): string {
-  if (look.runnable.unfinished.has(variant.id)) return "Not finished";
+  if (look.runnable.unfinished.has(variant.id)) return t("Not finished");
   // Its switch is on: what is off is what it would show.
-  if (variant.on && picksNothing(draft, variant)) return "Nothing to show";
+  if (variant.on && picksNothing(draft, variant)) return t("Nothing to show");
   return trace ? variantVerdictText(trace, letter) : "";
 }

@@ -1,3 +1,4 @@
+import { t } from "@/core/messages/t";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 
@@ -8,13 +9,13 @@ export function WhichPages({ where, here, onWhere }: { where: Where; here: strin
   return (
     <TextField
       select
-      label="On which pages"
+      label={t("On which pages")}
       value={where}
       onChange={(event) => onWhere(event.target.value as Where)}
       fullWidth
     >
-      <MenuItem value="every">Every page that has this part</MenuItem>
-      <MenuItem value="this">Only {here}</MenuItem>
+      <MenuItem value="every">{t("Every page that has this part")}</MenuItem>
+      <MenuItem value="this">{t("Only {here}", { here })}</MenuItem>
     </TextField>
   );
 }

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
@@ -34,7 +35,9 @@ export function WorthForm({ at, goal: asked, onDone }: Props) {
   const value = readValue(says, "money", decimal);
   const worth: Goal["worth"] = { from: { selector: at.selector }, decimal };
   const save = () => {
-    draft.edit(`${goal.name} is worth what the page says`, [setItem(["goals"], goal, "worth", worth)]);
+    draft.edit(t("{goal} is worth what the page says", { goal: goal.name }), [
+      setItem(["goals"], goal, "worth", worth),
+    ]);
     onDone();
     go(addressOf("/goals", goal.id));
   };
@@ -42,7 +45,7 @@ export function WorthForm({ at, goal: asked, onDone }: Props) {
     <>
       <TextField
         select
-        label="What it is the worth of"
+        label={t("What it is the worth of")}
         value={goal.id}
         onChange={(event) => setChosen(event.target.value)}
         fullWidth
@@ -58,7 +61,7 @@ export function WorthForm({ at, goal: asked, onDone }: Props) {
       <ReadOnPages entry={{ signal: worthSignal(goal.id), ...worth }} />
       <div className="row">
         <Button variant="contained" disabled={value === undefined} onClick={save}>
-          Use it for “{goal.name}”
+          {t("Use it for “{goal}”", { goal: goal.name })}
         </Button>
       </div>
     </>

@@ -1,3 +1,4 @@
+import { t } from "@/core/messages/t";
 import type { Actions } from "@/server/actions";
 import type { InstallationActions } from "@/server/actions/installation";
 import { siteBase } from "./desk/site-address";
@@ -35,7 +36,7 @@ async function call(base: string, name: string, args: unknown[]): Promise<unknow
       continue;
     }
     const told = (await answer.json().catch(() => ({}))) as { problem?: string };
-    throw new ActionError(answer.status, told.problem ?? "The server could not do this. Try again.");
+    throw new ActionError(answer.status, told.problem ?? t("The server could not do this. Try again."));
   }
 }
 
@@ -53,4 +54,4 @@ export const installationActions = asking("") as InstallationActions;
 
 /** Why something failed, in words for whoever asked for it. */
 export const whyNot = (error: unknown): string =>
-  error instanceof ActionError ? error.message : "The server could not be reached. Nothing was changed.";
+  error instanceof ActionError ? error.message : t("The server could not be reached. Nothing was changed.");

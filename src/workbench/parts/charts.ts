@@ -1,4 +1,5 @@
 /** Chart.js as all charts here use it: their faces, colours by token, and no motion. */
+import { locale } from "@/core/messages/t";
 import {
   BarController,
   BarElement,
@@ -50,4 +51,4 @@ export const chartColour = (index: number): string =>
 
 /** A day of the calendar, YYYY-MM-DD, as it stands under a chart: 18 Nov. */
 export const dayLabel = (date: string): string =>
-  new Date(`${date}T00:00Z`).toLocaleDateString("en-GB", { day: "numeric", month: "short", timeZone: "UTC" });
+  new Date(`${date}T00:00Z`).toLocaleDateString(locale(), { day: "numeric", month: "short", timeZone: "UTC" });

@@ -1,3 +1,4 @@
+import { said, text } from "@/core/messages/t";
 import type { Visit } from "@/core/formats/visit";
 import { readDevice } from "@/core/visit/device";
 
@@ -13,56 +14,56 @@ interface Preset {
 }
 
 /** Devices to look with. */
-export const presets: readonly Preset[] = [
+export const presets: readonly Preset[] = said([
   {
-    name: "Windows computer, Chrome",
+    name: text("Windows computer, Chrome"),
     width: "desktop",
     userAgent:
       "Mozilla/5.0 (Windows NT 10.0; Win64; x64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/142.0.0.0 Safari/537.36",
   },
   {
-    name: "Windows computer, Edge",
+    name: text("Windows computer, Edge"),
     width: "desktop",
     userAgent:
       "Mozilla/5.0 (Windows NT 10.0; Win64; x64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/142.0.0.0 Safari/537.36 Edg/142.0.0.0",
   },
   {
-    name: "Mac, Safari",
+    name: text("Mac, Safari"),
     width: "desktop",
     userAgent:
       "Mozilla/5.0 (Macintosh; Intel Mac OS X 10_15_7) AppleWebKit/605.1.15 (KHTML, like Gecko) Version/26.1 Safari/605.1.15",
   },
   {
-    name: "Linux computer, Firefox",
+    name: text("Linux computer, Firefox"),
     width: "desktop",
     userAgent: "Mozilla/5.0 (X11; Linux x86_64; rv:145.0) Gecko/20100101 Firefox/145.0",
   },
   {
-    name: "iPad, Safari",
+    name: text("iPad, Safari"),
     width: "tablet",
     userAgent:
       "Mozilla/5.0 (iPad; CPU OS 18_7 like Mac OS X) AppleWebKit/605.1.15 (KHTML, like Gecko) Version/26.1 Mobile/15E148 Safari/604.1",
   },
   {
-    name: "Android tablet, Chrome",
+    name: text("Android tablet, Chrome"),
     width: "tablet",
     userAgent:
       "Mozilla/5.0 (Linux; Android 16; SM-X710) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/142.0.0.0 Safari/537.36",
   },
   {
-    name: "iPhone, Safari",
+    name: text("iPhone, Safari"),
     width: "phone",
     userAgent:
       "Mozilla/5.0 (iPhone; CPU iPhone OS 18_7 like Mac OS X) AppleWebKit/605.1.15 (KHTML, like Gecko) Version/26.1 Mobile/15E148 Safari/604.1",
   },
   {
-    name: "Android phone, Chrome",
+    name: text("Android phone, Chrome"),
     width: "phone",
     userAgent:
       "Mozilla/5.0 (Linux; Android 16; Pixel 9) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/142.0.0.0 Mobile Safari/537.36",
     hints: { mobile: true, platform: "Android", width: 390 },
   },
-];
+]);
 
 /** The width at which a visitor's device shows a page. */
 export const widthOf = (visit: Visit): Width => {

@@ -2,13 +2,22 @@
 import { ThemeProvider } from "@mui/material/styles";
 import { QueryClientProvider } from "@tanstack/react-query";
 import { SnackbarProvider } from "notistack";
-import { useEffect, useState } from "react";
+import { Suspense, useEffect, useState } from "react";
+import type { Language } from "@/core/messages/languages";
 import { earlyScript, endEarly } from "@/script/early";
 import { theme } from "../theme";
 import { makeAsker } from "./asker";
+import { Spoken } from "./spoken";
+
+interface Props {
+  nonce: string;
+  /** The language of whoever reads it. */
+  language: Language;
+  children: React.ReactNode;
+}
 
 /** What every screen stands in: theme, messages, and what was asked of the server. `nonce` lets the styles that are made on the way in. */
-export function Frame({ nonce, children }: { nonce: string; children: React.ReactNode }) {
+export function Frame({ nonce, language, children }: Props) {
   useEffect(endEarly, []);
   const [asker] = useState(makeAsker);
   return (
@@ -25,7 +34,11 @@ export function Frame({ nonce, children }: { nonce: string; children: React.Reac
         autoHideDuration={5000}
         anchorOrigin={{ vertical: "bottom", horizontal: "left" }}
       >
-        <QueryClientProvider client={asker}>{children}</QueryClientProvider>
+        <QueryClientProvider client={asker}>
+          <Suspense>
+            <Spoken language={language}>{children}</Spoken>
+          </Suspense>
+        </QueryClientProvider>
       </SnackbarProvider>
     </ThemeProvider>
   );

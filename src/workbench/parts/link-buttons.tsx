@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import { useSnackbar } from "notistack";
 
@@ -7,15 +8,15 @@ export function LinkButtons({ link }: { link: string }) {
   const { enqueueSnackbar } = useSnackbar();
   const copy = () =>
     navigator.clipboard.writeText(link).then(
-      () => enqueueSnackbar("The link is copied"),
-      () => enqueueSnackbar("The browser did not let it be copied.", { variant: "warning" }),
+      () => enqueueSnackbar(t("The link is copied")),
+      () => enqueueSnackbar(t("The browser did not let it be copied."), { variant: "warning" }),
     );
   return (
     <>
       <Button component="a" href={link} target="_blank" rel="noreferrer">
-        Open it
+        {t("Open it")}
       </Button>
-      <Button onClick={() => void copy()}>Copy it</Button>
+      <Button onClick={() => void copy()}>{t("Copy it")}</Button>
     </>
   );
 }

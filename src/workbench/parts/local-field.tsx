@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import { zonePhrase } from "@/core/rules/phrases";
 import { parseLocal } from "@/core/calendar/calendar";
 import { useDesk } from "./desk/desk";
@@ -27,11 +28,11 @@ export function LocalField({ label, value, after, before, onCommit }: Props) {
         text === ""
           ? undefined
           : parseLocal(text) === undefined
-            ? "Choose a date and a time that exist"
+            ? t("Choose a date and a time that exist")
             : after && text <= after
-              ? "It must be later than the beginning"
+              ? t("It must be later than the beginning")
               : before && text >= before
-                ? "It must be earlier than the end"
+                ? t("It must be earlier than the end")
                 : undefined
       }
       onCommit={(text) => onCommit(text || undefined)}

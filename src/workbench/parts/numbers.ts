@@ -1,5 +1,6 @@
+import { locale } from "@/core/messages/t";
 /** Counts and shares as people read them. */
-export const plain = (count: number): string => count.toLocaleString("en-GB");
+export const plain = (count: number): string => count.toLocaleString(locale());
 /** A share in percent: one decimal, two below one percent, "–" of nothing. */
 export function percent(hits: number, of: number): string {
   if (!(of > 0)) return "–";

@@ -1,6 +1,8 @@
 "use client";
+import { t, within } from "@/core/messages/t";
 import ToggleButton from "@mui/material/ToggleButton";
 import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
+import { spanNames, spans, type SpanName } from "./spans";
 import { useState } from "react";
 import type { OnStretch } from "@/core/analysis/timeline";
 import { instantPhrase, weekdayNames, zonePhrase } from "@/core/rules/phrases";
@@ -19,12 +21,9 @@ interface Props {
   onTravel: (at: number) => void;
 }
 
-const spans = { Day: 1, Week: 7, Month: 30 } as const;
-type Span = keyof typeof spans;
-
 /** When something is on for the lens at hand, in one line over a day, a week or a month. A click travels there. */
 export function OnRibbon({ label, ask, zone, at, onTravel }: Props) {
-  const [span, setSpan] = useState<Span>("Week");
+  const [span, setSpan] = useState<SpanName>("Week");
   const start = zoneOf(zone).toLocal(at);
   const from = zoneOf(zone).toInstant(Math.floor(start / dayLength) * dayLength);
   const until = zoneOf(zone).toInstant((Math.floor(start / dayLength) + spans[span]) * dayLength);
@@ -51,12 +50,12 @@ export function OnRibbon({ label, ask, zone, at, onTravel }: Props) {
           exclusive
           size="small"
           value={span}
-          onChange={(_, next: Span | null) => next && setSpan(next)}
-          aria-label="How much time is shown"
+          onChange={(_, next: SpanName | null) => next && setSpan(next)}
+          aria-label={t("How much time is shown")}
         >
-          {(Object.keys(spans) as Span[]).map((name) => (
+          {(Object.keys(spans) as SpanName[]).map((name) => (
             <ToggleButton key={name} value={name}>
-              {name}
+              {spanNames[name]}
             </ToggleButton>
           ))}
         </ToggleButtonGroup>
@@ -72,8 +71,13 @@ export function OnRibbon({ label, ask, zone, at, onTravel }: Props) {
             key={item.from}
             type="button"
             style={{ left: `${place(item.from)}%`, width: `${place(item.until) - place(item.from)}%` }}
-            title={`${instantPhrase(item.from, zone)} to ${instantPhrase(item.until, zone)}`}
-            aria-label={`Travel to ${instantPhrase(item.from, zone)}, when it begins`}
+            title={t("{instantPhrase} to {instantPhrase2}", {
+              instantPhrase: instantPhrase(item.from, zone),
+              instantPhrase2: instantPhrase(item.until, zone),
+            })}
+            aria-label={t("Travel to {instantPhrase}, when it begins", {
+              instantPhrase: instantPhrase(item.from, zone),
+            })}
             onClick={() => onTravel(item.from)}
           />
         ))}
@@ -82,12 +86,14 @@ export function OnRibbon({ label, ask, zone, at, onTravel }: Props) {
             key={change}
             className="change"
             style={{ left: `${place(change)}%` }}
-            title={`The clocks change here: ${instantPhrase(change, zone)}`}
+            title={t("The clocks change here: {instantPhrase}", { instantPhrase: instantPhrase(change, zone) })}
           />
         ))}
         {at >= from && at <= until && <i style={{ left: `${place(at)}%` }} aria-hidden />}
       </div>
-      {on.length === 0 && <span className="quiet">Not at any time of this {span.toLowerCase()}.</span>}
+      {on.length === 0 && (
+        <span className="quiet">{t("Not at any time of this {span}.", { span: within(spanNames[span]) })}</span>
+      )}
     </section>
   );
 }

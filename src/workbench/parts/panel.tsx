@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import { ErrorBoundary } from "react-error-boundary";
 
@@ -15,13 +16,13 @@ export function Panel({ name, of = [], children }: Props) {
   return (
     <ErrorBoundary
       resetKeys={[...of]}
-      onError={(error) => console.error(`${name} could not be shown`, error)}
+      onError={(error) => console.error(t("{name} could not be shown", { name }), error)}
       fallbackRender={({ resetErrorBoundary }) => (
         <section className="failed" role="alert" aria-label={name}>
-          <h2>{name} could not be shown</h2>
-          <p>Everything else works, and your draft is safe. Undo your last change, or try again.</p>
+          <h2>{t("{name} could not be shown", { name })}</h2>
+          <p>{t("Everything else works, and your draft is safe. Undo your last change, or try again.")}</p>
           <Button variant="contained" onClick={resetErrorBoundary}>
-            Try again
+            {t("Try again")}
           </Button>
         </section>
       )}

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
@@ -36,21 +37,24 @@ export function PauseButton({ kind, id }: Pause) {
     <>
       {paused && (
         <span className="no">
-          Paused on the live site by {nameOf(paused.person)}, {timeWords(paused.at, ruleset.site.zone)}: “
-          {paused.reason}”
+          {t("Paused on the live site by {person}, {timeWords}: “{reason}”", {
+            person: nameOf(paused.person),
+            timeWords: timeWords(paused.at, ruleset.site.zone),
+            reason: paused.reason,
+          })}
         </span>
       )}
       {may("release") &&
         (paused ? (
           <Button
             startIcon={<Play size={14} />}
-            onClick={() => void act(() => actions.endPause({ kind, id }), `${name} goes on`)}
+            onClick={() => void act(() => actions.endPause({ kind, id }), t("{name} goes on", { name }))}
           >
-            Resume
+            {t("Resume")}
           </Button>
         ) : (
           <Button startIcon={<PauseIcon size={14} />} onClick={() => setAsking(true)}>
-            Pause on the live site
+            {t("Pause on the live site")}
           </Button>
         ))}
       {asking && (
@@ -60,29 +64,30 @@ export function PauseButton({ kind, id }: Pause) {
               event.preventDefault();
               void act(
                 () => actions.pause({ kind, id }, reason.trim()),
-                `${name} is paused: no visitor gets it any more`,
+                t("{name} is paused: no visitor gets it any more", { name }),
               );
             }}
           >
-            <DialogTitle id="pause-title">Pause {name}</DialogTitle>
+            <DialogTitle id="pause-title">{t("Pause {name}", { name })}</DialogTitle>
             <DialogContent className="stack" sx={{ px: "22px" }}>
               <span className="quiet">
-                From now on no visitor gets it, whatever the release says. What stands below it in the list is shown
-                instead. The draft stays as it is.
+                {t(
+                  "From now on no visitor gets it, whatever the release says. What stands below it in the list is shown instead. The draft stays as it is.",
+                )}
               </span>
               <TextField
                 autoFocus
                 required
-                label="Why"
+                label={t("Why")}
                 value={reason}
                 onChange={(event) => setReason(event.target.value)}
                 slotProps={{ htmlInput: { maxLength: 300 } }}
               />
             </DialogContent>
             <DialogActions sx={{ px: "22px", pb: 4 }}>
-              <Button onClick={() => setAsking(false)}>Cancel</Button>
+              <Button onClick={() => setAsking(false)}>{t("Cancel")}</Button>
               <Button type="submit" variant="contained" color="error" disabled={reason.trim() === ""}>
-                Pause
+                {t("Pause")}
               </Button>
             </DialogActions>
           </form>

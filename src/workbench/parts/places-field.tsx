@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import { useMemo } from "react";
 import type { PlaceEntry } from "@/core/formats/ruleset";
 import { readPlaceEntry } from "@/core/rules/place-text";
@@ -21,19 +22,19 @@ interface Props {
 
 const group = (entry: PlaceEntry): string =>
   "list" in entry
-    ? "Place lists"
+    ? t("Place lists")
     : "continent" in entry
-      ? "Continents"
+      ? t("Continents")
       : "km" in entry
-        ? "Circles"
+        ? t("Circles")
         : "city" in entry
-          ? "Cities"
+          ? t("Cities")
           : "region" in entry
-            ? "Regions"
-            : "Countries";
+            ? t("Regions")
+            : t("Countries");
 
 /** Countries, regions, cities, continents, circles and place lists, chosen by search or typed: PT-11, or 38.72 -9.14 50 km. */
-export function PlacesField({ entries, lists = false, problem, label = "Places", onChange }: Props) {
+export function PlacesField({ entries, lists = false, problem, label = t("Places"), onChange }: Props) {
   const { ruleset } = useDesk();
   const { placeLists } = ruleset;
   const options = useMemo<PlaceEntry[]>(
@@ -49,7 +50,7 @@ export function PlacesField({ entries, lists = false, problem, label = "Places",
   return (
     <ChipsField
       label={label}
-      placeholder="Country, city, continent, PT-11, or 38.72 -9.14 50 km"
+      placeholder={t("Country, city, continent, PT-11, or 38.72 -9.14 50 km")}
       options={options}
       groupBy={group}
       value={entries}
@@ -57,8 +58,8 @@ export function PlacesField({ entries, lists = false, problem, label = "Places",
       read={readPlaceEntry}
       refusal={(text) =>
         options.some((entry) => unaccented(nameOf(entry)).startsWith(unaccented(text)))
-          ? `“${text}” may be several places: choose one`
-          : `“${text}” is no place that is known here`
+          ? t("“{text}” may be several places: choose one", { text })
+          : t("“{text}” is no place that is known here", { text })
       }
       problem={problem}
       onChange={onChange}

@@ -1,3 +1,4 @@
+import { t } from "@/core/messages/t";
 import type { Problem } from "@/core/formats/problem";
 
 /** What is wrong with a file, each with its place in it. Long lists are cut, and that is said. */
@@ -9,7 +10,9 @@ export function ProblemList({ problems, most = 12 }: { problems: readonly Proble
           {item.path && <code>{item.path}</code>} {item.problem}
         </li>
       ))}
-      {problems.length > most && <li className="quiet">… and {problems.length - most} more</li>}
+      {problems.length > most && (
+        <li className="quiet">{t("… and {problems} more", { problems: problems.length - most })}</li>
+      )}
     </ul>
   );
 }

@@ -1,3 +1,5 @@
+import { t } from "@/core/messages/t";
+import { rich } from "./rich";
 import type { Rule } from "@/core/formats/rule";
 import { ruleSentence, type SentenceNames } from "@/core/rules/sentence";
 
@@ -20,16 +22,12 @@ export function SentenceParts({ rule, names }: { rule: Rule; names: SentenceName
 export function RuleSentence({
   rule,
   names,
-  everyone = "for everyone",
+  everyone = t("for everyone"),
 }: {
   rule: Rule;
   names: SentenceNames;
   everyone?: string;
 }) {
   if (rule === null) return <>{everyone}</>;
-  return (
-    <>
-      when <SentenceParts rule={rule} names={names} />
-    </>
-  );
+  return <>{rich("when {rule}", { rule: <SentenceParts rule={rule} names={names} /> })}</>;
 }

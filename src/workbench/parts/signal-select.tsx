@@ -3,6 +3,7 @@ import Autocomplete, { createFilterOptions } from "@mui/material/Autocomplete";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
 import { searchText, type SignalChoice } from "@/core/ruleset/choices";
+import { groupNames } from "@/core/visit/signals";
 import { Explained } from "./explained";
 
 interface Props {
@@ -31,7 +32,7 @@ export function SignalSelect({ choices, chosen, onChoose, label, placeholder, au
       autoHighlight
       disableClearable
       options={choices}
-      groupBy={(choice) => choice.group}
+      groupBy={(choice) => groupNames[choice.group]}
       // A field that cannot be emptied has a type for its value that knows no beginning without one.
       value={value as never}
       getOptionLabel={(choice) => choice.name}

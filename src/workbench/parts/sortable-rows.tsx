@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors } from "@dnd-kit/core";
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from "@dnd-kit/sortable";
 import type { ReactNode } from "react";
@@ -17,7 +18,7 @@ export function SortableRows({ items, onMove, children }: Props) {
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   );
-  const spoken = (id: string | number | undefined) => items.find((item) => item.id === id)?.name ?? "the list";
+  const spoken = (id: string | number | undefined) => items.find((item) => item.id === id)?.name ?? t("the list");
   return (
     <DndContext
       sensors={sensors}
@@ -28,10 +29,12 @@ export function SortableRows({ items, onMove, children }: Props) {
       }}
       accessibility={{
         announcements: {
-          onDragStart: ({ active }) => `Picked up ${spoken(active.id)}.`,
-          onDragOver: ({ active, over }) => `${spoken(active.id)} is over ${spoken(over?.id)}.`,
-          onDragEnd: ({ active, over }) => `${spoken(active.id)} is put where ${spoken(over?.id)} was.`,
-          onDragCancel: ({ active }) => `${spoken(active.id)} is back where it was.`,
+          onDragStart: ({ active }) => t("Picked up {active}.", { active: spoken(active.id) }),
+          onDragOver: ({ active, over }) =>
+            t("{active} is over {over}.", { active: spoken(active.id), over: spoken(over?.id) }),
+          onDragEnd: ({ active, over }) =>
+            t("{active} is put where {over} was.", { active: spoken(active.id), over: spoken(over?.id) }),
+          onDragCancel: ({ active }) => t("{active} is back where it was.", { active: spoken(active.id) }),
         },
       }}
     >

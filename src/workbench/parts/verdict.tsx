@@ -1,17 +1,18 @@
+import { said, t, text } from "@/core/messages/t";
 import { verdictWords, type VerdictCodes } from "@/core/decision/verdicts";
 import type { TruthName } from "@/core/rules/truth";
 
-const signs: Record<TruthName, [string, string, string]> = {
+const signs: Record<TruthName, [string, string, string]> = said({
   true: ["✓", "yes", "matches"],
-  false: ["✗", "no", "does not match"],
-  unknown: ["?", "unsure", "is unknown"],
-};
+  false: ["✗", "no", text("does not match")],
+  unknown: ["?", "unsure", text("is unknown")],
+});
 
 /** Whether something holds for the lens at hand: a sign, and beside it a word of one's own. */
 export function VerdictMark({ verdict, words }: { verdict: TruthName; words?: Record<TruthName, string> }) {
   const [sign, tone, says] = signs[verdict];
   return (
-    <b className={tone} title={`For this visitor it ${says}`}>
+    <b className={tone} title={t("For this visitor it {says}", { says })}>
       {sign}
       {words && ` ${words[verdict]}`}
     </b>
@@ -30,7 +31,7 @@ export function Verdict<Kind extends keyof VerdictCodes>({
   title?: string | undefined;
   children?: React.ReactNode;
 }) {
-  const { says, tone } = verdict === undefined ? { says: "Not finished", tone: "" } : verdictWords(kind, verdict);
+  const { says, tone } = verdict === undefined ? { says: t("Not finished"), tone: "" } : verdictWords(kind, verdict);
   return (
     <span className={`verdict ${tone}`} title={title}>
       {says}

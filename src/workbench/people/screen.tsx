@@ -1,4 +1,6 @@
 "use client";
+import { t } from "@/core/messages/t";
+import { rich } from "../parts/rich";
 import Button from "@mui/material/Button";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import IconButton from "@mui/material/IconButton";
@@ -37,20 +39,22 @@ export function PeopleScreen() {
   const here = (person: string) => present.some((one) => one.person === person);
   return (
     <main className="settings">
-      <h1>People</h1>
+      <h1>{t("People")}</h1>
       <Section
-        title="People with access"
-        says="Everyone can view everything; roles decide who can change what: an author’s content, an editor’s slots, rules and offers, an approver’s releases, a developer’s kinds of blocks, settings and people."
+        title={t("People with access")}
+        says={t(
+          "Everyone can view everything; roles decide who can change what: an author’s content, an editor’s slots, rules and offers, an approver’s releases, a developer’s kinds of blocks, settings and people.",
+        )}
       >
         {now.people.map((person) => (
           <div key={person.id} className="row line">
             <span style={{ flex: 1, opacity: person.leftAt ? 0.6 : 1 }}>
-              <b>{person.name}</b> {person.id === me.id && <span className="quiet">(you)</span>}{" "}
-              {here(person.id) && <span className="pill live">here</span>}
+              <b>{person.name}</b> {person.id === me.id && <span className="quiet">{t("(you)")}</span>}{" "}
+              {here(person.id) && <span className="pill live">{t("here")}</span>}
               <br />
               <span className="quiet">
                 {person.email}
-                {person.leftAt ? `, left ${timeWords(person.leftAt, zone)}` : ""}
+                {person.leftAt ? t(", left {timeWords}", { timeWords: timeWords(person.leftAt, zone) }) : ""}
               </span>
             </span>
             <RolesChoice
@@ -58,7 +62,10 @@ export function PeopleScreen() {
               value={person.roles}
               disabled={!keeps || person.leftAt !== null}
               onChange={(next) =>
-                void act(() => actions.setRoles(person.id, next), `${person.name} is ${next.join(", ")} now`)
+                void act(
+                  () => actions.setRoles(person.id, next),
+                  t("{name} is {roles} now", { name: person.name, roles: next.join(", ") }),
+                )
               }
             />
             {keeps && person.id !== me.id && (
@@ -66,11 +73,13 @@ export function PeopleScreen() {
                 onClick={() =>
                   void act(
                     () => actions.letGo(person.id, !person.leftAt),
-                    person.leftAt ? `${person.name} is back` : `${person.name} has left, and is signed out everywhere`,
+                    person.leftAt
+                      ? t("{name} is back", { name: person.name })
+                      : t("{name} has left, and is signed out everywhere", { name: person.name }),
                   )
                 }
               >
-                {person.leftAt ? "Restore access" : "Remove"}
+                {person.leftAt ? t("Restore access") : t("Remove")}
               </Button>
             )}
           </div>
@@ -79,19 +88,19 @@ export function PeopleScreen() {
         {now.invitations.map((one) => (
           <div key={one.id} className="row line">
             <span style={{ flex: 1 }}>
-              <b>{one.name}</b> is invited as {one.roles.join(", ")}
-              <span className="quiet">, until {timeWords(one.expiresAt, zone)}</span>
+              {rich("{name} is invited as {roles}", { name: <b>{one.name}</b>, roles: one.roles.join(", ") })}
+              <span className="quiet">{t(", until {timeWords}", { timeWords: timeWords(one.expiresAt, zone) })}</span>
             </span>
             <IconButton
-              aria-label={`Withdraw the invitation of ${one.name}`}
-              onClick={() => void act(() => actions.dropInvitation(one.id), "The invitation is withdrawn")}
+              aria-label={t("Withdraw the invitation of {name}", { name: one.name })}
+              onClick={() => void act(() => actions.dropInvitation(one.id), t("The invitation is withdrawn"))}
             >
               <Trash2 size={14} />
             </IconButton>
           </div>
         ))}
       </Section>
-      <Section title="Releases" says="Whether you may approve a review that you asked for yourself.">
+      <Section title={t("Releases")} says={t("Whether you may approve a review that you asked for yourself.")}>
         <FormControlLabel
           control={
             <Switch
@@ -105,12 +114,12 @@ export function PeopleScreen() {
               }
             />
           }
-          label="Releases need a second person"
+          label={t("Releases need a second person")}
         />
       </Section>
       <Section
-        title={keeps ? "Sessions" : "Your sessions"}
-        says="Where people are signed in. Ending a session signs that browser out at once."
+        title={keeps ? t("Sessions") : t("Your sessions")}
+        says={t("Where people are signed in. Ending a session signs that browser out at once.")}
       >
         {now.sessions.map((session) => {
           const person = now.people.find((one) => one.id === session.person);
@@ -118,22 +127,24 @@ export function PeopleScreen() {
           return (
             <div key={session.id} className="row line">
               <span style={{ flex: 1 }}>
-                <b>{person?.name}</b> on{" "}
-                {[device?.browser, device?.os].filter(Boolean).join(", ") || "an unknown browser"}
-                <span className="quiet">, since {timeWords(session.beganAt, zone)}</span>
+                {rich("{person} on", { person: <b>{person?.name}</b> })}{" "}
+                {[device?.browser, device?.os].filter(Boolean).join(", ") || t("an unknown browser")}
+                <span className="quiet">
+                  {t(", since {timeWords}", { timeWords: timeWords(session.beganAt, zone) })}
+                </span>
               </span>
               {session.id === now.own ? (
-                <span className="quiet">this browser</span>
+                <span className="quiet">{t("this browser")}</span>
               ) : (
-                <Button onClick={() => void act(() => actions.endSession(session.id), "The session is ended")}>
-                  End session
+                <Button onClick={() => void act(() => actions.endSession(session.id), t("The session is ended"))}>
+                  {t("End session")}
                 </Button>
               )}
             </div>
           );
         })}
       </Section>
-      <Section title="Your password" says="At least 10 characters. Changing it ends all your other sessions.">
+      <Section title={t("Your password")} says={t("At least 10 characters. Changing it ends all your other sessions.")}>
         <PasswordForm onChange={(old, fresh) => actions.changePassword(old, fresh).catch(whyNot)} onDone={load} />
       </Section>
     </main>
@@ -156,7 +167,7 @@ function RolesChoice({
       size="small"
       value={value}
       {...(disabled ? { disabled } : {})}
-      aria-label={`Roles of ${of}`}
+      aria-label={t("Roles of {of}", { of })}
       onChange={(_event, next: Role[]) => next.length > 0 && onChange(roles.filter((role) => next.includes(role)))}
     >
       {roles.map((role) => (
@@ -202,24 +213,24 @@ function Invite({ onDone }: { onDone: () => Promise<void> }) {
     >
       <div className="row">
         <TextField
-          label="Name of the person to invite"
+          label={t("Name of the person to invite")}
           value={name}
           onChange={(event) => setName(event.target.value)}
           slotProps={{ htmlInput: { maxLength: 80 } }}
         />
-        <RolesChoice of="the invited person" value={own} onChange={setOwn} />
+        <RolesChoice of={t("the invited person")} value={own} onChange={setOwn} />
         <Button type="submit" disabled={name.trim() === ""} style={{ whiteSpace: "nowrap" }}>
-          Create invitation
+          {t("Create invitation")}
         </Button>
       </div>
       {kept.length > 0 && (
         <TextField
           select
-          label="Also for"
+          label={t("Also for")}
           value={others}
           onChange={(event) => setOthers([event.target.value].flat())}
           slotProps={{ select: { multiple: true } }}
-          helperText="Other sites whose people you keep: one link for all of them"
+          helperText={t("Other sites whose people you keep: one link for all of them")}
         >
           {kept.map((site) => (
             <MenuItem key={site.id} value={site.id}>
@@ -232,17 +243,19 @@ function Invite({ onDone }: { onDone: () => Promise<void> }) {
         <div className="row" role="status">
           <span style={{ flex: 1 }}>
             <code style={{ overflowWrap: "anywhere" }}>{made.link}</code>
-            {made.others.length > 0 && <span className="quiet"> for {made.others.join(", ")}, too</span>}
+            {made.others.length > 0 && (
+              <span className="quiet">{t("for {others}, too", { others: made.others.join(", ") })}</span>
+            )}
           </span>
           <Button
             startIcon={<Copy size={14} />}
             onClick={() =>
               void navigator.clipboard
                 .writeText(made.link)
-                .then(() => enqueueSnackbar("The link is copied. It is good for a week, and for one person."))
+                .then(() => enqueueSnackbar(t("The link is copied. It is good for a week, and for one person.")))
             }
           >
-            Copy
+            {t("Copy")}
           </Button>
         </div>
       )}
@@ -276,23 +289,23 @@ function PasswordForm({
       }}
     >
       <TextField
-        label="Current password"
+        label={t("Current password")}
         type="password"
         autoComplete="current-password"
         value={old}
         onChange={(event) => setOld(event.target.value)}
       />
       <TextField
-        label="New password"
+        label={t("New password")}
         type="password"
         autoComplete="new-password"
         value={fresh}
         onChange={(event) => setFresh(event.target.value)}
         error={said.problem !== undefined}
-        helperText={said.problem ?? (said.done ? "It is changed." : undefined)}
+        helperText={said.problem ?? (said.done ? t("It is changed.") : undefined)}
       />
       <Button type="submit" disabled={old === "" || fresh === ""}>
-        Change
+        {t("Change")}
       </Button>
     </form>
   );

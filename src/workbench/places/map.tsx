@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import ToggleButton from "@mui/material/ToggleButton";
@@ -91,11 +92,11 @@ export function PlaceMap({ places, here, onChange }: Props) {
     <div className="stack">
       <div className="row">
         <ToggleButton value="circle" selected={circling} onChange={() => setCircling(!circling)} size="small">
-          Place circles
+          {t("Place circles")}
         </ToggleButton>
         {circling && (
           <TextField
-            label="Radius, km"
+            label={t("Radius, km")}
             value={km}
             error={!(radius > 0)}
             onChange={(event) => setKm(event.target.value)}
@@ -103,21 +104,21 @@ export function PlaceMap({ places, here, onChange }: Props) {
           />
         )}
         <span className="quiet" style={{ flex: 1 }}>
-          {circling ? "Click where the middle of a circle is to be." : "Click a country to take it in or out."}
+          {circling ? t("Click where the middle of a circle is to be.") : t("Click a country to take it in or out.")}
         </span>
-        <Button onClick={() => zoom(1.6)} aria-label="Closer">
+        <Button onClick={() => zoom(1.6)} aria-label={t("Closer")}>
           +
         </Button>
-        <Button onClick={() => zoom(1 / 1.6)} aria-label="Further away">
+        <Button onClick={() => zoom(1 / 1.6)} aria-label={t("Further away")}>
           −
         </Button>
-        <Button onClick={() => setView({ k: 1, x: 0, y: 0 })}>Whole world</Button>
+        <Button onClick={() => setView({ k: 1, x: 0, y: 0 })}>{t("Whole world")}</Button>
         <Button
           onClick={() =>
             setView({ k: 5, x: -mapWidth * 5 * 0.51 + mapWidth / 2, y: -mapHeight * 5 * 0.24 + mapHeight / 2 })
           }
         >
-          Europe
+          {t("Europe")}
         </Button>
       </div>
       <svg
@@ -125,7 +126,7 @@ export function PlaceMap({ places, here, onChange }: Props) {
         className="map"
         viewBox={`0 0 ${mapWidth} ${mapHeight}`}
         role="img"
-        aria-label="Map of the places in the list"
+        aria-label={t("Map of the places in the list")}
         onWheel={(event) => zoom(event.deltaY < 0 ? 1.25 : 0.8, pointAt(event))}
         onPointerDown={(event) => (drag.current = { x: event.clientX, y: event.clientY, moved: false })}
         onPointerMove={(event) => {
@@ -153,7 +154,7 @@ export function PlaceMap({ places, here, onChange }: Props) {
                 click(event, code);
               }}
             >
-              <title>{`${countryName(code)}${chosen.has(code) ? ", in the list" : ""}`}</title>
+              <title>{`${countryName(code)}${chosen.has(code) ? t(", in the list") : ""}`}</title>
             </path>
           ))}
           {places.map((entry, index) =>
@@ -163,7 +164,7 @@ export function PlaceMap({ places, here, onChange }: Props) {
                 className="circle"
                 d={mapPath(geoCircle().center([entry.lon, entry.lat]).radius(degrees(entry.km))()) ?? ""}
               >
-                <title>{`${entry.km} km around ${entry.lat}, ${entry.lon}`}</title>
+                <title>{t("{km} km around {lat}, {lon}", { km: entry.km, lat: entry.lat, lon: entry.lon })}</title>
               </path>
             ) : null,
           )}
@@ -173,14 +174,14 @@ export function PlaceMap({ places, here, onChange }: Props) {
           {lens && (
             <g className="lensdot">
               <circle cx={lens[0]} cy={lens[1]} r={4.5 / view.k} />
-              <title>The lens is here</title>
+              <title>{t("The lens is here")}</title>
             </g>
           )}
         </g>
       </svg>
       {others.length > 0 && (
         <span className="quiet">
-          Besides whole countries:{" "}
+          {t("Besides whole countries:")}{" "}
           {others.map((entry) => joinParts(placesPhrase([entry], { placeLists: [] }))).join("; ")}
         </span>
       )}

@@ -1,4 +1,5 @@
 "use client";
+import { locale, said, t, text } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
@@ -27,12 +28,16 @@ interface Props {
 }
 
 type Moment = "seconds" | "scrollPercent" | "leaving" | "idleSeconds";
-const moments: Record<Moment, { words: string; unit?: string; start: Popup["opensAfter"] }> = {
-  seconds: { words: "after some seconds (0: on load)", unit: "Seconds", start: { seconds: 5 } },
-  scrollPercent: { words: "on scrolling", unit: "Percent of the page", start: { scrollPercent: 50 } },
-  leaving: { words: "when the pointer leaves the page", start: { leaving: true } },
-  idleSeconds: { words: "when nothing is moved", unit: "Seconds without a move", start: { idleSeconds: 30 } },
-};
+const moments: Record<Moment, { words: string; unit?: string; start: Popup["opensAfter"] }> = said({
+  seconds: { words: text("after some seconds (0: on load)"), unit: text("Seconds"), start: { seconds: 5 } },
+  scrollPercent: { words: text("on scrolling"), unit: text("Percent of the page"), start: { scrollPercent: 50 } },
+  leaving: { words: text("when the pointer leaves the page"), start: { leaving: true } },
+  idleSeconds: {
+    words: text("when nothing is moved"),
+    unit: text("Seconds without a move"),
+    start: { idleSeconds: 30 },
+  },
+});
 const momentOf = (opensAfter: Popup["opensAfter"]): Moment => Object.keys(opensAfter)[0] as Moment;
 
 /** One pop-up: seen in place, above; what it says, to whom, where, when and how often, below. */
@@ -61,17 +66,22 @@ export function PopupEditor({ popup, set }: Props) {
     if (solved.found) look.setVisit(solved.visit);
     enqueueSnackbar(
       solved.found
-        ? `You are viewing as a visitor for whom “${popup.name}” opens.${popup.on ? "" : " It is switched off: that comes first."}`
+        ? t("You are viewing as a visitor for whom “{popup}” opens.{on}", {
+            popup: popup.name,
+            on: popup.on ? "" : t(" It is switched off: that comes first."),
+          })
         : solved.proof === "exact"
-          ? "Proven: it opens for no visitor."
-          : `No visitor for whom it opens was found in ${solved.tries.toLocaleString("en")} tries.`,
+          ? t("Proven: it opens for no visitor.")
+          : t("No visitor for whom it opens was found in {tries} tries.", {
+              tries: solved.tries.toLocaleString(locale()),
+            }),
       solved.found ? {} : { variant: "warning" },
     );
   };
   const count = (least: number, most: number) => (text: string) =>
     /^\d{1,5}$/.test(text) && Number(text) >= least && Number(text) <= most
       ? undefined
-      : `A whole number from ${least} to ${most}`;
+      : t("A whole number from {least} to {most}", { least, most });
   return (
     <div className="popupeditor">
       <PageFrame
@@ -92,18 +102,22 @@ export function PopupEditor({ popup, set }: Props) {
       <div className="form wide">
         <NameRow
           name={popup.name}
-          onName={(name) => set(popup, "name", name, `Pop-up ${popup.name} renamed`)}
+          onName={(name) => set(popup, "name", name, t("Pop-up {popup} renamed", { popup: popup.name }))}
           on={popup.on}
-          onSwitch={(on) => set(popup, "on", on, `Pop-up ${popup.name} switched ${on ? "on" : "off"}`)}
+          onSwitch={(on) =>
+            set(popup, "on", on, t("Pop-up {popup} switched {on}", { popup: popup.name, on: on ? t("on") : t("off") }))
+          }
         />
         <div className="row">
           <span className={verdict?.verdict === "shown" ? "yes" : "unsure"} role="status" style={{ flex: 1 }}>
-            On this page, for this visitor: {popupVerdict(popup, verdict, judged)}.
+            {t("On this page, for this visitor: {popupVerdict}.", {
+              popupVerdict: popupVerdict(popup, verdict, judged),
+            })}
           </span>
-          {verdict?.verdict !== "shown" && <Button onClick={someone}>Find a visitor who sees this</Button>}
+          {verdict?.verdict !== "shown" && <Button onClick={someone}>{t("Find a visitor who sees this")}</Button>}
           <PauseButton kind="popup" id={popup.id} />
         </div>
-        <h3>Content</h3>
+        <h3>{t("Content")}</h3>
         <ArmsEditor
           owner={popup}
           at={["popups", popup.id]}
@@ -113,7 +127,7 @@ export function PopupEditor({ popup, set }: Props) {
             .flatMap((item) =>
               item.arms.flatMap((one) => (one.content ? [{ name: item.name, content: one.content }] : [])),
             )}
-          control="no pop-up"
+          control={t("no pop-up")}
           types={types}
           open={arm}
           onOpen={setArm}
@@ -121,17 +135,25 @@ export function PopupEditor({ popup, set }: Props) {
         />
         {framed && (
           <span className="error" role="alert">
-            The page of {framed} is not shown in it: that host is not among the other hosts of this site (see Settings).
+            {t(
+              "The page of {framed} is not shown in it: that host is not among the other hosts of this site (see Settings).",
+              { framed },
+            )}
           </span>
         )}
-        <h3>Trigger and size</h3>
+        <h3>{t("Trigger and size")}</h3>
         <div className="row" style={{ alignItems: "flex-start" }}>
           <TextField
             select
-            label="Trigger"
+            label={t("Trigger")}
             value={moment}
             onChange={(event) =>
-              set(popup, "opensAfter", moments[event.target.value as Moment].start, `When ${popup.name} opens`)
+              set(
+                popup,
+                "opensAfter",
+                moments[event.target.value as Moment].start,
+                t("When {popup} opens", { popup: popup.name }),
+              )
             }
           >
             {(Object.keys(moments) as Moment[]).map((item) => (
@@ -146,29 +168,38 @@ export function PopupEditor({ popup, set }: Props) {
               value={String(Object.values(popup.opensAfter)[0])}
               problem={count(0, moment === "scrollPercent" ? 100 : 3600)}
               onCommit={(text) =>
-                set(popup, "opensAfter", { [moment]: Number(text) } as Popup["opensAfter"], `When ${popup.name} opens`)
+                set(
+                  popup,
+                  "opensAfter",
+                  { [moment]: Number(text) } as Popup["opensAfter"],
+                  t("When {popup} opens", { popup: popup.name }),
+                )
               }
             />
           )}
           <Field
-            label="Width in pixels"
+            label={t("Width in pixels")}
             value={String(popup.size.width)}
             problem={count(120, 2000)}
-            onCommit={(text) => set(popup, "size", { ...popup.size, width: Number(text) }, `Size of ${popup.name}`)}
+            onCommit={(text) =>
+              set(popup, "size", { ...popup.size, width: Number(text) }, t("Size of {popup}", { popup: popup.name }))
+            }
           />
           <Field
-            label="Height, at least"
+            label={t("Height, at least")}
             value={String(popup.size.height)}
             problem={count(40, 2000)}
-            onCommit={(text) => set(popup, "size", { ...popup.size, height: Number(text) }, `Size of ${popup.name}`)}
+            onCommit={(text) =>
+              set(popup, "size", { ...popup.size, height: Number(text) }, t("Size of {popup}", { popup: popup.name }))
+            }
           />
         </div>
         <div className="row" style={{ alignItems: "flex-start" }}>
           <TextField
             select
-            label="Frequency per visitor"
+            label={t("Frequency per visitor")}
             value={popup.cap === undefined ? "always" : "hours" in popup.cap ? "hours" : popup.cap.per}
-            helperText={popup.cap ? "Counted only with consent; without it, it does not open" : undefined}
+            helperText={popup.cap ? t("Counted only with consent; without it, it does not open") : undefined}
             onChange={(event) => {
               const per = event.target.value as "always" | "hours" | "visit" | "day" | "ever";
               const times = popup.cap && "times" in popup.cap ? popup.cap.times : 1;
@@ -176,25 +207,25 @@ export function PopupEditor({ popup, set }: Props) {
                 popup,
                 "cap",
                 per === "always" ? undefined : per === "hours" ? { hours: 24 } : { times, per },
-                `How often ${popup.name} opens`,
+                t("How often {popup} opens", { popup: popup.name }),
               );
             }}
           >
-            <MenuItem value="visit">limited per visit</MenuItem>
-            <MenuItem value="day">limited per day</MenuItem>
-            <MenuItem value="hours">once in a number of hours</MenuItem>
-            <MenuItem value="ever">limited in total</MenuItem>
-            <MenuItem value="always">no limit</MenuItem>
+            <MenuItem value="visit">{t("limited per visit")}</MenuItem>
+            <MenuItem value="day">{t("limited per day")}</MenuItem>
+            <MenuItem value="hours">{t("once in a number of hours")}</MenuItem>
+            <MenuItem value="ever">{t("limited in total")}</MenuItem>
+            <MenuItem value="always">{t("no limit")}</MenuItem>
           </TextField>
           {popup.cap && (
             <Field
-              label={"hours" in popup.cap ? "Hours" : "Times"}
+              label={"hours" in popup.cap ? t("Hours") : t("Times")}
               value={String("hours" in popup.cap ? popup.cap.hours : popup.cap.times)}
               problem={"hours" in popup.cap ? count(1, 8784) : count(1, 99)}
               onCommit={(text) => {
                 if (!popup.cap) return;
                 const next = "hours" in popup.cap ? { hours: Number(text) } : { ...popup.cap, times: Number(text) };
-                set(popup, "cap", next, `How often ${popup.name} opens`);
+                set(popup, "cap", next, t("How often {popup} opens", { popup: popup.name }));
               }}
               sx={{ maxWidth: 120 }}
             />
@@ -202,27 +233,29 @@ export function PopupEditor({ popup, set }: Props) {
         </div>
         <span className="quiet">
           {ruleset.site.popupGapMinutes > 0
-            ? `Between two pop-ups the site keeps ${ruleset.site.popupGapMinutes} minutes (see Settings).`
-            : "The site keeps no gap between two pop-ups (see Settings)."}
+            ? t("Between two pop-ups the site keeps {popupGapMinutes} minutes (see Settings).", {
+                popupGapMinutes: ruleset.site.popupGapMinutes,
+              })
+            : t("The site keeps no gap between two pop-ups (see Settings).")}
         </span>
-        <h3>Who sees it</h3>
+        <h3>{t("Who sees it")}</h3>
         <RuleEditor
           rule={popup.rule}
           at={["popups", popup.id, "rule"]}
-          says={`Rule of pop-up ${popup.name}`}
+          says={t("Rule of pop-up {popup}", { popup: popup.name })}
           trace={trace(popup.rule)}
-          empty="For everyone. Say to whom by adding a condition."
+          empty={t("For everyone. Say to whom by adding a condition.")}
         />
-        <h3>On which pages</h3>
+        <h3>{t("On which pages")}</h3>
         <RuleEditor
           rule={popup.pages}
           at={["popups", popup.id, "pages"]}
-          says={`Pages of pop-up ${popup.name}`}
+          says={t("Pages of pop-up {popup}", { popup: popup.name })}
           trace={trace(popup.pages)}
-          empty="On every page. Say on which by adding a condition."
+          empty={t("On every page. Say on which by adding a condition.")}
         />
         <OnRibbon
-          label="Opens for this visitor"
+          label={t("Opens for this visitor")}
           ask={(from, until) => popupTimeline(look.engine, popup.id, look.visit, from, until)}
           zone={ruleset.site.zone}
           at={at}

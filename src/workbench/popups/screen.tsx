@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import { capWords, opensWords, popupVerdict } from "@/core/decision/popup-words";
 import type { Popup } from "@/core/formats/ruleset";
 import { useDesk } from "../parts/desk/desk";
@@ -16,9 +17,13 @@ export function PopupsScreen() {
   return (
     <ListScreen
       title="Pop-ups"
-      teaches="A pop-up opens over a page: at once, after a while, on scrolling, or when the visitor is about to leave. Say who sees it and how often, and see it in place before visitors do."
-      adding="New pop-up"
-      note="From first to last: the first that may open on a page does, and there is never more than one. Drag to change the order."
+      teaches={t(
+        "A pop-up opens over a page: at once, after a while, on scrolling, or when the visitor is about to leave. Say who sees it and how often, and see it in place before visitors do.",
+      )}
+      adding={t("New pop-up")}
+      note={t(
+        "From first to last: the first that may open on a page does, and there is never more than one. Drag to change the order.",
+      )}
       list={list}
       row={(item) => {
         const trace = look.runnable.unfinishedPopups.has(item.id) ? undefined : traces.get(item.id);
@@ -42,7 +47,7 @@ export function PopupsScreen() {
 
 /** A new pop-up: switched off, at most once a visit, so that nothing jumps at anybody unasked. */
 const fresh = (types: readonly string[]): Omit<Popup, "id"> => ({
-  name: "New pop-up",
+  name: t("New pop-up"),
   on: false,
   pages: null,
   rule: null,

@@ -1,4 +1,5 @@
 "use client";
+import { said, t, text } from "@/core/messages/t";
 import Autocomplete from "@mui/material/Autocomplete";
 import Chip from "@mui/material/Chip";
 import FormControlLabel from "@mui/material/FormControlLabel";
@@ -35,13 +36,17 @@ interface Props {
   ) => void;
 }
 
-const statuses = {
+const statuses = said({
   301: "301 (permanent)",
   302: "302 (temporary)",
-  307: "307 (temporary, same method)",
-  308: "308 (permanent, same method)",
-};
-const frequencies = { always: "every time", visit: "once per visit", once: "once per visitor" } as const;
+  307: text("307 (temporary, same method)"),
+  308: text("308 (permanent, same method)"),
+});
+const frequencies = said({
+  always: text("every time"),
+  visit: text("once per visit"),
+  once: text("once per visitor"),
+});
 
 /** One redirect: who is sent on, where to, and what becomes of each lens. */
 export function RedirectEditor({ redirect, set }: Props) {
@@ -63,8 +68,8 @@ export function RedirectEditor({ redirect, set }: Props) {
   }, [judged, redirect.id, pages]);
   const examples = useMemo(() => {
     const visits: { name: string; visit: Visit; look?: () => void }[] = [
-      ...(witness ? [{ name: "A visitor it redirects", visit: witness, look: () => look.setVisit(witness) }] : []),
-      { name: "Current visitor", visit: look.visit },
+      ...(witness ? [{ name: t("A visitor it redirects"), visit: witness, look: () => look.setVisit(witness) }] : []),
+      { name: t("Current visitor"), visit: look.visit },
       ...lenses.map((lens) => ({ name: lens.name, visit: lens.visit, look: () => pickLens(lens) })),
     ];
     const asked = visits.map(({ visit }) => onPage(visit, facts));
@@ -77,34 +82,41 @@ export function RedirectEditor({ redirect, set }: Props) {
     <div className="form wide">
       <NameRow
         name={redirect.name}
-        onName={(name) => set(redirect, "name", name, `Redirect ${redirect.name} renamed`)}
+        onName={(name) => set(redirect, "name", name, t("Redirect {redirect} renamed", { redirect: redirect.name }))}
         on={redirect.on}
-        onSwitch={(on) => set(redirect, "on", on, `Redirect ${redirect.name} switched ${on ? "on" : "off"}`)}
+        onSwitch={(on) =>
+          set(
+            redirect,
+            "on",
+            on,
+            t("Redirect {redirect} switched {on}", { redirect: redirect.name, on: on ? t("on") : t("off") }),
+          )
+        }
       />
       <div className="row">
         <PauseButton kind="redirect" id={redirect.id} />
       </div>
       {loop && (
         <p className="error" role="alert" style={{ margin: 0 }}>
-          {loop.says} <To href="/findings">See the findings</To>
+          {loop.says} <To href="/findings">{t("See the findings")}</To>
         </p>
       )}
-      <h3>Redirect when</h3>
+      <h3>{t("Redirect when")}</h3>
       <RuleEditor
         rule={redirect.rule}
         at={["redirects", redirect.id, "rule"]}
-        says={`Rule of redirect ${redirect.name}`}
+        says={t("Rule of redirect {redirect}", { redirect: redirect.name })}
         trace={trace(redirect.rule)}
-        empty="Everyone, on every page. Add a condition first: the page, a place, a language."
+        empty={t("Everyone, on every page. Add a condition first: the page, a place, a language.")}
       />
-      <h3>Destination</h3>
+      <h3>{t("Destination")}</h3>
       <Field
         key={`${redirect.id} ${typing}`}
-        label="Address"
+        label={t("Address")}
         value={redirect.to}
         problem={toProblem}
-        helperText="A page of the site (/ferns) or a whole address, with values of the visit in braces (RFC 6570)"
-        onCommit={(to) => set(redirect, "to", to, `Where ${redirect.name} leads`)}
+        helperText={t("A page of the site (/ferns) or a whole address, with values of the visit in braces (RFC 6570)")}
+        onCommit={(to) => set(redirect, "to", to, t("Where {redirect} leads", { redirect: redirect.name }))}
         slotProps={{ htmlInput: { style: { fontFamily: "var(--code)" } } }}
       />
       <div className="row" style={{ flexWrap: "wrap" }}>
@@ -116,11 +128,11 @@ export function RedirectEditor({ redirect, set }: Props) {
               label={written}
               size="small"
               variant="outlined"
-              title={`Put ${written} at the end of the address`}
+              title={t("Put {written} at the end of the address", { written })}
               onClick={() => {
                 const to = `${redirect.to}${written}`;
                 if (toProblem(to)) return enqueueSnackbar(toProblem(to), { variant: "warning" });
-                set(redirect, "to", to, `Where ${redirect.name} leads`);
+                set(redirect, "to", to, t("Where {redirect} leads", { redirect: redirect.name }));
                 setTyping(to);
               }}
             />
@@ -130,10 +142,15 @@ export function RedirectEditor({ redirect, set }: Props) {
       <div className="row" style={{ alignItems: "flex-start" }}>
         <TextField
           select
-          label="Status"
+          label={t("Status")}
           value={redirect.status}
           onChange={(event) =>
-            set(redirect, "status", Number(event.target.value) as Redirect["status"], `Status of ${redirect.name}`)
+            set(
+              redirect,
+              "status",
+              Number(event.target.value) as Redirect["status"],
+              t("Status of {redirect}", { redirect: redirect.name }),
+            )
           }
         >
           {Object.entries(statuses).map(([status, says]) => (
@@ -144,19 +161,19 @@ export function RedirectEditor({ redirect, set }: Props) {
         </TextField>
         <TextField
           select
-          label="Frequency per visitor"
+          label={t("Frequency per visitor")}
           value={redirect.frequency}
           helperText={
             redirect.frequency === "always"
               ? undefined
-              : "Counted only with consent; without it, no visitor is redirected"
+              : t("Counted only with consent; without it, no visitor is redirected")
           }
           onChange={(event) =>
             set(
               redirect,
               "frequency",
               event.target.value as Redirect["frequency"],
-              `How often ${redirect.name} applies`,
+              t("How often {redirect} applies", { redirect: redirect.name }),
             )
           }
         >
@@ -172,20 +189,24 @@ export function RedirectEditor({ redirect, set }: Props) {
         control={
           <Switch
             checked={redirect.keepQuery}
-            onChange={(event) => set(redirect, "keepQuery", event.target.checked, `Query of ${redirect.name}`)}
+            onChange={(event) =>
+              set(redirect, "keepQuery", event.target.checked, t("Query of {redirect}", { redirect: redirect.name }))
+            }
           />
         }
-        label="Keep query parameters, such as campaign tags"
+        label={t("Keep query parameters, such as campaign tags")}
       />
       <FormControlLabel
         sx={{ my: -1.5 }}
         control={
           <Switch
             checked={redirect.skipBots}
-            onChange={(event) => set(redirect, "skipBots", event.target.checked, `Crawlers and ${redirect.name}`)}
+            onChange={(event) =>
+              set(redirect, "skipBots", event.target.checked, t("Crawlers and {redirect}", { redirect: redirect.name }))
+            }
           />
         }
-        label="Skip search engine crawlers"
+        label={t("Skip search engine crawlers")}
       />
       <Autocomplete
         multiple
@@ -202,26 +223,28 @@ export function RedirectEditor({ redirect, set }: Props) {
             redirect,
             "exemptAddresses",
             addresses.map((text) => text.trim()),
-            `Exempt addresses of ${redirect.name}`,
+            t("Exempt addresses of {redirect}", { redirect: redirect.name }),
           );
         }}
         renderInput={(input) => (
           <TextField
             {...input}
-            label="Excluded IP addresses"
-            helperText="Such as the office: 203.0.113.7 or 2001:db8::/32"
+            label={t("Excluded IP addresses")}
+            helperText={t("Such as the office: 203.0.113.7 or 2001:db8::/32")}
           />
         )}
       />
-      <h3>Examples</h3>
-      {!finished && <span className="unsure">Its rule or address is not finished, so there are no examples yet.</span>}
+      <h3>{t("Examples")}</h3>
+      {!finished && (
+        <span className="unsure">{t("Its rule or address is not finished, so there are no examples yet.")}</span>
+      )}
       {finished && (
-        <table className="lines examples" aria-label="Examples">
+        <table className="lines examples" aria-label={t("Examples")}>
           <thead>
             <tr>
-              <th>This visitor</th>
-              <th>on this page</th>
-              <th>lands on</th>
+              <th>{t("This visitor")}</th>
+              <th>{t("on this page")}</th>
+              <th>{t("lands on")}</th>
             </tr>
           </thead>
           <tbody>
@@ -229,7 +252,7 @@ export function RedirectEditor({ redirect, set }: Props) {
               <tr key={item.name}>
                 <td>
                   {item.look ? (
-                    <button type="button" className="link" title="View as this visitor" onClick={item.look}>
+                    <button type="button" className="link" title={t("View as this visitor")} onClick={item.look}>
                       {item.name}
                     </button>
                   ) : (
@@ -243,7 +266,7 @@ export function RedirectEditor({ redirect, set }: Props) {
                   {item.location ? (
                     <code className="yes">{item.location}</code>
                   ) : (
-                    <span className="quiet">stays: {item.reason}</span>
+                    <span className="quiet">{t("stays: {reason}", { reason: item.reason })}</span>
                   )}
                 </td>
               </tr>
@@ -253,7 +276,7 @@ export function RedirectEditor({ redirect, set }: Props) {
       )}
       {finished && (
         <OnRibbon
-          label="Sends this visitor on"
+          label={t("Sends this visitor on")}
           ask={(from, until) => redirectTimeline(look.engine, redirect.id, look.visit, from, until)}
           zone={ruleset.site.zone}
           at={at}

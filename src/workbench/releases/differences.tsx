@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
@@ -64,10 +65,10 @@ export function Said({
           size="small"
           variant="text"
           sx={{ alignSelf: "flex-start" }}
-          aria-label={`Comment on ${about}`}
+          aria-label={t("Comment on {about}", { about })}
           onClick={() => setText("")}
         >
-          Comment
+          {t("Comment")}
         </Button>
       )}
       {onComment && text !== undefined && (
@@ -80,14 +81,14 @@ export function Said({
         >
           <TextField
             autoFocus
-            label="Your comment"
+            label={t("Your comment")}
             value={text}
             onChange={(event) => setText(event.target.value)}
             onKeyDown={(event) => event.key === "Escape" && setText(undefined)}
             slotProps={{ htmlInput: { maxLength: 2000 } }}
           />
           <Button type="submit" disabled={text.trim() === ""}>
-            Say it
+            {t("Say it")}
           </Button>
         </form>
       )}

@@ -1,4 +1,6 @@
 "use client";
+import { t } from "@/core/messages/t";
+import { rich } from "../parts/rich";
 import Button from "@mui/material/Button";
 import { useMemo, useState } from "react";
 import { rulesetOf } from "@/core/draft/picks";
@@ -16,10 +18,12 @@ export function DraftView() {
   if (live && changed.length === 0)
     return (
       <>
-        <h1>The draft</h1>
+        <h1>{t("The draft")}</h1>
         <p className="quiet">
-          The draft is the same as what is live. Change something on <b>Pages</b>, and it stands here: what differs, for
-          whom, and how it looks to them.
+          {rich(
+            "The draft is the same as what is live. Change something on {b}, and it stands here: what differs, for whom, and how it looks to them.",
+            { b: <b>{t("Pages")}</b> },
+          )}
         </p>
       </>
     );
@@ -28,22 +32,26 @@ export function DraftView() {
     <>
       <header className="row">
         <h1 style={{ flex: 1 }}>
-          {live ? `The draft against release ${live.number}` : "The draft: nothing is live yet"}
+          {live
+            ? t("The draft against release {number}", { number: live.number })
+            : t("The draft: nothing is live yet")}
         </h1>
-        {live && <LikeRelease ruleset={live.ruleset} words="what is live" />}
+        {live && <LikeRelease ruleset={live.ruleset} words={t("what is live")} />}
         <Button variant="contained" onClick={() => setGoing(true)}>
-          Publish draft …
+          {t("Publish draft …")}
         </Button>
       </header>
-      {!finished && <p className="error">Something is not finished yet: what is left out here is not looked at.</p>}
+      {!finished && (
+        <p className="error">{t("Something is not finished yet: what is left out here is not looked at.")}</p>
+      )}
       {live && (
         <EffectList
-          before={{ ruleset: live.ruleset, source: "live", title: "Now live" }}
-          after={{ ruleset: finished ? judged : look.runnable.ruleset, source: "draft", title: "The draft" }}
+          before={{ ruleset: live.ruleset, source: "live", title: t("Now live") }}
+          after={{ ruleset: finished ? judged : look.runnable.ruleset, source: "draft", title: t("The draft") }}
         />
       )}
-      <section className="stack" aria-label="All changes">
-        <h2>All changes</h2>
+      <section className="stack" aria-label={t("All changes")}>
+        <h2>{t("All changes")}</h2>
         <Differences differences={changed} />
       </section>
       {going && <LiveDialog onClose={() => setGoing(false)} />}

@@ -1,4 +1,6 @@
 "use client";
+import { t } from "@/core/messages/t";
+import { rich } from "../parts/rich";
 import Button from "@mui/material/Button";
 import LinearProgress from "@mui/material/LinearProgress";
 import { ArrowRight } from "lucide-react";
@@ -27,12 +29,12 @@ export function EffectList({ before, after }: { before: Side; after: Side }) {
   const [open, setOpen] = useState(0);
   const shown = list[Math.min(open, list.length - 1)];
   return (
-    <section className="stack" aria-label="Who is affected">
-      <h2>Who is affected</h2>
-      {share < 1 && <LinearProgress variant="determinate" value={share * 100} aria-label="Looking for visitors" />}
+    <section className="stack" aria-label={t("Who is affected")}>
+      <h2>{t("Who is affected")}</h2>
+      {share < 1 && <LinearProgress variant="determinate" value={share * 100} aria-label={t("Looking for visitors")} />}
       {share === 1 && list.length === 0 && (
         <p className="quiet">
-          No visitor was found who would see a difference: what differs is not shown, or only named differently.
+          {t("No visitor was found who would see a difference: what differs is not shown, or only named differently.")}
         </p>
       )}
       <ol className="effects">
@@ -41,18 +43,18 @@ export function EffectList({ before, after }: { before: Side; after: Side }) {
             <button type="button" aria-pressed={effect === shown} onClick={() => setOpen(index)}>
               <b>{effect.name}</b>
               <span>
-                {effect.before} <ArrowRight size={13} aria-label="becomes" /> {effect.after}
+                {effect.before} <ArrowRight size={13} aria-label={t("becomes")} /> {effect.after}
               </span>
               <span className="serif quiet">
                 {effect.rule === null ? (
                   effect.kind === "slot" ? (
-                    "for everyone else"
+                    t("for everyone else")
                   ) : (
-                    "for everyone"
+                    t("for everyone")
                   )
                 ) : (
                   <>
-                    when{" "}
+                    {t("when")}{" "}
                     <SentenceParts
                       rule={effect.rule}
                       names={effect.from === "after" ? after.ruleset : before.ruleset}
@@ -83,9 +85,20 @@ function Witness({ effect, before, after }: { effect: Effect; before: Side; afte
     <div className="stack">
       <div className="row">
         <p className="serif" style={{ flex: 1 }}>
-          For example <b>{phrases.visitor}</b> on {phrases.device} in {phrases.place}, reading {phrases.language},
-          arriving {phrases.arrival}
-          {phrases.link ? ` by ${phrases.link}` : ""}, looking at {phrases.page} on {phrases.time}, with {phrases.cart}.
+          {rich(
+            "For example {visitor} on {device} in {place}, reading {language}, arriving {arrival}{link}, looking at {page} on {time}, with {cart}.",
+            {
+              visitor: <b>{phrases.visitor}</b>,
+              device: phrases.device,
+              place: phrases.place,
+              language: phrases.language,
+              arrival: phrases.arrival,
+              link: phrases.link ? t(" by {link}", { link: phrases.link }) : "",
+              page: phrases.page,
+              time: phrases.time,
+              cart: phrases.cart,
+            },
+          )}
         </p>
         <Button
           onClick={() => {
@@ -94,7 +107,7 @@ function Witness({ effect, before, after }: { effect: Effect; before: Side; afte
             go("/pages");
           }}
         >
-          View as this visitor
+          {t("View as this visitor")}
         </Button>
       </div>
       <div className="before-after" data-width={width}>
@@ -105,7 +118,7 @@ function Witness({ effect, before, after }: { effect: Effect; before: Side; afte
             </figcaption>
             <SiteCell
               visit={witness}
-              title={`The page, ${side.title}`}
+              title={t("The page, {title}", { title: side.title })}
               width={width}
               height={760}
               source={side.source}

@@ -1,7 +1,9 @@
+import { speakBy, type Speech } from "@/core/messages/t";
 import { effects, type Compared } from "@/core/analysis/effects";
 
 /** Looks for what another ruleset changes, off the screen's own thread, and tells each step. Whoever started it ends it. */
-self.onmessage = (event: MessageEvent<Compared>) => {
+self.onmessage = (event: MessageEvent<Compared & { speech: Speech }>) => {
+  speakBy(() => event.data.speech);
   try {
     for (const step of effects(event.data)) self.postMessage(step);
   } catch (error) {

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import { useSnackbar } from "notistack";
 import { draftLike, replaceDraft } from "@/core/draft/replace";
@@ -14,13 +15,13 @@ export function LikeRelease({ ruleset, words }: { ruleset: Ruleset; words: strin
     <Button
       disabled={edits.length === 0}
       onClick={() => {
-        draft.edit(`The draft made like ${words}`, edits);
-        enqueueSnackbar(`The draft is like ${words} now`, {
-          action: <Button onClick={() => draft.undoLast()}>Undo</Button>,
+        draft.edit(t("The draft made like {words}", { words }), edits);
+        enqueueSnackbar(t("The draft is like {words} now", { words }), {
+          action: <Button onClick={() => draft.undoLast()}>{t("Undo")}</Button>,
         });
       }}
     >
-      Make the draft like {words}
+      {t("Make the draft like {words}", { words })}
     </Button>
   );
 }

@@ -1,4 +1,6 @@
 "use client";
+import { t } from "@/core/messages/t";
+import { rich } from "../parts/rich";
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import { useSnackbar } from "notistack";
@@ -30,17 +32,22 @@ export function ReleaseView({ number, now, onChange }: { number: number; now: Re
     if (!earlier || !live) return [];
     return isLive ? differences(earlier.ruleset, live.ruleset) : differences(live.ruleset, earlier.ruleset);
   }, [earlier, live, isLive]);
-  if (!release) return <p className="quiet">There is no such release.</p>;
+  if (!release) return <p className="quiet">{t("There is no such release.")}</p>;
   const times = now.wentLive.filter((one) => one.release === number);
   return (
     <>
       <header className="stack">
         <div className="row">
           <h1 style={{ flex: 1 }}>
-            Release {number} {isLive && <span className="pill live">live</span>}
+            {rich("Release {number} {span}", {
+              number,
+              span: isLive && <span className="pill live">{t("live")}</span>,
+            })}
           </h1>
-          {!isLive && earlier && <LikeRelease ruleset={earlier.ruleset} words={`release ${number}`} />}
-          {!isLive && may("release") && why === undefined && <Button onClick={() => setWhy("")}>Roll back …</Button>}
+          {!isLive && earlier && <LikeRelease ruleset={earlier.ruleset} words={t("release {number}", { number })} />}
+          {!isLive && may("release") && why === undefined && (
+            <Button onClick={() => setWhy("")}>{t("Roll back …")}</Button>
+          )}
         </div>
         {why !== undefined && (
           <form
@@ -49,7 +56,7 @@ export function ReleaseView({ number, now, onChange }: { number: number; now: Re
               event.preventDefault();
               void actions.returnTo(number, why.trim()).then(
                 (done) => {
-                  enqueueSnackbar(done.ok ? `Release ${number} is live again` : done.problem, {
+                  enqueueSnackbar(done.ok ? t("Release {number} is live again", { number }) : done.problem, {
                     variant: done.ok ? "success" : "error",
                   });
                   setWhy(undefined);
@@ -61,37 +68,41 @@ export function ReleaseView({ number, now, onChange }: { number: number; now: Re
           >
             <TextField
               autoFocus
-              label="Why, for the audit trail"
+              label={t("Why, for the audit trail")}
               value={why}
               onChange={(event) => setWhy(event.target.value)}
               slotProps={{ htmlInput: { maxLength: 500 } }}
             />
             <Button type="submit" variant="contained" color="success" style={{ whiteSpace: "nowrap" }}>
-              Roll back
+              {t("Roll back")}
             </Button>
-            <Button onClick={() => setWhy(undefined)}>Cancel</Button>
+            <Button onClick={() => setWhy(undefined)}>{t("Cancel")}</Button>
           </form>
         )}
         {release.note && <p className="serif">“{release.note}”</p>}
         <ul className="plain quiet">
           {times.map((one) => (
             <li key={one.number}>
-              went live {timeWords(one.at, zone)}, by {nameOf(one.person)}
+              {t("went live {timeWords}, by {person}", {
+                timeWords: timeWords(one.at, zone),
+                person: nameOf(one.person),
+              })}
               {one.why && one.why !== release.note ? `: ${one.why}` : ""}
             </li>
           ))}
         </ul>
-        <span className="quiet">
-          SHA-256 <code>{release.sha256.slice(0, 16)}…</code>
-        </span>
+        <span className="quiet">{rich("SHA-256 {code}", { code: <code>{release.sha256.slice(0, 16)}…</code> })}</span>
       </header>
       {isLive && pauses.length > 0 && (
-        <section className="stack" aria-label="Paused">
-          <h2>Paused</h2>
+        <section className="stack" aria-label={t("Paused")}>
+          <h2>{t("Paused")}</h2>
           {pauses.map((pause) => (
             <div key={`${pause.kind} ${pause.id}`} className="row line">
               <span style={{ flex: 1 }}>
-                <b>{pausedName(live.ruleset, pause) ?? pause.id}</b> by {nameOf(pause.person)},{" "}
+                {rich("{pausedName} by {person},", {
+                  pausedName: <b>{pausedName(live.ruleset, pause) ?? pause.id}</b>,
+                  person: nameOf(pause.person),
+                })}{" "}
                 {timeWords(pause.at, zone)}: “{pause.reason}”
               </span>
               {may("release") && (
@@ -102,7 +113,7 @@ export function ReleaseView({ number, now, onChange }: { number: number; now: Re
                       .then((left) => typeof left !== "string" && setPauses(left))
                   }
                 >
-                  Resume
+                  {t("Resume")}
                 </Button>
               )}
             </div>
@@ -111,7 +122,9 @@ export function ReleaseView({ number, now, onChange }: { number: number; now: Re
       )}
       {isLive && (
         <p className="quiet">
-          This is what visitors get. Pick an earlier release to see in what it differs, and to return to it in one step.
+          {t(
+            "This is what visitors get. Pick an earlier release to see in what it differs, and to return to it in one step.",
+          )}
         </p>
       )}
       {earlier && asked !== undefined && live && (
@@ -121,19 +134,37 @@ export function ReleaseView({ number, now, onChange }: { number: number; now: Re
               before={{
                 ruleset: earlier.ruleset,
                 source: `release ${asked}`,
-                title: `Before, release ${asked}`,
+                title: t("Before, release {asked}", { asked }),
               }}
-              after={{ ruleset: live.ruleset, source: "live", title: `Now live, release ${live.number}` }}
+              after={{
+                ruleset: live.ruleset,
+                source: "live",
+                title: t("Now live, release {number}", { number: live.number }),
+              }}
             />
           ) : (
             <EffectList
-              before={{ ruleset: live.ruleset, source: "live", title: `Now live, release ${live.number}` }}
-              after={{ ruleset: earlier.ruleset, source: `release ${number}`, title: `Release ${number}` }}
+              before={{
+                ruleset: live.ruleset,
+                source: "live",
+                title: t("Now live, release {number}", { number: live.number }),
+              }}
+              after={{
+                ruleset: earlier.ruleset,
+                source: `release ${number}`,
+                title: t("Release {number}", { number }),
+              }}
             />
           )}
-          <section className="stack" aria-label="All changes">
-            <h2>{isLive ? `What it changed of release ${asked}` : "In what it differs from what is live"}</h2>
-            {changes.length === 0 ? <span className="quiet">Nothing.</span> : <Differences differences={changes} />}
+          <section className="stack" aria-label={t("All changes")}>
+            <h2>
+              {isLive ? t("What it changed of release {asked}", { asked }) : t("In what it differs from what is live")}
+            </h2>
+            {changes.length === 0 ? (
+              <span className="quiet">{t("Nothing.")}</span>
+            ) : (
+              <Differences differences={changes} />
+            )}
           </section>
         </>
       )}

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import type { Report } from "@/core/release/report";
@@ -33,26 +34,24 @@ export function ReportLines({ report, accepted, onAccept }: Props) {
       </span>
     );
   return (
-    <div className="stack report" role="note" aria-label="Checks and findings">
+    <div className="stack report" role="note" aria-label={t("Checks and findings")}>
       <span className={failed.length > 0 ? "no" : checks > 0 ? "yes" : "quiet"}>
         {checks === 0
-          ? "No checks are saved"
+          ? t("No checks are saved")
           : failed.length === 0
-            ? `All ${checks} checks passed`
-            : `${failed.length} of ${checks} checks failed`}
+            ? t("All {checks} checks passed", { checks })
+            : t("{failed} of {checks} checks failed", { failed: failed.length, checks })}
       </span>
       {failed.map((item) => line(item.id, item.says))}
       <span className={faults.length > 0 ? "no" : "yes"}>
         {faults.length === 0
-          ? "No fault was found"
-          : faults.length === 1
-            ? "One fault was found"
-            : `${faults.length} faults were found`}
-        {notes > 0 ? `, and ${notes} ${notes === 1 ? "remark" : "remarks"}` : ""}
+          ? t("No fault was found")
+          : t("{faults, plural, one {One fault was found} other {# faults were found}}", { faults: faults.length })}
+        {notes > 0 ? t(", and {notes} {notes, plural, one {remark} other {remarks}}", { notes }) : ""}
       </span>
       {faults.map((item, index) => line(index, item.says))}
       {onAccept && failed.length + faults.length > 0 && (
-        <span className="quiet">Tick each thing that may go live anyway.</span>
+        <span className="quiet">{t("Tick each thing that may go live anyway.")}</span>
       )}
     </div>
   );

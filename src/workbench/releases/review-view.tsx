@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import { useSnackbar } from "notistack";
@@ -37,9 +38,12 @@ export function ReviewView({ review, onChange }: { review: Review; onChange: () 
     const result = await ask().catch((error: unknown) => ({ ok: false, problem: whyNot(error) }));
     setBusy(false);
     if (result.ok)
-      enqueueSnackbar("release" in result && result.release ? `Release ${result.release} is live` : done, {
-        variant: "success",
-      });
+      enqueueSnackbar(
+        "release" in result && result.release ? t("Release {release} is live", { release: result.release }) : done,
+        {
+          variant: "success",
+        },
+      );
     else enqueueSnackbar(result.problem, { variant: "error" });
     onChange();
   };
@@ -54,23 +58,33 @@ export function ReviewView({ review, onChange }: { review: Review; onChange: () 
   return (
     <>
       <header className="stack">
-        <h1>Review {review.number}</h1>
+        <h1>{t("Review {number}", { number: review.number })}</h1>
         <span className="quiet">
-          {nameOf(review.askedBy)} asked on {timeWords(review.askedAt, zone)} for this to go live
-          {review.note ? <>: “{review.note}”</> : "."}
+          {t("{askedBy} asked on {timeWords} for this to go live{note}", {
+            askedBy: nameOf(review.askedBy),
+            timeWords: timeWords(review.askedAt, zone),
+            note: review.note ? `: “${review.note}”` : ".",
+          })}
         </span>
         {review.state !== "open" && (
           <span className="quiet">
             {review.state === "approved"
-              ? `${nameOf(review.decidedBy ?? "")} approved it. It goes live on ${timeWords(review.liveAt ?? "", zone)}, ${zonePhrase(zone)}.`
+              ? t("{decidedBy} approved it. It goes live on {timeWords}, {zone}.", {
+                  decidedBy: nameOf(review.decidedBy ?? ""),
+                  timeWords: timeWords(review.liveAt ?? "", zone),
+                  zone: zonePhrase(zone),
+                })
               : review.state === "live"
-                ? `It went live as release ${review.release}.`
-                : `It is ${review.state}, by ${nameOf(review.decidedBy ?? "")}.`}
+                ? t("It went live as release {release}.", { release: review.release ?? undefined })
+                : t("It is {state}, by {decidedBy}.", {
+                    state: review.state,
+                    decidedBy: nameOf(review.decidedBy ?? ""),
+                  })}
           </span>
         )}
         <ReportLines report={review.report} />
         {blocks(review.report) && review.override && (
-          <p className="no">Requested anyway, because: “{review.override}”</p>
+          <p className="no">{t("Requested anyway, because: “{override}”", { override: review.override })}</p>
         )}
         {undecided && (
           <div className="row wrap">
@@ -80,12 +94,12 @@ export function ReviewView({ review, onChange }: { review: Review; onChange: () 
                   variant="contained"
                   color="success"
                   disabled={busy}
-                  onClick={() => void act(() => actions.approve(review.number, null), "Approved")}
+                  onClick={() => void act(() => actions.approve(review.number, null), t("Approved"))}
                 >
-                  Approve and publish
+                  {t("Approve and publish")}
                 </Button>
                 <Button disabled={busy} onClick={() => setAt("")}>
-                  Approve for a time …
+                  {t("Approve for a time …")}
                 </Button>
               </>
             )}
@@ -97,62 +111,66 @@ export function ReviewView({ review, onChange }: { review: Review; onChange: () 
                   if (instant !== undefined)
                     void act(
                       () => actions.approve(review.number, new Date(instant).toISOString()),
-                      "Approved, and it goes live by itself",
+                      t("Approved, and it goes live by itself"),
                     ).then(() => setAt(undefined));
                 }}
               >
                 <TextField
                   type="datetime-local"
                   autoFocus
-                  label={`Goes live at, ${zonePhrase(zone)}`}
+                  label={t("Goes live at, {zone}", { zone: zonePhrase(zone) })}
                   value={at}
                   onChange={(event) => setAt(event.target.value)}
                   slotProps={{ inputLabel: { shrink: true } }}
                   sx={{ width: 260 }}
                 />
                 <Button type="submit" variant="contained" color="success" disabled={busy || instant === undefined}>
-                  Approve
+                  {t("Approve")}
                 </Button>
-                <Button onClick={() => setAt(undefined)}>Cancel</Button>
+                <Button onClick={() => setAt(undefined)}>{t("Cancel")}</Button>
               </form>
             )}
             {may("release") && (
               <Button
                 disabled={busy}
-                onClick={() => void act(() => actions.sendBack(review.number), "Changes requested")}
+                onClick={() => void act(() => actions.sendBack(review.number), t("Changes requested"))}
               >
-                Request changes
+                {t("Request changes")}
               </Button>
             )}
             {(own || may("release")) && (
-              <Button disabled={busy} onClick={() => void act(() => actions.withdraw(review.number), "Withdrawn")}>
-                Withdraw
+              <Button disabled={busy} onClick={() => void act(() => actions.withdraw(review.number), t("Withdrawn"))}>
+                {t("Withdraw")}
               </Button>
             )}
             {!mayApprove && (
               <span className="quiet">
                 {own && may("release")
-                  ? "You asked for this yourself: a second person must approve it."
-                  : "An approver publishes it."}
+                  ? t("You asked for this yourself: a second person must approve it.")
+                  : t("An approver publishes it.")}
               </span>
             )}
           </div>
         )}
         <Said
-          about="the whole"
+          about={t("the whole")}
           comments={kept?.comments.filter((item) => item.change === "") ?? []}
           onComment={undecided ? (says) => comment("", says) : undefined}
         />
       </header>
       {kept && live && undecided && (
         <EffectList
-          before={{ ruleset: live.ruleset, source: "live", title: "Now live" }}
-          after={{ ruleset: kept.ruleset, source: `review ${review.number}`, title: `Review ${review.number}` }}
+          before={{ ruleset: live.ruleset, source: "live", title: t("Now live") }}
+          after={{
+            ruleset: kept.ruleset,
+            source: `review ${review.number}`,
+            title: t("Review {number}", { number: review.number }),
+          }}
         />
       )}
-      <section className="stack" aria-label="All changes">
-        <h2>All changes against what is live</h2>
-        {changes.length === 0 && <span className="quiet">None.</span>}
+      <section className="stack" aria-label={t("All changes")}>
+        <h2>{t("All changes against what is live")}</h2>
+        {changes.length === 0 && <span className="quiet">{t("None.")}</span>}
         <Differences
           differences={changes}
           comments={kept?.comments ?? []}

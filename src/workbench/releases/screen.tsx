@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import { useSearchParams } from "next/navigation";
 import { useAsked } from "../parts/asked";
 import { useDesk } from "../parts/desk/desk";
@@ -37,40 +38,46 @@ export function ReleasesScreen() {
   const chosen = now?.reviews.find((one) => one.number === number);
   return (
     <main className="twopart releases">
-      <nav aria-label="Releases">
-        <h1>Releases</h1>
+      <nav aria-label={t("Releases")}>
+        <h1>{t("Releases")}</h1>
         <ul>
           {item(
             "draft",
-            "The draft",
+            t("The draft"),
             changed.length === 0
-              ? "Nothing differs from what is live"
-              : `${changed.length} ${changed.length === 1 ? "change" : "changes"} not live yet`,
+              ? t("Nothing differs from what is live")
+              : t("{changed} {changed, plural, one {change} other {changes}} not live yet", {
+                  changed: changed.length,
+                }),
             "",
           )}
           {pending.map((one) =>
             item(
               `review-${one.number}`,
-              `Review ${one.number}`,
-              `asked by ${nameOf(one.askedBy)}, ${timeWords(one.askedAt, zone)}`,
-              one.state === "open" ? "open" : `live ${timeWords(one.liveAt ?? "", zone)}`,
+              t("Review {number}", { number: one.number }),
+              t("asked by {askedBy}, {timeWords}", {
+                askedBy: nameOf(one.askedBy),
+                timeWords: timeWords(one.askedAt, zone),
+              }),
+              one.state === "open" ? "open" : t("live {timeWords}", { timeWords: timeWords(one.liveAt ?? "", zone) }),
               "draft",
             ),
           )}
-          {past
-            .slice(0, 3)
-            .map((one) =>
-              item(
-                `review-${one.number}`,
-                `Review ${one.number}`,
-                `by ${nameOf(one.askedBy)}, ${timeWords(one.askedAt, zone)}`,
-                one.state,
-              ),
-            )}
+          {past.slice(0, 3).map((one) =>
+            item(
+              `review-${one.number}`,
+              t("Review {number}", { number: one.number }),
+              t("by {askedBy}, {timeWords}", {
+                askedBy: nameOf(one.askedBy),
+                timeWords: timeWords(one.askedAt, zone),
+              }),
+              one.state,
+            ),
+          )}
           {now?.releases.map((one) =>
             item(
               `release-${one.number}`,
-              `Release ${one.number}`,
+              t("Release {number}", { number: one.number }),
               [one.note, `${nameOf(one.person)}, ${timeWords(one.madeAt, zone)}`].filter(Boolean).join(" · "),
               one.number === live?.number ? "live" : "",
               "live",

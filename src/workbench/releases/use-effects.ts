@@ -1,4 +1,5 @@
 "use client";
+import { speech } from "@/core/messages/t";
 import { useEffect, useState } from "react";
 import type { Effect, EffectStep } from "@/core/analysis/effects";
 import type { KnownPage } from "@/core/analysis/made-visit";
@@ -28,7 +29,7 @@ export function useEffects(
       if (effect) list.push(effect);
       setState({ list: [...list], share: Math.min(0.99, done / of), of: after });
     };
-    worker.postMessage({ before, after, pages, from: now() });
+    worker.postMessage({ before, after, pages, from: now(), speech: speech() });
     return () => worker.terminate();
   }, [before, after, pages]);
   return state.of === after ? state : { list: [], share: 0 };

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
 import TextField from "@mui/material/TextField";
@@ -19,7 +20,7 @@ export function AnnotationList({
 }) {
   if (annotations.length === 0) return null;
   return (
-    <ul className="plain stack" style={{ gap: 2 }} aria-label="What happened">
+    <ul className="plain stack" style={{ gap: 2 }} aria-label={t("What happened")}>
       {annotations.map((item, index) => (
         <li key={item.id} className="row" style={{ gap: 6 }}>
           <span>
@@ -30,7 +31,7 @@ export function AnnotationList({
             <IconButton
               size="small"
               className="noprint"
-              aria-label={`Delete the note of ${dayLabel(item.day)}: ${item.says}`}
+              aria-label={t("Delete the note of {day}: {says}", { day: dayLabel(item.day), says: item.says })}
               onClick={() => onDrop(item)}
             >
               <Trash2 size={14} />
@@ -72,7 +73,7 @@ export function NoteForm({ days, today, onAdd }: Props) {
             setOpen(true);
           }}
         >
-          Note what happened
+          {t("Note what happened")}
         </Button>
       </div>
     );
@@ -92,15 +93,15 @@ export function NoteForm({ days, today, onAdd }: Props) {
     >
       <TextField
         type="date"
-        label="On"
+        label={t("On")}
         value={day}
         error={outside}
-        helperText={outside ? "A day of those that are shown" : undefined}
+        helperText={outside ? t("A day of those that are shown") : undefined}
         onChange={(event) => setDay(event.target.value)}
         slotProps={{ inputLabel: { shrink: true } }}
       />
       <TextField
-        label="What happened"
+        label={t("What happened")}
         autoFocus
         value={says}
         onChange={(event) => setSays(event.target.value)}
@@ -108,9 +109,9 @@ export function NoteForm({ days, today, onAdd }: Props) {
         sx={{ flex: 1 }}
       />
       <Button type="submit" variant="contained" disabled={outside || says.trim() === ""}>
-        Note it
+        {t("Note it")}
       </Button>
-      <Button onClick={close}>Cancel</Button>
+      <Button onClick={close}>{t("Cancel")}</Button>
     </form>
   );
 }

@@ -1,3 +1,4 @@
+import { t } from "@/core/messages/t";
 import type { Outcome } from "@/core/results/results";
 import { wilson } from "@/core/statistics/shares";
 import { plain } from "../parts/numbers";
@@ -28,16 +29,19 @@ export function ByVariant({ outcomes, goal, nameOf, indexOf, colour, money }: Pr
     <table className="grid">
       <thead>
         <tr>
-          <th>Variant</th>
-          <th className="num">Exposures</th>
-          <th className="num" title="Visitors who gave consent, each once: rates are of them">
-            Visitors
+          <th>{t("Variant")}</th>
+          <th className="num">{t("Exposures")}</th>
+          <th className="num" title={t("Visitors who gave consent, each once: rates are of them")}>
+            {t("Visitors")}
           </th>
-          <th>Clicked</th>
-          <th>{goal ? `Conversions: ${goal}` : "Conversions"}</th>
-          <th className="num">Value</th>
-          <th className="num" title="All that was brought, by visitor: tests compare what each brought the first time">
-            Per visitor
+          <th>{t("Clicked")}</th>
+          <th>{goal ? t("Conversions: {goal}", { goal }) : t("Conversions")}</th>
+          <th className="num">{t("Value")}</th>
+          <th
+            className="num"
+            title={t("All that was brought, by visitor: tests compare what each brought the first time")}
+          >
+            {t("Per visitor")}
           </th>
         </tr>
       </thead>

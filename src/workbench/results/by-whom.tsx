@@ -1,3 +1,4 @@
+import { said, t, text } from "@/core/messages/t";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { systemNames } from "@/core/lens/phrases";
@@ -10,16 +11,16 @@ import { plain } from "../parts/numbers";
 import { Swatch } from "../parts/variants";
 
 export type Split = Group | "weekday";
-const visits: Record<string, string> = { new: "first visit", back: "was there before" };
-const splits: readonly { of: Split; name: string; called?: (key: string) => string | undefined }[] = [
-  { of: "source", name: "Source" },
-  { of: "campaign", name: "Campaign" },
-  { of: "visits", name: "New or returning", called: (key) => visits[key] },
-  { of: "country", name: "Country", called: countryName },
-  { of: "language", name: "Language", called: languageName },
-  { of: "device", name: "Device" },
-  { of: "system", name: "Operating system", called: (key) => systemNames[key] },
-  { of: "weekday", name: "Weekday", called: (key) => weekdayNames[Number(key)] },
+const visits: Record<string, string> = said({ new: text("first visit"), back: text("was there before") });
+const splits = (): readonly { of: Split; name: string; called?: (key: string) => string | undefined }[] => [
+  { of: "source", name: t("Source") },
+  { of: "campaign", name: t("Campaign") },
+  { of: "visits", name: t("New or returning"), called: (key) => visits[key] },
+  { of: "country", name: t("Country"), called: countryName },
+  { of: "language", name: t("Language"), called: languageName },
+  { of: "device", name: t("Device") },
+  { of: "system", name: t("Operating system"), called: (key) => systemNames[key] },
+  { of: "weekday", name: t("Weekday"), called: (key) => weekdayNames[Number(key)] },
 ];
 /** So many groups stand on the screen; all of them are in the CSV. */
 const mostGroups = 20;
@@ -40,22 +41,22 @@ interface Props {
 
 /** By one kind of group: how often each variant was seen, and what came of it. */
 export function ByWhom({ rows, by, goal, did, split, onSplit, lines, nameOf, indexOf }: Props) {
-  const { name, called } = splits.find((item) => item.of === split) ?? { name: "" };
+  const { name, called } = splits().find((item) => item.of === split) ?? { name: "" };
   const parts = split === "weekday" ? parted(asWeekdays(rows), "day", goal) : parted(rows, split, goal);
   const isThere = split === "weekday" || split === by;
   const known = parts.some((part) => part.key !== "");
   return (
-    <section className="stack" aria-label="By whom">
+    <section className="stack" aria-label={t("By whom")}>
       <div className="row">
-        <h2 style={{ flex: 1 }}>Who saw it</h2>
+        <h2 style={{ flex: 1 }}>{t("Who saw it")}</h2>
         <TextField
           select
-          label="By"
+          label={t("By")}
           value={split}
           onChange={(event) => onSplit(event.target.value as Split)}
           sx={{ width: 200 }}
         >
-          {splits.map((item) => (
+          {splits().map((item) => (
             <MenuItem key={item.of} value={item.of}>
               {item.name}
             </MenuItem>
@@ -64,7 +65,7 @@ export function ByWhom({ rows, by, goal, did, split, onSplit, lines, nameOf, ind
       </div>
       {!isThere && (
         <span className="quiet" role="status">
-          Counting …
+          {t("Counting …")}
         </span>
       )}
       <table className="grid beside" aria-busy={!isThere}>
@@ -85,7 +86,11 @@ export function ByWhom({ rows, by, goal, did, split, onSplit, lines, nameOf, ind
           {parts.slice(0, mostGroups).map((part) => (
             <tr key={part.key}>
               <td>
-                {part.key === "" ? (split === "campaign" ? "none" : "not known") : (called?.(part.key) ?? part.key)}
+                {part.key === ""
+                  ? split === "campaign"
+                    ? t("none")
+                    : t("not known")
+                  : (called?.(part.key) ?? part.key)}
               </td>
               {lines.map((item) => {
                 const own = part.outcomes.find((one) => one.variant === item.variant && one.arm === item.arm);
@@ -96,7 +101,13 @@ export function ByWhom({ rows, by, goal, did, split, onSplit, lines, nameOf, ind
                       <>
                         {plain(own.exposures)}
                         {rate !== undefined && own.visitors >= 20 && (
-                          <span className="quiet" title={`${own.converted} of ${own.visitors} visitors`}>
+                          <span
+                            className="quiet"
+                            title={t("{converted} of {visitors} visitors", {
+                              converted: own.converted,
+                              visitors: own.visitors,
+                            })}
+                          >
                             &ensp;{(rate * 100).toFixed(0)} %
                           </span>
                         )}
@@ -112,10 +123,20 @@ export function ByWhom({ rows, by, goal, did, split, onSplit, lines, nameOf, ind
         </tbody>
       </table>
       <span className="quiet">
-        Exposures, and the share of visitors who {did} where at least 20 are known
-        {parts.length > mostGroups ? `; the ${mostGroups} that saw most, all of them in the CSV` : ""}.{" "}
-        {split === "visits" && known ? "Whether a visitor was there before is known of those who gave consent. " : ""}
-        Among many groups some differ by chance: what looks better in one of them is an idea for a test, and no result.
+        {t(
+          "Exposures, and the share of visitors who {did} where at least 20 are known{parts}. {known}Among many groups some differ by chance: what looks better in one of them is an idea for a test, and no result.",
+          {
+            did,
+            parts:
+              parts.length > mostGroups
+                ? t("; the {mostGroups} that saw most, all of them in the CSV", { mostGroups })
+                : "",
+            known:
+              split === "visits" && known
+                ? t("Whether a visitor was there before is known of those who gave consent. ")
+                : "",
+          },
+        )}
       </span>
     </section>
   );

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
@@ -20,17 +21,19 @@ interface Props {
 export function ForgetCounts({ name, from, until, exposures, onForget, onClose }: Props) {
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="xs" aria-labelledby="forget-counts-title">
-      <DialogTitle id="forget-counts-title">Delete what was counted of “{name}”?</DialogTitle>
+      <DialogTitle id="forget-counts-title">{t("Delete what was counted of “{name}”?", { name })}</DialogTitle>
       <DialogContent>
-        From {dayLabel(from)} to {dayLabel(until)}: it was seen {plain(exposures)} times, and all that came of it goes
-        with that, permanently. Meant for what you tried yourselves before it was live, or what a machine made.
+        {t(
+          "From {from} to {until}: it was seen {exposures} times, and all that came of it goes with that, permanently. Meant for what you tried yourselves before it was live, or what a machine made.",
+          { from: dayLabel(from), until: dayLabel(until), exposures: plain(exposures) },
+        )}
       </DialogContent>
       <DialogActions>
         <Button autoFocus onClick={onClose}>
-          Keep it
+          {t("Keep it")}
         </Button>
         <Button variant="contained" color="error" onClick={onForget}>
-          Delete it
+          {t("Delete it")}
         </Button>
       </DialogActions>
     </Dialog>

@@ -1,4 +1,5 @@
 "use client";
+import { locale, said, t, text } from "@/core/messages/t";
 import type { Plugin } from "chart.js";
 import { useMemo } from "react";
 import { Chart } from "react-chartjs-2";
@@ -8,20 +9,20 @@ import { parted } from "@/core/results/results";
 import { chartColour, dayLabel, token, useThemeName } from "../parts/charts";
 
 /** What is drawn over time. */
-export const measures = [
-  { id: "exposures", name: "Exposures", of: (item: Outcome) => item.exposures },
+export const measures = said([
+  { id: "exposures", name: text("Exposures"), of: (item: Outcome) => item.exposures },
   {
     id: "clicks",
-    name: "Share who clicked, %",
+    name: text("Share who clicked, %"),
     of: (item: Outcome) => (item.visitors > 0 ? (100 * item.clicked) / item.visitors : null),
   },
   {
     id: "goal",
-    name: "Share who reached the goal, %",
+    name: text("Share who reached the goal, %"),
     of: (item: Outcome) => (item.visitors > 0 ? (100 * item.converted) / item.visitors : null),
   },
-  { id: "value", name: "Value", of: (item: Outcome) => item.value },
-] as const;
+  { id: "value", name: text("Value"), of: (item: Outcome) => item.value },
+]);
 export type Measure = (typeof measures)[number]["id"];
 
 export interface Line {
@@ -108,7 +109,7 @@ export function OverDays({
           key={[theme, ...releases.map((item) => item.release), ...annotations.map((item) => item.day)].join()}
           type="line"
           role="img"
-          aria-label={`${name} by day`}
+          aria-label={t("{name} by day", { name })}
           plugins={[marks]}
           data={{
             labels: days.map(dayLabel),
@@ -138,7 +139,7 @@ export function OverDays({
                 ticks: { color: token("--quiet") },
                 title: {
                   display: true,
-                  text: measure === "value" ? `Value, ${currency}` : name,
+                  text: measure === "value" ? t("Value, {currency}", { currency }) : name,
                   color: token("--quiet"),
                 },
               },
@@ -148,7 +149,7 @@ export function OverDays({
         />
       </div>
       <AsTable
-        caption={`${measure === "value" ? `Value, ${currency}` : name}, by day`}
+        caption={t("{name}, by day", { name: measure === "value" ? t("Value, {currency}", { currency }) : name })}
         names={lines.map((line) => line.name)}
         rows={days
           .filter((day) => day <= last)
@@ -170,11 +171,11 @@ function AsTable({
 }) {
   return (
     <details className="astable">
-      <summary className="quiet">The same as a table</summary>
+      <summary className="quiet">{t("The same as a table")}</summary>
       <table className="grid" aria-label={caption}>
         <thead>
           <tr>
-            <th scope="col">Day</th>
+            <th scope="col">{t("Day")}</th>
             {names.map((name) => (
               <th key={name} scope="col" className="num">
                 {name}
@@ -188,7 +189,7 @@ function AsTable({
               <th scope="row">{row.name}</th>
               {row.values.map((value, index) => (
                 <td key={index} className="num">
-                  {value === null ? "–" : value.toLocaleString("en-GB", { maximumFractionDigits: 2 })}
+                  {value === null ? "–" : value.toLocaleString(locale(), { maximumFractionDigits: 2 })}
                 </td>
               ))}
             </tr>

@@ -1,3 +1,4 @@
+import { t } from "@/core/messages/t";
 import { plansFor } from "@/core/statistics/planning";
 import { plain, share } from "../parts/numbers";
 
@@ -14,26 +15,28 @@ interface Props {
 export function TestPlan({ rate, weekly, did }: Props) {
   return (
     <details className="testplan">
-      <summary>What a test could tell here</summary>
+      <summary>{t("What a test could tell here")}</summary>
       <div className="stack" style={{ gap: 6, paddingTop: 8 }}>
         <span className="quiet">
-          About {plain(Math.round(weekly))} visitors a week are remembered, of whom {share(rate)} {did}. A test of two
-          arms tells a rise of at least so much by then, in 4 of 5 tests, however often you look:
+          {t(
+            "About {weekly} visitors a week are remembered, of whom {rate} {did}. A test of two arms tells a rise of at least so much by then, in 4 of 5 tests, however often you look:",
+            { weekly: plain(Math.round(weekly)), rate: share(rate), did },
+          )}
         </span>
         <table className="grid" style={{ maxWidth: 460 }}>
           <thead>
             <tr>
-              <th>After</th>
-              <th className="num">Visitors an arm</th>
-              <th className="num">A rise to at least</th>
+              <th>{t("After")}</th>
+              <th className="num">{t("Visitors an arm")}</th>
+              <th className="num">{t("A rise to at least")}</th>
             </tr>
           </thead>
           <tbody>
             {plansFor(rate, weekly).map(({ weeks, each, rise }) => (
               <tr key={weeks}>
-                <td>{weeks === 1 ? "1 week" : `${weeks} weeks`}</td>
+                <td>{t("{weeks, plural, one {# week} other {# weeks}}", { weeks })}</td>
                 <td className="num">{plain(each)}</td>
-                <td className="num">{rise === undefined ? "none is told" : share(rate + rise)}</td>
+                <td className="num">{rise === undefined ? t("none is told") : share(rate + rise)}</td>
               </tr>
             ))}
           </tbody>

@@ -1,3 +1,4 @@
+import { t } from "@/core/messages/t";
 import { rateOf, wilson, type Interval, type Share } from "@/core/statistics/shares";
 import { share } from "../parts/numbers";
 
@@ -7,7 +8,13 @@ export function Rate({ of, most, colour }: { of: Share; most: number; colour: st
   const interval = wilson(of);
   if (rate === undefined || !interval) return <span className="quiet">–</span>;
   return (
-    <span className="rate" title={`95 % sure between ${share(interval[0])} and ${share(interval[1])}`}>
+    <span
+      className="rate"
+      title={t("95 % sure between {interval} and {interval2}", {
+        interval: share(interval[0]),
+        interval2: share(interval[1]),
+      })}
+    >
       <b>{share(rate)}</b>
       <IntervalBar interval={interval} at={rate} from={0} to={most} colour={colour} />
       <span className="quiet">

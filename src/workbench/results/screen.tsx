@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import { useSearchParams } from "next/navigation";
@@ -14,7 +15,6 @@ import { addressOf } from "../parts/desk/screens";
 import { useGo } from "../parts/desk/use-go";
 import { saveFile } from "../parts/files";
 import { goalName } from "../parts/goal-words";
-import { plain } from "../parts/numbers";
 import { AnnotationList, NoteForm } from "./annotations";
 import { ForgetCounts } from "./forget-counts";
 import { ShareResults } from "./share-results";
@@ -70,7 +70,7 @@ export function ResultsScreen() {
   const mainOf =
     owner &&
     ((goal: string) =>
-      draft.edit(`${owner.name} is read by ${goalName(goal, ruleset.goals)}`, [
+      draft.edit(t("{owner} is read by {goalName}", { owner: owner.name, goalName: goalName(goal, ruleset.goals) }), [
         { do: "set", at: [list, id, "goal"], before: owner.goal, after: goal },
       ]));
   const [listed, setListed] = useState(result?.slots ?? []);
@@ -78,8 +78,8 @@ export function ResultsScreen() {
   const name = (id: string) => known.get(id)?.name ?? id;
   return (
     <main className="twopart links">
-      <nav aria-label="What was counted">
-        <h1>Results</h1>
+      <nav aria-label={t("What was counted")}>
+        <h1>{t("Results")}</h1>
         <div className="navtools">
           <div className="row">
             {[7, 14, 28].map((count) => (
@@ -91,14 +91,14 @@ export function ResultsScreen() {
                   setUntil(formatDate(today));
                 }}
               >
-                {count} days
+                {t("{count} days", { count })}
               </Button>
             ))}
           </div>
           <div className="row">
             <TextField
               type="date"
-              label="From"
+              label={t("From")}
               value={from}
               error={!days}
               onChange={(event) => setFrom(event.target.value)}
@@ -106,10 +106,10 @@ export function ResultsScreen() {
             />
             <TextField
               type="date"
-              label="To"
+              label={t("To")}
               value={until}
               error={!days}
-              helperText={days ? undefined : "Up to 400 days, the first before the last"}
+              helperText={days ? undefined : t("Up to 400 days, the first before the last")}
               onChange={(event) => setUntil(event.target.value)}
               slotProps={{ inputLabel: { shrink: true } }}
             />
@@ -126,9 +126,11 @@ export function ResultsScreen() {
                   aria-current={item.id === open}
                   onClick={() => go(addressOf("/results", item.id))}
                 >
-                  <b>{item.name}</b> {arms && <span className="pill">test</span>}
+                  <b>{item.name}</b> {arms && <span className="pill">{t("test")}</span>}
                   <span className="quiet">
-                    {count === 0 ? "not seen in this time" : count === 1 ? "seen once" : `seen ${plain(count)} times`}
+                    {count === 0
+                      ? t("not seen in this time")
+                      : t("{count, plural, one {seen once} other {seen # times}}", { count })}
                   </span>
                 </button>
               </li>
@@ -143,11 +145,13 @@ export function ResultsScreen() {
           </p>
         )}
         {!result ? (
-          <p className="quiet">{problem ? "" : "Counting …"}</p>
+          <p className="quiet">{problem ? "" : t("Counting …")}</p>
         ) : result.rows.length === 0 ? (
           <p className="teaches wide">
-            {name(open)} was not seen in this time. What visitors see is counted by itself once it is live: by the page
-            script, and by the site’s own application where it decides in its process.
+            {t(
+              "{open} was not seen in this time. What visitors see is counted by itself once it is live: by the page script, and by the site’s own application where it decides in its process.",
+              { open: name(open) },
+            )}
           </p>
         ) : (
           <SlotResults
@@ -170,11 +174,11 @@ export function ResultsScreen() {
             tools={(goal) => (
               <>
                 <Button className="noprint" onClick={() => setSharing({ goal: goal ?? "" })}>
-                  Share
+                  {t("Share")}
                 </Button>
                 {may("build") && (
                   <Button className="noprint" color="error" onClick={() => setForgetting(true)}>
-                    Delete …
+                    {t("Delete …")}
                   </Button>
                 )}
               </>
@@ -182,7 +186,7 @@ export function ResultsScreen() {
             overTime={
               <Button
                 className="noprint"
-                title="Every hour, variant, arm, goal, country, source and device: the open format of results"
+                title={t("Every hour, variant, arm, goal, country, source and device: the open format of results")}
                 onClick={() =>
                   void ask(async () => {
                     const csv = await actions.resultHours(open, from, until);
@@ -190,7 +194,7 @@ export function ResultsScreen() {
                   })
                 }
               >
-                Export by hour
+                {t("Export by hour")}
               </Button>
             }
             notes={
@@ -200,7 +204,7 @@ export function ResultsScreen() {
                   onDrop={(item) =>
                     void ask(async () => {
                       await actions.dropAnnotation(item.id);
-                      enqueueSnackbar("The note is deleted");
+                      enqueueSnackbar(t("The note is deleted"));
                     })
                   }
                 />
@@ -224,7 +228,7 @@ export function ResultsScreen() {
             setForgetting(false);
             void ask(async () => {
               await actions.forgetCounts(open, from, until);
-              enqueueSnackbar("What was counted is deleted");
+              enqueueSnackbar(t("What was counted is deleted"));
             });
           }}
           onClose={() => setForgetting(false)}

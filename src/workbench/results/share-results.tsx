@@ -1,4 +1,5 @@
 "use client";
+import { said, t, text } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
 import Dialog from "@mui/material/Dialog";
@@ -17,11 +18,11 @@ import { dayLabel } from "../parts/charts";
 import { LinkButtons } from "../parts/link-buttons";
 import { useDesk } from "../parts/desk/desk";
 
-const lastings = [
-  { days: 7, name: "a week" },
-  { days: 30, name: "30 days" },
-  { days: 90, name: "90 days" },
-];
+const lastings = said([
+  { days: 7, name: text("a week") },
+  { days: 30, name: text("30 days") },
+  { days: 90, name: text("90 days") },
+]);
 
 interface Props {
   slot: Pick<Counted, "id" | "name">;
@@ -49,21 +50,22 @@ export function ShareResults({ slot, goal, from, until, today, nameOf, onClose }
   const end = (id: string) =>
     actions.endResultLink(id).then(() => {
       setLinks(links.filter((item) => item.id !== id));
-      enqueueSnackbar("The link is ended");
+      enqueueSnackbar(t("The link is ended"));
     }, fail);
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="share-results-title">
-      <DialogTitle id="share-results-title">Share the results of “{slot.name}”</DialogTitle>
+      <DialogTitle id="share-results-title">{t("Share the results of “{slot}”", { slot: slot.name })}</DialogTitle>
       <DialogContent className="stack" sx={{ px: "22px" }}>
         <span className="quiet">
-          Anyone with the link who can reach this address can read these results, and nothing else of the site. Nothing
-          can be changed by it.
+          {t(
+            "Anyone with the link who can reach this address can read these results, and nothing else of the site. Nothing can be changed by it.",
+          )}
         </span>
         {link === undefined ? (
           <div className="row" style={{ marginTop: 8 }}>
             <TextField
               select
-              label="The link is good for"
+              label={t("The link is good for")}
               value={days}
               onChange={(event) => setDays(Number(event.target.value))}
               sx={{ width: 180 }}
@@ -76,27 +78,29 @@ export function ShareResults({ slot, goal, from, until, today, nameOf, onClose }
             </TextField>
             <FormControlLabel
               control={<Checkbox checked={goesOn} onChange={(event) => setGoesOn(event.target.checked)} />}
-              label={`From ${dayLabel(from)} on, with the days to come`}
+              label={t("From {from} on, with the days to come", { from: dayLabel(from) })}
             />
           </div>
         ) : (
           <div className="row" style={{ marginTop: 8 }}>
-            <TextField label="Link" value={link} slotProps={{ input: { readOnly: true } }} sx={{ flex: 1 }} />
+            <TextField label={t("Link")} value={link} slotProps={{ input: { readOnly: true } }} sx={{ flex: 1 }} />
             <LinkButtons link={link} />
           </div>
         )}
         {links.length > 0 && (
           <>
-            <h3 style={{ margin: 0 }}>Open links</h3>
-            <ul className="plain stack" style={{ gap: 2 }} aria-label="Open links">
+            <h3 style={{ margin: 0 }}>{t("Open links")}</h3>
+            <ul className="plain stack" style={{ gap: 2 }} aria-label={t("Open links")}>
               {links.map((item) => (
                 <li key={item.id} className="row">
                   <span style={{ flex: 1 }}>
-                    {nameOf(item.slot)}, from {dayLabel(item.from)}{" "}
-                    {item.until === null ? "on" : `to ${dayLabel(item.until)}`}{" "}
-                    <span className="quiet">good until {dayLabel(item.endsAt.slice(0, 10))}</span>
+                    {t("{slot}, from {from}", { slot: nameOf(item.slot), from: dayLabel(item.from) })}{" "}
+                    {item.until === null ? t("onwards") : t("to {until}", { until: dayLabel(item.until) })}{" "}
+                    <span className="quiet">
+                      {t("good until {endsAt}", { endsAt: dayLabel(item.endsAt.slice(0, 10)) })}
+                    </span>
                   </span>
-                  <Button onClick={() => void end(item.id)}>End link</Button>
+                  <Button onClick={() => void end(item.id)}>{t("End link")}</Button>
                 </li>
               ))}
             </ul>
@@ -104,10 +108,10 @@ export function ShareResults({ slot, goal, from, until, today, nameOf, onClose }
         )}
       </DialogContent>
       <DialogActions sx={{ px: "22px", pb: 4 }}>
-        <Button onClick={onClose}>Close</Button>
+        <Button onClick={onClose}>{t("Close")}</Button>
         {link === undefined && (
           <Button variant="contained" onClick={() => void make()}>
-            Create link
+            {t("Create link")}
           </Button>
         )}
       </DialogActions>

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import dynamic from "next/dynamic";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
@@ -12,7 +13,7 @@ import { firstView, groupOf } from "./view";
 // In the browser alone: its charts take their colours from the page.
 const SlotResults = dynamic(() => import("./slot-results").then((file) => file.SlotResults), {
   ssr: false,
-  loading: () => <p className="quiet">Counting …</p>,
+  loading: () => <p className="quiet">{t("Counting …")}</p>,
 });
 
 interface Props extends SharedResultsNow {
@@ -30,15 +31,17 @@ export function SharedResults(props: Props) {
   return (
     <main className="sharedresults detail stack">
       <header className="stack">
-        <h1>
-          Results of {slot.name}, {site.name}
-        </h1>
+        <h1>{t("Results of {slot}, {site}", { slot: slot.name, site: site.name })}</h1>
         <span className="quiet">
-          {dayLabel(from)} to {dayLabel(until)}. This link is good until {dayLabel(endsAt.slice(0, 10))}.
+          {t("{from} to {until}. This link is good until {endsAt}.", {
+            from: dayLabel(from),
+            until: dayLabel(until),
+            endsAt: dayLabel(endsAt.slice(0, 10)),
+          })}
         </span>
       </header>
       {counts.rows.length === 0 ? (
-        <p className="teaches wide">It was not seen in this time.</p>
+        <p className="teaches wide">{t("It was not seen in this time.")}</p>
       ) : (
         <SlotResults
           slot={slot}

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
@@ -83,7 +84,7 @@ export function SlotResults(props: Props) {
   const goals = [...new Set([...declared.map(({ id }) => id), ...reached])];
   const goal = firstOf([view.goal, slot.goal, reached[0], goals[0]], goals);
   const called = goal === undefined ? undefined : goalName(goal, declared);
-  const did = called === undefined ? "reached a goal" : `reached “${called}”`;
+  const did = called === undefined ? t("reached a goal") : t("reached “{called}”", { called });
   // Each goal is read, and what it is worth where it is worth anything.
   const readings = goals.length + new Set(values.map((row) => row.name)).size;
   // Said beforehand, or the only one, a goal is read as if there were nothing else.
@@ -96,9 +97,9 @@ export function SlotResults(props: Props) {
     Math.max(0, slot.variants[indexOf(variant)]?.arms.findIndex((item) => item.id === arm) ?? 0);
   const nameOf = ({ variant, arm }: Pick<Outcome, "variant" | "arm">) => {
     const found = slot.variants.find((item) => item.id === variant);
-    const base = found?.name ?? (variant === "" ? "Fallback" : variant);
+    const base = found?.name ?? (variant === "" ? t("Fallback") : variant);
     if ((found?.arms.length ?? 0) <= 1 || !arm) return base;
-    return slot.variants.length === 1 ? armName(slot, arm) : `${base}, arm ${arm}`;
+    return slot.variants.length === 1 ? armName(slot, arm) : t("{base}, arm {arm}", { base, arm });
   };
   const place = (item: Outcome) => (indexOf(item.variant) < 0 ? 1e6 : indexOf(item.variant) * 100 + armAt(item));
   const ordered = [...list].sort((a, b) => place(a) - place(b));
@@ -135,13 +136,13 @@ export function SlotResults(props: Props) {
   const counted = new Set(rows.flatMap((row) => (row.of === "day" ? [row.key] : []))).size;
   return (
     <>
-      <section className="stack" aria-label="By variant">
+      <section className="stack" aria-label={t("By variant")}>
         <div className="row wrap">
           <h2 style={{ flex: 1 }}>{slot.name}</h2>
           {goals.length > 1 && (
             <TextField
               select
-              label="Goal"
+              label={t("Goal")}
               value={goal ?? ""}
               onChange={(event) => onView({ ...view, goal: event.target.value })}
               sx={{ width: 180 }}
@@ -155,31 +156,37 @@ export function SlotResults(props: Props) {
           )}
           {onMain && goals.length > 1 && goal !== undefined && goal !== slot.goal && (
             <Button
-              title="Said beforehand, one goal is told sooner: it need not allow for the others"
+              title={t("Said beforehand, one goal is told sooner: it need not allow for the others")}
               onClick={() => onMain(goal)}
             >
-              Read by it first
+              {t("Read by it first")}
             </Button>
           )}
           <Button className="noprint" onClick={() => onSave(goal)}>
-            Export CSV
+            {t("Export CSV")}
           </Button>
           <Button className="noprint" onClick={() => window.print()}>
-            Print
+            {t("Print")}
           </Button>
           {tools?.(goal)}
         </div>
         {spikes.map((spike) => (
           <div key={spike.day} className="missing" role="note">
-            On {dayLabel(spike.day)} it was seen {plain(spike.exposures)} times, usually about{" "}
-            {plain(Math.round(spike.usual))} a day: a campaign, or a machine. Look before you trust that day.
+            {t(
+              "On {day} it was seen {exposures} times, usually about {usual} a day: a campaign, or a machine. Look before you trust that day.",
+              { day: dayLabel(spike.day), exposures: plain(spike.exposures), usual: plain(Math.round(spike.usual)) },
+            )}
           </div>
         ))}
         <ByVariant outcomes={ordered} goal={called} nameOf={nameOf} indexOf={indexOf} colour={colour} money={money} />
         <span className="quiet">
           {slot.id === holdoutSlot
-            ? "Visitors who gave consent, shared out by chance: so the difference is what all variants and pop-ups together are worth. Rates with 95 % intervals (Wilson)."
-            : "Rates are of visitors who gave consent, each counted once, with 95 % intervals (Wilson). Variants are shown to different visitors, by their rules: only arms are shared out by chance, so only between arms does a difference prove anything."}
+            ? t(
+                "Visitors who gave consent, shared out by chance: so the difference is what all variants and pop-ups together are worth. Rates with 95 % intervals (Wilson).",
+              )
+            : t(
+                "Rates are of visitors who gave consent, each counted once, with 95 % intervals (Wilson). Variants are shown to different visitors, by their rules: only arms are shared out by chance, so only between arms does a difference prove anything.",
+              )}
         </span>
         <ApartLine apart={counts.apart} />
         {all.visitors > 0 && (
@@ -209,13 +216,13 @@ export function SlotResults(props: Props) {
             armName={(arm) => armName(slot, arm)}
           />
         ))}
-      <section className="stack" aria-label="Over time">
+      <section className="stack" aria-label={t("Over time")}>
         <div className="row">
-          <h2 style={{ flex: 1 }}>Over time</h2>
+          <h2 style={{ flex: 1 }}>{t("Over time")}</h2>
           {overTime}
           <TextField
             select
-            label="What"
+            label={t("What")}
             value={view.measure}
             onChange={(event) => onView({ ...view, measure: event.target.value as Measure })}
             sx={{ width: 250 }}
@@ -238,10 +245,10 @@ export function SlotResults(props: Props) {
           today={today}
           currency={site.currency}
         />
-        <ul className="plain row wrap" aria-label="What went live">
+        <ul className="plain row wrap" aria-label={t("What went live")}>
           {marks.map((item) => (
             <li key={`${item.release} ${item.day}`} className="quiet">
-              <b className="yes">R{item.release}</b> {dayLabel(item.day)}: {item.why || "without a note"}
+              <b className="yes">R{item.release}</b> {dayLabel(item.day)}: {item.why || t("without a note")}
             </li>
           ))}
         </ul>

@@ -1,3 +1,4 @@
+import { t } from "@/core/messages/t";
 import type { ReactNode } from "react";
 import type { Interval } from "@/core/statistics/shares";
 import { IntervalBar } from "./rate";
@@ -34,11 +35,11 @@ export function TestLine({ name, verdict, says, by, interval, spread, colour, si
         </b>
         <IntervalBar interval={interval} at={by} from={-spread} to={spread} colour={colour} />
         <span className="quiet">
-          {signed(interval[0])} to {signed(interval[1])}
+          {t("{interval} to {interval2}", { interval: signed(interval[0]), interval2: signed(interval[1]) })}
         </span>
       </span>
       <details className="quiet">
-        <summary>If it was planned to be looked at once, now</summary>
+        <summary>{t("If it was planned to be looked at once, now")}</summary>
         {once}
       </details>
     </li>

@@ -1,3 +1,5 @@
+import { t } from "@/core/messages/t";
+import { rich } from "../parts/rich";
 import { usualConfidence } from "@/core/statistics/shares";
 import { judgeTest, leastEach, type ArmShare, type ArmVerdict } from "@/core/statistics/verdict";
 import type { Arm } from "@/core/formats/ruleset";
@@ -38,25 +40,30 @@ export function TestView(props: Props) {
   });
   const control = controlOf(arms);
   const { ratio, mismatch, arms: judged } = judgeTest(shares, control?.id, goals);
-  const controlName = !control ? "" : control.content === null ? "the control" : armName(control.id).toLowerCase();
-  const allowed = [judged.length > 1 && "several arms", goals > 1 && `${goals} readings`].filter(Boolean).join(" and ");
+  const controlName = !control ? "" : control.content === null ? t("the control") : armName(control.id).toLowerCase();
+  const allowed = [judged.length > 1 && t("several arms"), goals > 1 && t("{goals} readings", { goals })]
+    .filter(Boolean)
+    .join(` ${t("and")} `);
   const spread = Math.max(0.001, ...judged.flatMap((item) => item.interval.map(Math.abs)));
   const best = judged.filter((item) => item.says === "better").sort((a, b) => b.by - a.by)[0];
   const seen = shares.reduce((sum, item) => sum + item.of, 0);
   return (
-    <section className="stack test" aria-label={`Test: ${name}`}>
-      <h2>The test in {name}</h2>
+    <section className="stack test" aria-label={t("Test: {name}", { name })}>
+      <h2>{t("The test in {name}", { name })}</h2>
       <p className="serif big">
         {mismatch ? (
-          <>Do not read this test: visitors were not shared out as its weights say.</>
+          <>{t("Do not read this test: visitors were not shared out as its weights say.")}</>
         ) : best ? (
           <>
-            <b>{armName(best.id)}</b> is better than {controlName}, as far as one may be sure.
+            {rich("{best} is better than {controlName}, as far as one may be sure.", {
+              best: <b>{armName(best.id)}</b>,
+              controlName,
+            })}
           </>
         ) : judged.some((item) => item.says === "worse") && judged.every((item) => item.says !== "early") ? (
-          <>Nothing is better than {controlName}.</>
+          <>{t("Nothing is better than {controlName}.", { controlName })}</>
         ) : (
-          <>It is too early to tell.</>
+          <>{t("It is too early to tell.")}</>
         )}
       </p>
       <ul className="plain stack">
@@ -69,30 +76,52 @@ export function TestView(props: Props) {
             unit=" points"
             once={
               <>
-                {signed(item.once.interval[0])} to {signed(item.once.interval[1])} points
-                {item.once.p === undefined
-                  ? ""
-                  : `, p = ${item.once.p < 0.0001 ? "under 0.0001" : item.once.p.toFixed(4)}`}{" "}
-                (Newcombe
-                {item.once.needed === undefined
-                  ? ""
-                  : `; one plans for about ${plain(item.once.needed)} visitors an arm`}
-                ). With more looks these are wrong far more often than once in twenty.
+                {t(
+                  "{interval} to {interval2} points{p} (Newcombe{needed}). With more looks these are wrong far more often than once in twenty.",
+                  {
+                    interval: signed(item.once.interval[0]),
+                    interval2: signed(item.once.interval[1]),
+                    p:
+                      item.once.p === undefined
+                        ? ""
+                        : `, p = ${item.once.p < 0.0001 ? t("under 0.0001") : item.once.p.toFixed(4)}`,
+                    needed:
+                      item.once.needed === undefined
+                        ? ""
+                        : t("; one plans for about {needed} visitors an arm", { needed: plain(item.once.needed) }),
+                  },
+                )}
               </>
             }
           />
         ))}
       </ul>
       <span className="quiet">
-        Of {plain(seen)} visitors who gave consent, the share who {did}, beside {controlName}. Look as often as you
-        like, and stop when it says so: intervals hold at all looks together, in {Math.round(usualConfidence * 100)} of
-        100 tests (confidence sequences
-        {allowed === "" ? "" : `, Bonferroni for ${allowed}`}), if the time begins with the test.{" "}
+        {t(
+          "Of {seen} visitors who gave consent, the share who {did}, beside {controlName}. Look as often as you like, and stop when it says so: intervals hold at all looks together, in {usualConfidence} of 100 tests (confidence sequences{allowed}), if the time begins with the test.",
+          {
+            seen: plain(seen),
+            did,
+            controlName,
+            usualConfidence: Math.round(usualConfidence * 100),
+            allowed: allowed === "" ? "" : t(", Bonferroni for {allowed}", { allowed }),
+          },
+        )}{" "}
         {ratio === undefined
-          ? "No visitor has seen it yet."
+          ? t("No visitor has seen it yet.")
           : mismatch
-            ? `Expected ${arms.map((arm) => arm.weight).join(" : ")}, seen ${shares.map((item) => plain(item.of)).join(" : ")} (sample ratio check, p = ${ratio.p.toExponential(1)}): look for a redirect, a cache or a bot that reaches one arm more.`
-            : `Visitors were shared out as meant: ${shares.map((item) => `${item.id} ${plain(item.of)}`).join(", ")} (sample ratio check, p = ${ratio.p.toFixed(2)}).`}
+            ? t(
+                "Expected {arms}, seen {shares} (sample ratio check, p = {toExponential}): look for a redirect, a cache or a bot that reaches one arm more.",
+                {
+                  arms: arms.map((arm) => arm.weight).join(" : "),
+                  shares: shares.map((item) => plain(item.of)).join(" : "),
+                  toExponential: ratio.p.toExponential(1),
+                },
+              )
+            : t("Visitors were shared out as meant: {shares} (sample ratio check, p = {p}).", {
+                shares: shares.map((item) => `${item.id} ${plain(item.of)}`).join(", "),
+                p: ratio.p.toFixed(2),
+              })}
       </span>
       {control && !mismatch && values.length > 0 && (
         <TestWorth
@@ -109,15 +138,18 @@ const signed = (value: number): string => `${value >= 0 ? "+" : "−"}${share(Ma
 function verdictText(item: ArmVerdict, shares: readonly ArmShare[], control: string | undefined, days: number): string {
   switch (item.says) {
     case "mismatch":
-      return "Not to be read.";
+      return t("Not to be read.");
     case "better":
-      return `Better. ${sureText(item.p)}`;
+      return t("Better. {p}", { p: sureText(item.p) });
     case "worse":
-      return `Worse. ${sureText(item.p)}`;
+      return t("Worse. {p}", { p: sureText(item.p) });
     case "early": {
       const both = shares.filter(({ id }) => id === item.id || id === control);
       const few = both.some((one) => Math.min(one.hits, one.of - one.hits) < leastEach);
-      return `Too early to tell: ${few ? `fewer than ${leastEach} did it, or did not` : "it may as well be chance"}.${waitText(item.needed, both, days)}`;
+      return t("Too early to tell: {few}.{waitText}", {
+        few: few ? t("fewer than {leastEach} did it, or did not", { leastEach }) : t("it may as well be chance"),
+        waitText: waitText(item.needed, both, days),
+      });
     }
   }
 }

@@ -1,3 +1,4 @@
+import { t } from "@/core/messages/t";
 import type { Outcome } from "@/core/results/results";
 import { boundedShare, boundOf, worthOf, type ValueRow } from "@/core/results/worth";
 import { judgeWorth, leastSome, type WorthVerdict } from "@/core/statistics/worth";
@@ -47,27 +48,40 @@ export function TestWorth(props: Props) {
   const signed = (minor: number) => `${minor >= 0 ? "+" : "−"}${money(Math.round(Math.abs(minor)))}`;
   return (
     <>
-      <h3>What a visitor was worth</h3>
-      <ul className="plain stack" aria-label="What a visitor was worth">
+      <h3>{t("What a visitor was worth")}</h3>
+      <ul className="plain stack" aria-label={t("What a visitor was worth")}>
         {judged.map((item) => (
           <TestLine
             key={item.id}
             name={armName(item.id)}
             verdict={verdictText(item, [base, ...others.filter(({ id }) => id === item.id)], days)}
             {...{ says: item.says, by: item.by, interval: item.interval, spread, colour, signed }}
-            once={`${signed(item.once[0])} to ${signed(item.once[1])}. With more looks this is wrong far more often than once in twenty.`}
+            once={t("{once} to {once2}. With more looks this is wrong far more often than once in twenty.", {
+              once: signed(item.once[0]),
+              once2: signed(item.once[1]),
+            })}
           />
         ))}
       </ul>
       <span className="quiet">
-        Beside {control.name}, by what each visitor brought who {did}, the first time. Of {plain(some)} values{" "}
-        {bound === Infinity
-          ? some < 1 / boundedShare
-            ? "none is bounded: that begins with a hundred of them"
-            : "none stands out, so none is bounded"
-          : `the largest, 1 in ${Math.round(1 / boundedShare)} at most, count as ${money(Math.round(bound))}, so that a few very large ones decide nothing`}
-        . Read beside the goal itself, so its intervals are wider ({readings} readings, Bonferroni); they hold at all
-        looks, too.
+        {t(
+          "Beside {control}, by what each visitor brought who {did}, the first time. Of {some} values {some2}. Read beside the goal itself, so its intervals are wider ({readings} readings, Bonferroni); they hold at all looks, too.",
+          {
+            control: control.name,
+            did,
+            some: plain(some),
+            some2:
+              bound === Infinity
+                ? some < 1 / boundedShare
+                  ? t("none is bounded: that begins with a hundred of them")
+                  : t("none stands out, so none is bounded")
+                : t(
+                    "the largest, 1 in {boundedShare} at most, count as {bound}, so that a few very large ones decide nothing",
+                    { boundedShare: Math.round(1 / boundedShare), bound: money(Math.round(bound)) },
+                  ),
+            readings,
+          },
+        )}
       </span>
     </>
   );
@@ -76,12 +90,14 @@ export function TestWorth(props: Props) {
 function verdictText(item: WorthVerdict, both: readonly { of: number }[], days: number): string {
   switch (item.says) {
     case "better":
-      return `Worth more. ${sureText(item.p)}`;
+      return t("Worth more. {p}", { p: sureText(item.p) });
     case "worse":
-      return `Worth less. ${sureText(item.p)}`;
+      return t("Worth less. {p}", { p: sureText(item.p) });
     case "few":
-      return `Too early to tell: fewer than ${leastSome} in one of the arms brought anything.`;
+      return t("Too early to tell: fewer than {leastSome} in one of the arms brought anything.", { leastSome });
     case "early":
-      return `Too early to tell: it may as well be chance.${waitText(item.needed, both, days)}`;
+      return t("Too early to tell: it may as well be chance.{waitText}", {
+        waitText: waitText(item.needed, both, days),
+      });
   }
 }

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
@@ -14,7 +15,7 @@ interface Props {
 }
 
 /** A line by which one more is added to a list. */
-export function AddLine({ label, placeholder, problem, button = "Add", onAdd }: Props) {
+export function AddLine({ label, placeholder, problem, button = t("Add"), onAdd }: Props) {
   const [text, setText] = useState("");
   const [refusal, setRefusal] = useState<string>();
   const wanted = text.trim();

@@ -1,4 +1,5 @@
 "use client";
+import { said, t, text } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
 import MenuItem from "@mui/material/MenuItem";
@@ -13,15 +14,15 @@ import { Field } from "../parts/field";
 import { AddLine } from "./add-line";
 import { Section } from "./section";
 
-const kindWords: Record<FieldKind, string> = {
-  line: "one line of text",
-  text: "text of several lines",
-  html: "rich text",
-  image: "picture with a description",
-  link: "link",
-  number: "number",
-  flag: "on or off",
-};
+const kindWords: Record<FieldKind, string> = said({
+  line: text("one line of text"),
+  text: text("text of several lines"),
+  html: text("rich text"),
+  image: text("picture with a description"),
+  link: text("link"),
+  number: text("number"),
+  flag: text("on or off"),
+});
 
 /** The kinds of blocks, declared once by the developer: authors fill in their fields. */
 export function BlockTypes() {
@@ -31,8 +32,10 @@ export function BlockTypes() {
     usesOf({ blockType: id }, ruleset).length + ruleset.library.filter((block) => block.content.type === id).length;
   return (
     <Section
-      title="Kinds of blocks"
-      says="What a version can be made of. The developer declares its fields here and draws it on the site by a template with the same id; without one, its fields are shown in their order."
+      title={t("Kinds of blocks")}
+      says={t(
+        "What a version can be made of. The developer declares its fields here and draws it on the site by a template with the same id; without one, its fields are shown in their order.",
+      )}
     >
       {ruleset.blockTypes.map((type) => {
         const uses = usesOfType(type.id);
@@ -45,23 +48,23 @@ export function BlockTypes() {
                 {type.fields
                   .map((field) => field.name)
                   .slice(0, 4)
-                  .join(", ") || "no fields yet"}
+                  .join(", ") || t("no fields yet")}
                 {type.fields.length > 4 && " …"}
               </span>
               <Button
                 aria-expanded={open === type.id}
-                aria-label={`Fields of ${type.name}`}
+                aria-label={t("Fields of {type}", { type: type.name })}
                 onClick={() => setOpen(open === type.id ? undefined : type.id)}
               >
-                {open === type.id ? "Close" : "Fields"}
+                {open === type.id ? t("Close") : t("Fields")}
               </Button>
               <IconButton
                 size="small"
-                aria-label={`Remove the kind ${type.name}`}
+                aria-label={t("Remove the kind {type}", { type: type.name })}
                 disabled={uses > 0}
-                title={uses > 0 ? `Used ${uses} times` : undefined}
+                title={uses > 0 ? t("Used {uses} times", { uses }) : undefined}
                 onClick={() =>
-                  draft.edit(`Kind of block ${type.name} removed`, [
+                  draft.edit(t("Kind of block {type} removed", { type: type.name }), [
                     removeItem(["blockTypes"], ruleset.blockTypes, type),
                   ])
                 }
@@ -74,11 +77,11 @@ export function BlockTypes() {
         );
       })}
       <AddLine
-        label="Name of a new kind of block"
-        button="Add a kind"
+        label={t("Name of a new kind of block")}
+        button={t("Add a kind")}
         onAdd={(name) => {
           const id = freshThingId(name, "blockTypes", ruleset);
-          draft.edit(`Kind of block ${name} is new`, [
+          draft.edit(t("Kind of block {name} is new", { name }), [
             insertItem(["blockTypes"], { id, name, fields: [] }, ruleset.blockTypes.length),
           ]);
           setOpen(id);
@@ -102,11 +105,11 @@ function TypeFields({ type }: { type: BlockType }) {
   return (
     <div className="stack">
       <Field
-        label="Name of the kind"
+        label={t("Name of the kind")}
         value={type.name}
-        problem={(name) => (name.trim() === "" ? "Give it a name" : undefined)}
+        problem={(name) => (name.trim() === "" ? t("Give it a name") : undefined)}
         onCommit={(name) =>
-          draft.edit(`Kind of block ${type.name} renamed`, [
+          draft.edit(t("Kind of block {type} renamed", { type: type.name }), [
             { do: "set", at: [...at, "name"], before: type.name, after: name },
           ])
         }
@@ -121,20 +124,25 @@ function TypeFields({ type }: { type: BlockType }) {
         return (
           <div key={field.id} className="row">
             <Field
-              label={`Field ${index + 1}`}
+              label={t("Field {index}", { index: index + 1 })}
               value={field.name}
-              problem={(name) => (name.trim() === "" ? "Give it a name" : undefined)}
-              onCommit={(name) => change({ name }, `Field ${field.name} of ${type.name} renamed`)}
+              problem={(name) => (name.trim() === "" ? t("Give it a name") : undefined)}
+              onCommit={(name) =>
+                change({ name }, t("Field {field} of {type} renamed", { field: field.name, type: type.name }))
+              }
             />
             <TextField
               select
               value={field.kind}
               disabled={uses > 0}
               onChange={(event) =>
-                change({ kind: event.target.value as FieldKind }, `Kind of the field ${field.name} of ${type.name}`)
+                change(
+                  { kind: event.target.value as FieldKind },
+                  t("Kind of the field {field} of {type}", { field: field.name, type: type.name }),
+                )
               }
               sx={{ width: 220 }}
-              slotProps={{ htmlInput: { "aria-label": `Kind of ${field.name}` } }}
+              slotProps={{ htmlInput: { "aria-label": t("Kind of {field}", { field: field.name }) } }}
             >
               {fieldKinds.map((kind) => (
                 <MenuItem key={kind} value={kind}>
@@ -144,13 +152,13 @@ function TypeFields({ type }: { type: BlockType }) {
             </TextField>
             <IconButton
               size="small"
-              aria-label={`Remove the field ${field.name}`}
+              aria-label={t("Remove the field {field}", { field: field.name })}
               disabled={uses > 0}
-              title={uses > 0 ? `Filled in ${uses} times` : undefined}
+              title={uses > 0 ? t("Filled in {uses} times", { uses }) : undefined}
               onClick={() =>
                 setFields(
                   type.fields.filter((_, i) => i !== index),
-                  `Field ${field.name} of ${type.name} removed`,
+                  t("Field {field} of {type} removed", { field: field.name, type: type.name }),
                 )
               }
             >
@@ -160,11 +168,14 @@ function TypeFields({ type }: { type: BlockType }) {
         );
       })}
       <AddLine
-        label="Name of a new field"
-        button="Add a field"
+        label={t("Name of a new field")}
+        button={t("Add a field")}
         onAdd={(name) => {
           const id = freshIdIn(name, new Set(type.fields.map((field) => field.id)), "field");
-          setFields([...type.fields, { id, name, kind: "line" }], `Field ${name} of ${type.name}`);
+          setFields(
+            [...type.fields, { id, name, kind: "line" }],
+            t("Field {name} of {type}", { name, type: type.name }),
+          );
         }}
       />
     </div>

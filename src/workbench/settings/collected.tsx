@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
 import { Trash2 } from "lucide-react";
@@ -29,17 +30,19 @@ export function Collected() {
     actions.readFacts().then(
       () => {
         lists.again("pages");
-        enqueueSnackbar("Title and facts of the pages were read anew");
+        enqueueSnackbar(t("Title and facts of the pages were read anew"));
       },
       (error: unknown) => enqueueSnackbar(whyNot(error), { variant: "error" }),
     );
   const keyOf = (entry: Collect) => JSON.stringify([entry.signal, entry.from]);
   return (
     <Section
-      title="What pages tell"
-      says="The cart’s value, a page’s category, data of your own: read from where they stand on the page, so that rules can ask for them without a developer. What a page tells outright comes first. A cart told by a page is good for messages; prices are never made of it."
+      title={t("What pages tell")}
+      says={t(
+        "The cart’s value, a page’s category, data of your own: read from where they stand on the page, so that rules can ask for them without a developer. What a page tells outright comes first. A cart told by a page is good for messages; prices are never made of it.",
+      )}
     >
-      {collect.length === 0 && <span className="quiet">Nothing is read from pages yet.</span>}
+      {collect.length === 0 && <span className="quiet">{t("Nothing is read from pages yet.")}</span>}
       {collect.map((entry) => (
         <div key={keyOf(entry)} className="row line" style={{ alignItems: "flex-start" }}>
           <span className="stack" style={{ flex: 1, gap: 2 }}>
@@ -51,11 +54,17 @@ export function Collected() {
           </span>
           {mayEdit && (
             <IconButton
-              aria-label={`Stop reading ${nameOfSignal(entry.signal, ruleset)} ${fromWords(entry)}`}
+              aria-label={t("Stop reading {nameOfSignal} {entry}", {
+                nameOfSignal: nameOfSignal(entry.signal, ruleset),
+                entry: fromWords(entry),
+              })}
               onClick={() =>
                 set(
                   collect.filter((item) => item !== entry),
-                  `${nameOfSignal(entry.signal, ruleset)} is no longer read ${fromWords(entry)}`,
+                  t("{nameOfSignal} is no longer read {entry}", {
+                    nameOfSignal: nameOfSignal(entry.signal, ruleset),
+                    entry: fromWords(entry),
+                  }),
                 )
               }
             >
@@ -66,9 +75,9 @@ export function Collected() {
       ))}
       <div className="row" style={{ flexWrap: "wrap" }}>
         <Button component={To} href="/pages?point=value">
-          Point at a value on the page
+          {t("Point at a value on the page")}
         </Button>
-        {mayEdit && collect.length > 0 && <Button onClick={() => void readAgain()}>Read pages again</Button>}
+        {mayEdit && collect.length > 0 && <Button onClick={() => void readAgain()}>{t("Read pages again")}</Button>}
       </div>
       {mayEdit && (
         <>
@@ -77,11 +86,20 @@ export function Collected() {
               const more: Edit[] = field
                 ? [{ do: "set", at: ["dataFields"], before: ruleset.dataFields, after: [...ruleset.dataFields, field] }]
                 : [];
-              set([...collect, entry], `${nameOfSignal(entry.signal, ruleset)} is read from pages`, more);
+              set(
+                [...collect, entry],
+                t("{nameOfSignal} is read from pages", { nameOfSignal: nameOfSignal(entry.signal, ruleset) }),
+                more,
+              );
             }}
           />
           <ByHand
-            onAdd={(entry) => set([...collect, entry], `${nameOfSignal(entry.signal, ruleset)} is read from pages`)}
+            onAdd={(entry) =>
+              set(
+                [...collect, entry],
+                t("{nameOfSignal} is read from pages", { nameOfSignal: nameOfSignal(entry.signal, ruleset) }),
+              )
+            }
           />
         </>
       )}
@@ -108,28 +126,29 @@ function Suggestions({ onUse }: { onUse: (entry: Collect, field: Suggestion["fie
     <div className="stack">
       <div className="row">
         <Button disabled={busy} onClick={look}>
-          {busy ? "Looking …" : "Look for what the pages tell by open standards"}
+          {busy ? t("Looking …") : t("Look for what the pages tell by open standards")}
         </Button>
       </div>
       {problem && <span className="error">{problem}</span>}
       {left?.length === 0 && (
         <span role="status" className="quiet">
-          Nothing more was found. Pages tell by open standards with linked data (JSON-LD) or microdata of schema.org,
-          and metadata.
+          {t(
+            "Nothing more was found. Pages tell by open standards with linked data (JSON-LD) or microdata of schema.org, and metadata.",
+          )}
         </span>
       )}
       {left?.map(({ entry, field, pages, such }) => {
-        const name = field ? `${field.name}, of the page` : nameOfSignal(entry.signal, ruleset);
+        const name = field ? t("{field}, of the page", { field: field.name }) : nameOfSignal(entry.signal, ruleset);
         return (
           <div key={entry.signal} className="row line">
             <span style={{ flex: 1 }}>
               <b>{name}</b> <span className="quiet">{fromWords(entry)}</span>
               <br />
               {such.map((value) => valueWords(entry.signal, value, ruleset.site)).join(", ")}{" "}
-              <span className="quiet">on {pages === 1 ? "1 page" : `${pages} pages`}</span>
+              <span className="quiet">{t("on {pages, plural, one {# page} other {# pages}}", { pages })}</span>
             </span>
             <Button disabled={field !== undefined && !may("build")} onClick={() => onUse(entry, field)}>
-              Read it
+              {t("Read it")}
             </Button>
           </div>
         );
@@ -147,10 +166,10 @@ function ByHand({ onAdd }: { onAdd: (entry: Collect) => void }) {
   return (
     <PlaceForm
       counts={kind === "number" || kind === "money"}
-      blocked={lacksValue ? "A cart is known by its value: say first where that stands." : undefined}
+      blocked={lacksValue ? t("A cart is known by its value: say first where that stands.") : undefined}
       onAdd={(from, decimal) => onAdd({ signal, from, ...decimal })}
     >
-      <CollectSignal label="What it tells" value={signal} onChange={setSignal} />
+      <CollectSignal label={t("What it tells")} value={signal} onChange={setSignal} />
     </PlaceForm>
   );
 }

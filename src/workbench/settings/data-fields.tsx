@@ -1,4 +1,5 @@
 "use client";
+import { said, t, text } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
 import MenuItem from "@mui/material/MenuItem";
@@ -10,14 +11,14 @@ import { usesOf } from "@/core/ruleset/uses";
 import { useDesk } from "../parts/desk/desk";
 import { Section } from "./section";
 
-const kindWords: Record<DataKind, string> = {
-  text: "text",
-  texts: "several texts",
-  number: "number",
-  flag: "on or off",
-  date: "date",
-};
-const sourceWords = { data: "of the visitor", "page.data": "of the page" } as const;
+const kindWords: Record<DataKind, string> = said({
+  text: text("text"),
+  texts: text("several texts"),
+  number: text("number"),
+  flag: text("on or off"),
+  date: text("date"),
+});
+const sourceWords = said({ data: text("of the visitor"), "page.data": text("of the page") });
 
 /** What the site itself tells, with its kinds: then rules and tokens can use it. */
 export function DataFields() {
@@ -32,8 +33,10 @@ export function DataFields() {
   const taken = dataFields.some((field) => field.signal === signal && field.name === wanted);
   return (
     <Section
-      title="Data of the site"
-      says="What the site tells besides the usual: who is signed in, the wish list, whether a plant is in season. The developer sends it; here it is declared, so that rules can ask for it."
+      title={t("Data of the site")}
+      says={t(
+        "What the site tells besides the usual: who is signed in, the wish list, whether a plant is in season. The developer sends it; here it is declared, so that rules can ask for it.",
+      )}
     >
       {dataFields.map((field, index) => {
         const uses = usesOf({ dataField: `${field.signal}.${field.name}` }, ruleset);
@@ -43,10 +46,13 @@ export function DataFields() {
             <span className="quiet" style={{ flex: 1 }}>
               {kindWords[field.kind]}, {sourceWords[field.signal]}
               {uses.length > 0 &&
-                ` · used by ${uses
-                  .map((owner) => owner.name)
-                  .slice(0, 2)
-                  .join("; ")}${uses.length > 2 ? " …" : ""}`}
+                t(" · used by {uses}{uses2}", {
+                  uses: uses
+                    .map((owner) => owner.name)
+                    .slice(0, 2)
+                    .join("; "),
+                  uses2: uses.length > 2 ? " …" : "",
+                })}
             </span>
             <TextField
               select
@@ -55,11 +61,11 @@ export function DataFields() {
               onChange={(event) =>
                 set(
                   dataFields.map((item, i) => (i === index ? { ...item, kind: event.target.value as DataKind } : item)),
-                  `Kind of the data field ${field.name}`,
+                  t("Kind of the data field {field}", { field: field.name }),
                 )
               }
               sx={{ width: 140 }}
-              slotProps={{ htmlInput: { "aria-label": `Kind of ${field.name}` } }}
+              slotProps={{ htmlInput: { "aria-label": t("Kind of {field}", { field: field.name }) } }}
             >
               {dataKinds.map((item) => (
                 <MenuItem key={item} value={item}>
@@ -68,12 +74,12 @@ export function DataFields() {
               ))}
             </TextField>
             <IconButton
-              aria-label={`Remove ${field.name}`}
+              aria-label={t("Remove {field}", { field: field.name })}
               disabled={uses.length > 0}
               onClick={() =>
                 set(
                   dataFields.filter((_, i) => i !== index),
-                  `Data field ${field.name} removed`,
+                  t("Data field {field} removed", { field: field.name }),
                 )
               }
             >
@@ -88,30 +94,30 @@ export function DataFields() {
         onSubmit={(event) => {
           event.preventDefault();
           if (wanted === "" || taken) return;
-          set([...dataFields, { signal, name: wanted, kind }], `Data field ${wanted}`);
+          set([...dataFields, { signal, name: wanted, kind }], t("Data field {wanted}", { wanted }));
           setName("");
         }}
       >
         <TextField
-          label="Name of a new field"
+          label={t("Name of a new field")}
           value={name}
           error={taken}
-          helperText={taken ? "There is such a field already" : undefined}
+          helperText={taken ? t("There is such a field already") : undefined}
           onChange={(event) => setName(event.target.value)}
         />
         <TextField
           select
-          label="Told"
+          label={t("Told")}
           value={signal}
           onChange={(event) => setSignal(event.target.value as DataField["signal"])}
           sx={{ width: 220 }}
         >
-          <MenuItem value="data">of the visitor</MenuItem>
-          <MenuItem value="page.data">of the page</MenuItem>
+          <MenuItem value="data">{t("of the visitor")}</MenuItem>
+          <MenuItem value="page.data">{t("of the page")}</MenuItem>
         </TextField>
         <TextField
           select
-          label="Kind"
+          label={t("Kind")}
           value={kind}
           onChange={(event) => setKind(event.target.value as DataKind)}
           sx={{ width: 200 }}
@@ -123,7 +129,7 @@ export function DataFields() {
           ))}
         </TextField>
         <Button type="submit" disabled={wanted === "" || taken} sx={{ py: 1.5 }}>
-          Add
+          {t("Add")}
         </Button>
       </form>
     </Section>

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
 import TextField from "@mui/material/TextField";
@@ -48,34 +49,36 @@ function PlaceData({ served, onChange }: PartProps) {
         (response) =>
           response.json() as Promise<{ ok: boolean; problem?: string; files?: ServedBy["placeFiles"]; says?: string }>,
       )
-      .catch(() => ({ ok: false, problem: "The server could not be reached. Nothing was changed." }));
+      .catch(() => ({ ok: false, problem: t("The server could not be reached. Nothing was changed.") }));
     setBusy(false);
     if (input.current) input.current.value = "";
     if (!answer.ok || !("files" in answer) || !answer.files) return setProblem(answer.problem);
     onChange({ ...served, placeFiles: answer.files });
-    enqueueSnackbar(`${file.name}: ${answer.says}, in use at once`);
+    enqueueSnackbar(t("{file}: {says}, in use at once", { file: file.name, says: answer.says }));
   };
   const ask = async () => {
     const place = await actions.placeOf(address.trim());
     setFound(
       place?.country
         ? [place.city, countryName(place.country), place.region, place.zone].filter(Boolean).join(" · ")
-        : "No place is known for this address.",
+        : t("No place is known for this address."),
     );
   };
   return (
     <Section
-      title="Place data"
-      says="From which address a visitor is where. Your own files are asked first, in this order; then the countries that ship with the product (an open data set, CC0). Holds at once, also for what is live."
+      title={t("Place data")}
+      says={t(
+        "From which address a visitor is where. Your own files are asked first, in this order; then the countries that ship with the product (an open data set, CC0). Holds at once, also for what is live.",
+      )}
     >
       {served.placeFiles.map((file) => (
         <div key={file.id} className="row line">
           <b>{file.name}</b>
           <span className="quiet" style={{ flex: 1 }}>
-            {file.says}, added {file.addedAt.slice(0, 10)}
+            {t("{says}, added {addedAt}", { says: file.says, addedAt: file.addedAt.slice(0, 10) })}
           </span>
           <IconButton
-            aria-label={`Remove ${file.name}`}
+            aria-label={t("Remove {file}", { file: file.name })}
             onClick={async () => {
               await actions.dropPlaceFile(file.id);
               onChange({ ...served, placeFiles: served.placeFiles.filter((item) => item.id !== file.id) });
@@ -86,22 +89,22 @@ function PlaceData({ served, onChange }: PartProps) {
         </div>
       ))}
       <div className="row line">
-        <b>Countries</b>
-        <span className="quiet">ships with the product, always asked last</span>
+        <b>{t("Countries")}</b>
+        <span className="quiet">{t("ships with the product, always asked last")}</span>
       </div>
       <div className="row">
         <Button component="label" disabled={busy}>
-          {busy ? "Reading …" : "Add a file (MMDB or CSV)"}
+          {busy ? t("Reading …") : t("Add a file (MMDB or CSV)")}
           <input
             ref={input}
             type="file"
             accept=".mmdb,.csv,text/csv"
             hidden
-            aria-label="File of place data"
+            aria-label={t("File of place data")}
             onChange={(event) => void send(event.target.files?.[0])}
           />
         </Button>
-        <span className="quiet">CSV: network, country, region, city, zone, lat, lon</span>
+        <span className="quiet">{t("CSV: network, country, region, city, zone, lat, lon")}</span>
       </div>
       {problem && (
         <span className="error" role="alert">
@@ -116,7 +119,7 @@ function PlaceData({ served, onChange }: PartProps) {
         }}
       >
         <TextField
-          label="Try an address"
+          label={t("Try an address")}
           placeholder="203.0.113.24"
           value={address}
           onChange={(event) => {
@@ -125,7 +128,7 @@ function PlaceData({ served, onChange }: PartProps) {
           }}
         />
         <Button type="submit" disabled={address.trim() === ""}>
-          Look up
+          {t("Look up")}
         </Button>
       </form>
       {found && <span role="status">{found}</span>}
@@ -140,7 +143,9 @@ function Proxies({ served, onChange }: PartProps) {
   const block = text.trim() === "" ? undefined : parseBlock(text.trim());
   const problem = refusal ?? (block && "problem" in block ? `It ${block.problem}` : undefined);
   const save = async (next: string[]) => {
-    const wrong = await actions.trustProxies(next).catch(() => "The server could not be reached. Nothing was changed.");
+    const wrong = await actions
+      .trustProxies(next)
+      .catch(() => t("The server could not be reached. Nothing was changed."));
     setRefusal(wrong);
     if (wrong) return;
     onChange({ ...served, trustedProxies: next });
@@ -148,15 +153,19 @@ function Proxies({ served, onChange }: PartProps) {
   };
   return (
     <Section
-      title="Trusted proxies"
-      says="Behind a proxy every visitor seems to come from its address. Name the proxy, and only then is the address that it passes on (X-Forwarded-For) believed."
+      title={t("Trusted proxies")}
+      says={t(
+        "Behind a proxy every visitor seems to come from its address. Name the proxy, and only then is the address that it passes on (X-Forwarded-For) believed.",
+      )}
     >
-      {served.trustedProxies.length === 0 && <span className="quiet">None: the address of the connection counts.</span>}
+      {served.trustedProxies.length === 0 && (
+        <span className="quiet">{t("None: the address of the connection counts.")}</span>
+      )}
       {served.trustedProxies.map((proxy) => (
         <div key={proxy} className="row line">
           <code style={{ flex: 1 }}>{proxy}</code>
           <IconButton
-            aria-label={`Trust ${proxy} no longer`}
+            aria-label={t("Trust {proxy} no longer", { proxy })}
             onClick={() => void save(served.trustedProxies.filter((item) => item !== proxy))}
           >
             <Trash2 size={14} />
@@ -172,8 +181,8 @@ function Proxies({ served, onChange }: PartProps) {
         }}
       >
         <TextField
-          label="Address or block of a proxy"
-          placeholder="192.0.2.10 or 10.0.0.0/8"
+          label={t("Address or block of a proxy")}
+          placeholder={t("192.0.2.10 or 10.0.0.0/8")}
           value={text}
           error={problem !== undefined}
           helperText={problem}
@@ -183,7 +192,7 @@ function Proxies({ served, onChange }: PartProps) {
           }}
         />
         <Button type="submit" disabled={!block || problem !== undefined} sx={{ py: 1.5 }}>
-          Trust it
+          {t("Trust it")}
         </Button>
       </form>
     </Section>

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import IconButton from "@mui/material/IconButton";
 import { Trash2 } from "lucide-react";
 import { hostProblem } from "@/core/formats/origin";
@@ -17,15 +18,17 @@ export function OtherHosts() {
   };
   return (
     <Section
-      title="Other hosts"
-      says="Redirects lead, and pop-ups show pages in a frame, on these hosts only, beside the site itself. Holds at once, also for what is live."
+      title={t("Other hosts")}
+      says={t(
+        "Redirects lead, and pop-ups show pages in a frame, on these hosts only, beside the site itself. Holds at once, also for what is live.",
+      )}
     >
-      {otherHosts.length === 0 && <span className="quiet">None: visitors are sent nowhere else.</span>}
+      {otherHosts.length === 0 && <span className="quiet">{t("None: visitors are sent nowhere else.")}</span>}
       {otherHosts.map((host) => (
         <div key={host} className="row line">
           <code style={{ flex: 1 }}>{host}</code>
           <IconButton
-            aria-label={`Remove ${host}`}
+            aria-label={t("Remove {host}", { host })}
             onClick={() => void save(otherHosts.filter((item) => item !== host))}
           >
             <Trash2 size={14} />
@@ -33,9 +36,9 @@ export function OtherHosts() {
         </div>
       ))}
       <AddLine
-        label="Another host"
+        label={t("Another host")}
         placeholder="help.example.com"
-        problem={(text) => (otherHosts.includes(text) ? "It is in the list already" : hostProblem(text))}
+        problem={(text) => (otherHosts.includes(text) ? t("It is in the list already") : hostProblem(text))}
         onAdd={(text) => save([...otherHosts, text])}
       />
     </Section>

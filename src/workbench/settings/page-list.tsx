@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
 import TextField from "@mui/material/TextField";
@@ -23,7 +24,7 @@ export function PageList() {
     setProblems([]);
     const answer = await (async () => actions.readPageList((await file?.text()) ?? null))().catch(() => ({
       ok: false as const,
-      problem: "The server could not be reached, or the file is too large. Nothing was changed.",
+      problem: t("The server could not be reached, or the file is too large. Nothing was changed."),
     }));
     setBusy(false);
     if (input.current) input.current.value = "";
@@ -32,9 +33,9 @@ export function PageList() {
     setProblems(answer.problems);
     setSays(
       [
-        answer.added === 1 ? "1 page is new" : `${answer.added} pages are new`,
-        `${answer.known} were known`,
-        answer.elsewhere > 0 && `${answer.elsewhere} are of another site and were left out`,
+        t("{added, plural, one {# page is new} other {# pages are new}}", { added: answer.added }),
+        t("{known} were known", { known: answer.known }),
+        answer.elsewhere > 0 && t("{elsewhere} are of another site and were left out", { elsewhere: answer.elsewhere }),
       ]
         .filter(Boolean)
         .join(", ") + ".",
@@ -43,27 +44,27 @@ export function PageList() {
   const found = pages.filter((page) => fold(`${page.path} ${page.title}`).includes(fold(text.trim())));
   return (
     <Section
-      title="Pages"
-      says="The pages that lenses can look at. They are read from the site’s sitemap.xml; title, language and what the site tells of a page come from the page itself."
+      title={t("Pages")}
+      says={t(
+        "The pages that lenses can look at. They are read from the site’s sitemap.xml; title, language and what the site tells of a page come from the page itself.",
+      )}
     >
       <div className="row">
         <Button disabled={busy} onClick={() => void read()}>
-          {busy ? "Reading …" : "Import sitemap"}
+          {busy ? t("Reading …") : t("Import sitemap")}
         </Button>
         <Button component="label" disabled={busy}>
-          Import sitemap file
+          {t("Import sitemap file")}
           <input
             ref={input}
             type="file"
             accept=".xml,text/xml,application/xml"
             hidden
-            aria-label="Sitemap file"
+            aria-label={t("Sitemap file")}
             onChange={(event) => event.target.files?.[0] && void read(event.target.files[0])}
           />
         </Button>
-        <span className="quiet">
-          {pages.length} {pages.length === 1 ? "page" : "pages"}
-        </span>
+        <span className="quiet">{t("{pages, plural, one {# page} other {# pages}}", { pages: pages.length })}</span>
       </div>
       {says && <span role="status">{says}</span>}
       {problems.map((problem) => (
@@ -73,10 +74,10 @@ export function PageList() {
       ))}
       {pages.length > 8 && (
         <TextField
-          placeholder={`Search ${pages.length} pages`}
+          placeholder={t("Search {pages} pages", { pages: pages.length })}
           value={text}
           onChange={(event) => setText(event.target.value)}
-          slotProps={{ htmlInput: { "aria-label": "Search pages" } }}
+          slotProps={{ htmlInput: { "aria-label": t("Search pages") } }}
         />
       )}
       <div className="pagelist">
@@ -91,7 +92,7 @@ export function PageList() {
               </span>
               <IconButton
                 size="small"
-                aria-label={`Remove ${page.path}`}
+                aria-label={t("Remove {path}", { path: page.path })}
                 onClick={async () => lists.changed("pages", await actions.dropPage(page.path), page.path)}
               >
                 <Trash2 size={14} />
@@ -100,7 +101,7 @@ export function PageList() {
           )}
         </Portion>
         {found.length === 0 && (
-          <span className="quiet">{pages.length === 0 ? "There are none yet." : "None is called so."}</span>
+          <span className="quiet">{pages.length === 0 ? t("There are none yet.") : t("None is called so.")}</span>
         )}
       </div>
     </Section>

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import { BlockTypes } from "./block-types";
 import { Collected } from "./collected";
 import { DataFields } from "./data-fields";
@@ -14,7 +15,7 @@ import { SlotList } from "./slot-list";
 export function SettingsScreen() {
   return (
     <main className="settings">
-      <h1>Settings</h1>
+      <h1>{t("Settings")}</h1>
       <SiteSettings />
       <SiteHosts />
       <PageList />

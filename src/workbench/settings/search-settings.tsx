@@ -1,4 +1,6 @@
 "use client";
+import { t } from "@/core/messages/t";
+import { rich } from "../parts/rich";
 import Autocomplete from "@mui/material/Autocomplete";
 import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
@@ -19,24 +21,29 @@ export function SearchSettings() {
   const problem =
     host === "" || hostShape.test(host)
       ? searchSources.some((source) => source.host === host)
-        ? "There is such a source already"
+        ? t("There is such a source already")
         : undefined
-      : "A host such as search.example";
+      : t("A host such as search.example");
   return (
     <Section
-      title="Search words"
-      says="Search engines tell the words in the referrer’s address, ad systems in a parameter of the link. The referrer is asked first."
+      title={t("Search words")}
+      says={t(
+        "Search engines tell the words in the referrer’s address, ad systems in a parameter of the link. The referrer is asked first.",
+      )}
     >
       {searchSources.map((source, index) => (
         <div key={source.host} className="row line">
           <code>{source.host}</code>
           <span className="quiet" style={{ flex: 1 }}>
-            engine {source.engine}, words in <code>{source.parameter}</code>
+            {rich("engine {engine}, words in {parameter}", {
+              engine: source.engine,
+              parameter: <code>{source.parameter}</code>,
+            })}
           </span>
           <IconButton
-            aria-label={`Remove ${source.host}`}
+            aria-label={t("Remove {host}", { host: source.host })}
             onClick={() =>
-              draft.edit(`Search source ${source.host} removed`, [
+              draft.edit(t("Search source {host} removed", { host: source.host }), [
                 {
                   do: "set",
                   at: ["searchSources"],
@@ -58,7 +65,7 @@ export function SearchSettings() {
           const engine = fresh.engine.trim() || (host.split(".").at(-2) ?? host);
           const parameter = fresh.parameter.trim();
           if (host === "" || problem || parameter === "") return;
-          draft.edit(`Search source ${host}`, [
+          draft.edit(t("Search source {host}", { host }), [
             {
               do: "set",
               at: ["searchSources"],
@@ -70,19 +77,19 @@ export function SearchSettings() {
         }}
       >
         <TextField
-          label="Host"
+          label={t("Host")}
           value={fresh.host}
           error={problem !== undefined}
           helperText={problem}
           onChange={(event) => setFresh({ ...fresh, host: event.target.value })}
         />
         <TextField
-          label="Engine"
+          label={t("Engine")}
           value={fresh.engine}
           onChange={(event) => setFresh({ ...fresh, engine: event.target.value })}
         />
         <TextField
-          label="Parameter"
+          label={t("Parameter")}
           value={fresh.parameter}
           onChange={(event) => setFresh({ ...fresh, parameter: event.target.value })}
         />
@@ -91,7 +98,7 @@ export function SearchSettings() {
           disabled={host === "" || problem !== undefined || fresh.parameter.trim() === ""}
           sx={{ py: 1.5 }}
         >
-          Add
+          {t("Add")}
         </Button>
       </form>
       <Autocomplete
@@ -100,7 +107,7 @@ export function SearchSettings() {
         options={["kw", "utm_term", "q", "keyword"]}
         value={wordParameters}
         onChange={(_, next) =>
-          draft.edit("Parameters that carry search words", [
+          draft.edit(t("Parameters that carry search words"), [
             {
               do: "set",
               at: ["wordParameters"],
@@ -112,8 +119,8 @@ export function SearchSettings() {
         renderInput={(input) => (
           <TextField
             {...input}
-            label="Parameters of the link that carry search words"
-            helperText="Asked in this order; type one and press Enter"
+            label={t("Parameters of the link that carry search words")}
+            helperText={t("Asked in this order; type one and press Enter")}
           />
         )}
       />

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import IconButton from "@mui/material/IconButton";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
@@ -33,19 +34,21 @@ export function SiteHosts() {
   };
   return (
     <Section
-      title="Addresses"
-      says="Where else the site is found: with and without www, in another language, for trying out. Their pages may ask by the tag. Holds at once."
+      title={t("Addresses")}
+      says={t(
+        "Where else the site is found: with and without www, in another language, for trying out. Their pages may ask by the tag. Holds at once.",
+      )}
     >
       <div className="row line">
         <code style={{ flex: 1 }}>{canonical}</code>
-        <span className="quiet">the site’s own</span>
+        <span className="quiet">{t("the site’s own")}</span>
       </div>
       {others.map((origin) => (
         <div key={origin} className="row line">
           <code style={{ flex: 1 }}>{origin}</code>
           {builds && (
             <IconButton
-              aria-label={`Remove ${origin}`}
+              aria-label={t("Remove {origin}", { origin })}
               onClick={() =>
                 void save(
                   others.filter((item) => item !== origin),
@@ -60,15 +63,15 @@ export function SiteHosts() {
       ))}
       {builds && (
         <AddLine
-          label="Another address"
+          label={t("Another address")}
           placeholder="https://staging.example.com"
-          problem={(text) => (hosts.origins.includes(text) ? "It is in the list already" : originProblem(text))}
+          problem={(text) => (hosts.origins.includes(text) ? t("It is in the list already") : originProblem(text))}
           onAdd={(text) => save([...others, text], hosts.lookedAt)}
         />
       )}
       <TextField
         select
-        label="Pages are looked at on"
+        label={t("Pages are looked at on")}
         value={hosts.lookedAt ?? canonical}
         disabled={!builds || others.length === 0}
         error={problem !== undefined}
@@ -83,18 +86,18 @@ export function SiteHosts() {
       </TextField>
       <TextField
         select
-        label="What shows them to lenses"
+        label={t("What shows them to lenses")}
         value={hosts.lookedBy}
         disabled={!builds}
         onChange={(event) => void save(others, hosts.lookedAt, event.target.value as LookedBy)}
         helperText={
           hosts.lookedBy === "tag"
-            ? "The page script, in the workbench’s frame alone: visitors never load it"
-            : "The site’s own server or application, which is handed the lens with each address (docs/connect.md)"
+            ? t("The page script, in the workbench’s frame alone: visitors never load it")
+            : t("The site’s own server or application, which is handed the lens with each address (docs/connect.md)")
         }
       >
-        <MenuItem value="tag">The tag in the page</MenuItem>
-        <MenuItem value="process">The site’s own server</MenuItem>
+        <MenuItem value="tag">{t("The tag in the page")}</MenuItem>
+        <MenuItem value="process">{t("The site’s own server")}</MenuItem>
       </TextField>
     </Section>
   );

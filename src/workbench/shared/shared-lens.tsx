@@ -1,4 +1,5 @@
 "use client";
+import { locale, t } from "@/core/messages/t";
 import { useEffect, useRef, useState } from "react";
 import type { SharedWords } from "@/server/types";
 import { pageLink, type PageLink } from "../parts/page-frame/page-link";
@@ -26,12 +27,12 @@ export function SharedLens({ id, title, source, simulated, expiresAt, origin, lo
     };
     const hear = (event: MessageEvent<unknown>) => {
       const message = page.read(event);
-      if (message?.mirada === "form") setSaid("Nothing is sent from here: it is only looked at.");
+      if (message?.mirada === "form") setSaid(t("Nothing is sent from here: it is only looked at."));
       if (message?.mirada === "trouble") setSaid(message.says);
       if (message?.mirada !== "go") return;
       const url = URL.canParse(message.href) ? new URL(message.href) : undefined;
       if (url?.origin !== origin)
-        return setSaid(`This link leads away from the site, to ${url?.host || message.href}.`);
+        return setSaid(t("This link leads away from the site, to {host}.", { host: url?.host || message.href }));
       setSaid(undefined);
       go(`${url.pathname}${url.search}`);
     };
@@ -39,24 +40,29 @@ export function SharedLens({ id, title, source, simulated, expiresAt, origin, lo
     go(start);
     return () => window.removeEventListener("message", hear);
   }, [id, origin, lookedBy, start]);
-  const until = new Date(expiresAt).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" });
+  const until = new Date(expiresAt).toLocaleString(locale(), { dateStyle: "medium", timeStyle: "short" });
   return (
     <div className="shared">
       <header>
         <div>
           <b>{title}</b>
           <span>
-            {source === "draft" ? "A draft: not live yet." : "As it is live."} Until {until}.
+            {t("{source} Until {until}.", {
+              source: source === "draft" ? t("A draft: not live yet.") : t("As it is live."),
+              until,
+            })}
           </span>
         </div>
         <button type="button" aria-expanded={open} onClick={() => setOpen(!open)}>
-          About this preview
+          {t("About this preview")}
         </button>
       </header>
       {open && (
         <p className="made-up">
-          You look as {simulated.slice(0, -1).join(", ")} and {simulated.at(-1)}. None of it is you: place, time, device
-          and cart are simulated, and nothing you do is kept.
+          {t(
+            "You look as {simulated} and {simulated2}. None of it is you: place, time, device and cart are simulated, and nothing you do is kept.",
+            { simulated: simulated.slice(0, -1).join(", "), simulated2: simulated.at(-1) },
+          )}
         </p>
       )}
       {said && (
@@ -67,7 +73,7 @@ export function SharedLens({ id, title, source, simulated, expiresAt, origin, lo
       <iframe
         ref={frame}
         src={src}
-        title="The site as this visitor sees it"
+        title={t("The site as this visitor sees it")}
         sandbox="allow-scripts allow-same-origin allow-forms"
       />
     </div>

@@ -1,4 +1,5 @@
 /** Draws a sheet of pictures on one: for a colleague who has no workbench. */
+import { t } from "@/core/messages/t";
 
 export interface PictureCell {
   row: string;
@@ -62,7 +63,7 @@ export async function drawSheet(
       pen.restore();
     } else {
       pen.fillStyle = "#5c636e";
-      pen.fillText("No picture could be made", x + 12, y + label + 24);
+      pen.fillText(t("No picture could be made"), x + 12, y + label + 24);
     }
     pen.lineWidth = cell.marked ? 4 : 1;
     pen.strokeStyle = cell.marked ? "#b3382c" : "#dcd7cc";

@@ -1,4 +1,5 @@
 "use client";
+import { said, t, text, within } from "@/core/messages/t";
 import Autocomplete from "@mui/material/Autocomplete";
 import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
@@ -22,9 +23,17 @@ import { colourOf, hexOf, indexIn, letterOf } from "../parts/variants";
 import { drawSheet } from "./picture";
 
 type Mode = "pages" | "times" | "widths";
-const modes: Record<Mode, string> = { pages: "Lenses × pages", times: "Lenses × times", widths: "One lens × widths" };
+const modes: Record<Mode, string> = said({
+  pages: text("Lenses × pages"),
+  times: text("Lenses × times"),
+  widths: text("One lens × widths"),
+});
 const allWidths: readonly Width[] = ["desktop", "tablet", "phone"];
-const widthNames: Record<Width, string> = { desktop: "Desktop", tablet: "Tablet", phone: "Phone" };
+const widthNames: Record<Width, string> = said({
+  desktop: text("Desktop"),
+  tablet: text("Tablet"),
+  phone: text("Phone"),
+});
 
 /** How tall a cell is beside its width: narrower pages are shown longer, so that all cells are equally tall. */
 const shapes: Record<Width, number> = { desktop: 0.78, tablet: 1.04, phone: 1.62 };
@@ -87,15 +96,17 @@ export function SheetScreen() {
   const reference = cells.find((cell) => cell.key === against);
   const [reachSlot, reachVariant] = reach.split("/");
   const slotName = (id: string) =>
-    ({ "*redirect": "the redirect", "*popup": "the pop-up", "*cart": "the cart’s total" })[id] ??
+    ({ "*redirect": t("the redirect"), "*popup": t("the pop-up"), "*cart": t("the cart’s total") })[id] ??
     ruleset.slots.find((item) => item.id === id)?.name ??
     id;
   const says = (cell: SheetCell): string => {
-    if (cell.decision.redirect) return `sent to ${cell.decision.redirect.location}`;
+    if (cell.decision.redirect) return t("sent to {location}", { location: cell.decision.redirect.location });
     if (!reference) return "";
-    if (cell.key === reference.key) return "the others are compared with this";
+    if (cell.key === reference.key) return t("the others are compared with this");
     const differs = differingParts(reference.decision, cell.decision);
-    return differs.length === 0 ? "the same" : `differs: ${differs.map(slotName).join(", ")}`;
+    return differs.length === 0
+      ? t("the same")
+      : t("differs: {differs}", { differs: differs.map(slotName).join(", ") });
   };
   const reached = (cell: SheetCell) =>
     reachSlot !== undefined && reach !== "" && showsVariant(cell, reachSlot, reachVariant || null);
@@ -105,7 +116,7 @@ export function SheetScreen() {
       const slot = ruleset.slots.find((item) => item.id === id);
       const index = slot ? indexIn(slot, cell.decision.slots[id]?.[0]?.variant ?? null) : -1;
       out[id] = {
-        label: `${slot?.name} · ${index < 0 ? "fallback" : letterOf(index)}`,
+        label: `${slot?.name} · ${index < 0 ? t("fallback") : letterOf(index)}`,
         colour: hexOf(index),
         selected: true,
       };
@@ -120,7 +131,7 @@ export function SheetScreen() {
   const save = async () => {
     const pictures = [];
     for (const [index, cell] of cells.entries()) {
-      setDrawing(`Picture ${index + 1} of ${cells.length}`);
+      setDrawing(t("Picture {index} of {cells}", { index: index + 1, cells: cells.length }));
       pictures.push({
         row: cell.row,
         column: cell.column,
@@ -133,13 +144,13 @@ export function SheetScreen() {
         picture: await handles.current.get(cell.key)?.picture(),
       });
     }
-    const blob = await drawSheet(`${ruleset.site.name}: ${modes[mode].toLowerCase()}`, pictures, columns, {
+    const blob = await drawSheet(`${ruleset.site.name}: ${within(modes[mode])}`, pictures, columns, {
       width: 360,
       height: 280,
     });
     setDrawing(undefined);
     if (!blob || pictures.every((item) => !item.picture))
-      return enqueueSnackbar("No picture could be made: the pages did not answer.", { variant: "warning" });
+      return enqueueSnackbar(t("No picture could be made: the pages did not answer."), { variant: "warning" });
     const link = document.createElement("a");
     link.href = URL.createObjectURL(blob);
     link.download = `${ruleset.site.id}-sheet.png`;
@@ -151,13 +162,13 @@ export function SheetScreen() {
   return (
     <main className="settings sheetscreen">
       <div className="row noprint">
-        <h1>Contact sheet</h1>
+        <h1>{t("Contact sheet")}</h1>
         <ToggleButtonGroup
           exclusive
           size="small"
           value={mode}
           onChange={(_, next: Mode | null) => next && (setMode(next), setAgainst(undefined))}
-          aria-label="What is on the sheet"
+          aria-label={t("What is on the sheet")}
         >
           {(Object.keys(modes) as Mode[]).map((item) => (
             <ToggleButton key={item} value={item}>
@@ -166,10 +177,10 @@ export function SheetScreen() {
           ))}
         </ToggleButtonGroup>
         <Button disabled={!ready} onClick={() => window.print()}>
-          Print
+          {t("Print")}
         </Button>
         <Button disabled={!ready || drawing !== undefined} onClick={() => void save()}>
-          {drawing ?? "Download PNG"}
+          {drawing ?? t("Download PNG")}
         </Button>
       </div>
       <div className="sheetsetup noprint">
@@ -179,7 +190,7 @@ export function SheetScreen() {
           value={chosen as string[]}
           getOptionLabel={(id) => lenses.find((item) => item.id === id)?.name ?? id}
           onChange={(_, next) => setChosen(mode === "widths" ? next.slice(-1) : next)}
-          renderInput={(input) => <TextField {...input} label={mode === "widths" ? "Lens" : "Lenses"} />}
+          renderInput={(input) => <TextField {...input} label={mode === "widths" ? t("Lens") : t("Lenses")} />}
         />
         {mode === "pages" && (
           <Autocomplete
@@ -187,7 +198,7 @@ export function SheetScreen() {
             options={pageOptions}
             value={paths as string[]}
             onChange={(_, next) => setPaths(next)}
-            renderInput={(input) => <TextField {...input} label="Pages" />}
+            renderInput={(input) => <TextField {...input} label={t("Pages")} />}
           />
         )}
         {mode === "times" && (
@@ -196,7 +207,7 @@ export function SheetScreen() {
               <span key={index} className="row" style={{ gap: 2 }}>
                 <TextField
                   type="datetime-local"
-                  label={`Time ${index + 1}, ${zonePhrase(ruleset.site.zone)}`}
+                  label={t("Time {index}, {zone}", { index: index + 1, zone: zonePhrase(ruleset.site.zone) })}
                   value={formatLocal(zone.toLocal(at))}
                   slotProps={{ inputLabel: { shrink: true } }}
                   onChange={(event) => {
@@ -207,7 +218,7 @@ export function SheetScreen() {
                 />
                 <IconButton
                   size="small"
-                  aria-label={`Take out time ${index + 1}`}
+                  aria-label={t("Take out time {index}", { index: index + 1 })}
                   disabled={times.length === 1}
                   onClick={() => setTimes(times.filter((_, i) => i !== index))}
                 >
@@ -219,16 +230,21 @@ export function SheetScreen() {
               startIcon={<Plus size={13} />}
               onClick={() => setTimes([...times, (times.at(-1) ?? Date.parse(now)) + 86_400_000])}
             >
-              A time
+              {t("A time")}
             </Button>
           </div>
         )}
-        <TextField select label="Reach of a variant" value={reach} onChange={(event) => setReach(event.target.value)}>
-          <MenuItem value="">none</MenuItem>
+        <TextField
+          select
+          label={t("Reach of a variant")}
+          value={reach}
+          onChange={(event) => setReach(event.target.value)}
+        >
+          <MenuItem value="">{t("none")}</MenuItem>
           {ruleset.slots.flatMap((slot) =>
             [...slot.variants, null].map((variant) => (
               <MenuItem key={`${slot.id}/${variant?.id ?? ""}`} value={`${slot.id}/${variant?.id ?? ""}`}>
-                {slot.name}: {variant ? `${letterOf(slot.variants.indexOf(variant))} ${variant.name}` : "fallback"}
+                {slot.name}: {variant ? `${letterOf(slot.variants.indexOf(variant))} ${variant.name}` : t("fallback")}
               </MenuItem>
             )),
           )}
@@ -236,10 +252,10 @@ export function SheetScreen() {
       </div>
       {reach !== "" && (
         <p role="status" className="quiet" style={{ margin: "0 0 8px" }}>
-          Shown in {reachCount} of {cells.length} cells.
+          {t("Shown in {reachCount} of {cells} cells.", { reachCount, cells: cells.length })}
         </p>
       )}
-      {!ready && <p className="teaches">Choose at least one lens, and a page or a time.</p>}
+      {!ready && <p className="teaches">{t("Choose at least one lens, and a page or a time.")}</p>}
       <div className="sheet-grid" style={{ gridTemplateColumns: `repeat(${Math.max(1, columns)}, minmax(0, 1fr))` }}>
         {cells.map((cell) => {
           const word = says(cell);
@@ -252,7 +268,7 @@ export function SheetScreen() {
               <figcaption>
                 <b>{cell.row}</b> <span className="quiet">{cell.column}</span>
                 {word && (
-                  <div className={word === "the same" || cell.key === against ? "quiet" : "differs"}>{word}</div>
+                  <div className={word === t("the same") || cell.key === against ? "quiet" : "differs"}>{word}</div>
                 )}
               </figcaption>
               <SiteCell
@@ -266,7 +282,7 @@ export function SheetScreen() {
                 height={Math.round(widths[cell.width] * shapes[cell.width])}
                 marks={marksOf(cell)}
               />
-              <div className="letters" aria-label="What wins">
+              <div className="letters" aria-label={t("What wins")}>
                 {Object.entries(cell.decision.slots).map(([id, shown]) => {
                   const slot = ruleset.slots.find((item) => item.id === id);
                   const index = slot ? indexIn(slot, shown[0]?.variant ?? null) : -1;
@@ -286,7 +302,7 @@ export function SheetScreen() {
                   onClick={() => setAgainst(cell.key === against ? undefined : cell.key)}
                   aria-pressed={cell.key === against}
                 >
-                  {cell.key === against ? "Compare no longer" : "Compare with this"}
+                  {cell.key === against ? t("Compare no longer") : t("Compare with this")}
                 </Button>
                 <Button
                   color="secondary"
@@ -295,7 +311,7 @@ export function SheetScreen() {
                     go("/pages");
                   }}
                 >
-                  Look
+                  {t("Look")}
                 </Button>
               </div>
             </figure>

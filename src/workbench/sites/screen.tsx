@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
@@ -55,15 +56,15 @@ export function SitesScreen({ opened, me }: Props) {
         </span>
         <div className="end">
           <span className="quiet">{me.name}</span>
-          <Button onClick={() => void leave()}>Sign out</Button>
+          <Button onClick={() => void leave()}>{t("Sign out")}</Button>
         </div>
       </header>
       <main className="settings">
         <div className="row">
-          <h1 style={{ flex: 1 }}>Sites</h1>
+          <h1 style={{ flex: 1 }}>{t("Sites")}</h1>
           {sites.length > 5 && (
             <TextField
-              label="Find a site"
+              label={t("Find a site")}
               value={text}
               onChange={(event) => setText(event.target.value)}
               sx={{ width: 240 }}
@@ -71,18 +72,18 @@ export function SitesScreen({ opened, me }: Props) {
           )}
           {me.administrator && (
             <Button variant="contained" onClick={() => setMaking(true)}>
-              New site
+              {t("New site")}
             </Button>
           )}
         </div>
         {sites.length === 0 && (
           <p>
             {me.administrator
-              ? "There is no site yet. Make the first one: its name and its address are enough."
-              : "You work on no site yet. An administrator, or a developer of a site, invites you."}
+              ? t("There is no site yet. Make the first one: its name and its address are enough.")
+              : t("You work on no site yet. An administrator, or a developer of a site, invites you.")}
           </p>
         )}
-        {sites.length > 0 && found.length === 0 && <p>No site is called that.</p>}
+        {sites.length > 0 && found.length === 0 && <p>{t("No site is called that.")}</p>}
         <ul className="sitelist">
           {found.map((site) => (
             <li key={site.id} data-archived={site.archivedAt ? "" : undefined}>
@@ -92,26 +93,38 @@ export function SitesScreen({ opened, me }: Props) {
                 <span className="quiet">{site.origin}</span>
               </span>
               <span className={site.release === null || site.archivedAt ? "pill draft" : "pill live"}>
-                {site.archivedAt ? "Archived" : site.release === null ? "Nothing live" : `Release ${site.release}`}
+                {site.archivedAt
+                  ? t("Archived")
+                  : site.release === null
+                    ? t("Nothing live")
+                    : t("Release {release}", { release: site.release })}
               </span>
               {me.administrator && (
                 <span className="row">
                   <Button
-                    aria-label={`${site.archivedAt ? "Work again on" : "Archive"} ${site.name}`}
+                    aria-label={
+                      site.archivedAt
+                        ? t("Work again on {site}", { site: site.name })
+                        : t("Archive {site}", { site: site.name })
+                    }
                     onClick={() =>
                       void act(
                         () => actions.archiveSite(site.id, !site.archivedAt),
                         site.archivedAt
-                          ? `${site.name} is worked on again`
-                          : `${site.name} is archived: its visitors get the pages’ own content`,
+                          ? t("{site} is worked on again", { site: site.name })
+                          : t("{site} is archived: its visitors get the pages’ own content", { site: site.name }),
                       )
                     }
                   >
-                    {site.archivedAt ? "Work on it again" : "Archive"}
+                    {site.archivedAt ? t("Work on it again") : t("Archive")}
                   </Button>
                   {site.archivedAt && (
-                    <Button color="error" aria-label={`Delete ${site.name}`} onClick={() => setDeleting(site)}>
-                      Delete …
+                    <Button
+                      color="error"
+                      aria-label={t("Delete {site}", { site: site.name })}
+                      onClick={() => setDeleting(site)}
+                    >
+                      {t("Delete …")}
                     </Button>
                   )}
                 </span>
@@ -120,12 +133,13 @@ export function SitesScreen({ opened, me }: Props) {
           ))}
         </ul>
         {me.administrator && (
-          <section className="setting" aria-label="Administrators">
+          <section className="setting" aria-label={t("Administrators")}>
             <div>
-              <h2>Administrators</h2>
+              <h2>{t("Administrators")}</h2>
               <p className="quiet">
-                They make sites and look after the people of every site. At least one stays. Who works on which site is
-                kept there, under Settings, People.
+                {t(
+                  "They make sites and look after the people of every site. At least one stays. Who works on which site is kept there, under Settings, People.",
+                )}
               </p>
             </div>
             <div className="stack" style={{ gap: 0 }}>
@@ -138,7 +152,9 @@ export function SitesScreen({ opened, me }: Props) {
                       onChange={(_event, on) =>
                         void act(
                           () => actions.setAdministrator(account.id, on),
-                          `${account.name} is ${on ? "an administrator" : "no administrator any more"}`,
+                          on
+                            ? t("{name} is an administrator", { name: account.name })
+                            : t("{name} is no administrator any more", { name: account.name }),
                         )
                       }
                     />
@@ -163,7 +179,7 @@ export function SitesScreen({ opened, me }: Props) {
             const wrong = await actions.deleteSite(deleting.id, name).catch(whyNot);
             if (wrong !== undefined) return wrong;
             setDeleting(undefined);
-            enqueueSnackbar(`${deleting.name} is deleted`, { variant: "success" });
+            enqueueSnackbar(t("{deleting} is deleted", { deleting: deleting.name }), { variant: "success" });
             await load();
             return undefined;
           }}
@@ -196,26 +212,28 @@ function NewSiteDialog({ sites, onClose }: { sites: readonly Site[]; onClose: ()
           void make();
         }}
       >
-        <DialogTitle id="new-site">New site</DialogTitle>
+        <DialogTitle id="new-site">{t("New site")}</DialogTitle>
         <DialogContent className="stack" sx={{ pt: "8px !important" }}>
           <SiteForm value={site} onChange={setSite} wrong={wrong} autoFocus />
           {sites.length > 0 && (
             <TextField
               select
-              label="Begin with"
+              label={t("Begin with")}
               value={site.copyOf}
               onChange={(event) => setSite({ ...site, copyOf: event.target.value })}
               helperText={
                 site.copyOf
-                  ? "Slots, versions, rules, lenses, checks, links and pages are copied; people, keys, releases and results are not"
+                  ? t(
+                      "Slots, versions, rules, lenses, checks, links and pages are copied; people, keys, releases and results are not",
+                    )
                   : undefined
               }
               slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
             >
-              <MenuItem value="">Nothing</MenuItem>
+              <MenuItem value="">{t("Nothing")}</MenuItem>
               {sites.map((item) => (
                 <MenuItem key={item.id} value={item.id}>
-                  A copy of {item.name}
+                  {t("A copy of {name}", { name: item.name })}
                 </MenuItem>
               ))}
             </TextField>
@@ -227,9 +245,9 @@ function NewSiteDialog({ sites, onClose }: { sites: readonly Site[]; onClose: ()
           )}
         </DialogContent>
         <DialogActions sx={{ px: "22px", pb: 4 }}>
-          <Button onClick={onClose}>Cancel</Button>
+          <Button onClick={onClose}>{t("Cancel")}</Button>
           <Button type="submit" variant="contained" disabled={busy}>
-            {busy ? "Making …" : "Make the site"}
+            {busy ? t("Making …") : t("Make the site")}
           </Button>
         </DialogActions>
       </form>
@@ -258,21 +276,22 @@ function DeleteDialog({
           void onDelete(name).then(setProblem);
         }}
       >
-        <DialogTitle id="delete-site">Delete {site.name}</DialogTitle>
+        <DialogTitle id="delete-site">{t("Delete {site}", { site: site.name })}</DialogTitle>
         <DialogContent className="stack">
           <span>
-            Everything goes: slots, versions, rules, releases, results, keys and who worked on it. It cannot be taken
-            back. Its archive holds what can be read in again.
+            {t(
+              "Everything goes: slots, versions, rules, releases, results, keys and who worked on it. It cannot be taken back. Its archive holds what can be read in again.",
+            )}
           </span>
           <Button component="a" href={`${siteBase(site.id)}/archive`} download onClick={() => setKept(true)}>
-            Export archive of {site.name}
+            {t("Export archive of {site}", { site: site.name })}
           </Button>
           <FormControlLabel
             control={<Checkbox checked={kept} onChange={(_event, on) => setKept(on)} />}
-            label="I have its archive, or need none"
+            label={t("I have its archive, or need none")}
           />
           <TextField
-            label={`Type ${site.name} to delete it`}
+            label={t("Type {site} to delete it", { site: site.name })}
             value={name}
             onChange={(event) => setName(event.target.value)}
             error={problem !== undefined}
@@ -280,9 +299,9 @@ function DeleteDialog({
           />
         </DialogContent>
         <DialogActions sx={{ px: "22px", pb: 4 }}>
-          <Button onClick={onClose}>Keep it</Button>
+          <Button onClick={onClose}>{t("Keep it")}</Button>
           <Button type="submit" variant="contained" color="error" disabled={!kept || name.trim() === ""}>
-            Delete permanently
+            {t("Delete permanently")}
           </Button>
         </DialogActions>
       </form>

@@ -1,4 +1,6 @@
 "use client";
+import { displayName } from "@/core/messages/names";
+import { t } from "@/core/messages/t";
 import Autocomplete from "@mui/material/Autocomplete";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
@@ -7,8 +9,6 @@ import { idOfName } from "@/core/draft/new-site";
 import { languageName } from "@/core/rules/sentence";
 import type { NewSite, NewSiteField } from "@/server/types";
 import { zones } from "../parts/zones";
-
-const currencyName = new Intl.DisplayNames("en", { type: "currency" });
 
 /** A site that has still to be described: in this browser's time zone. */
 export const emptySite = (): NewSite => ({
@@ -42,7 +42,7 @@ export function SiteForm({ value, onChange, wrong, autoFocus = false }: Props) {
   return (
     <>
       <TextField
-        label="Name of the site"
+        label={t("Name of the site")}
         required
         autoFocus={autoFocus}
         value={value.name}
@@ -51,15 +51,15 @@ export function SiteForm({ value, onChange, wrong, autoFocus = false }: Props) {
         slotProps={{ htmlInput: { maxLength: 80 } }}
       />
       <TextField
-        label="Address of the site"
+        label={t("Address of the site")}
         required
         placeholder="https://www.example.com"
         value={value.origin}
         onChange={set("origin")}
-        {...at("origin", "Without a page: as it stands before the first single slash")}
+        {...at("origin", t("Without a page: as it stands before the first single slash"))}
       />
       <TextField
-        label="Language"
+        label={t("Language")}
         value={value.language}
         onChange={set("language")}
         {...at("language", languageName(value.language))}
@@ -67,31 +67,35 @@ export function SiteForm({ value, onChange, wrong, autoFocus = false }: Props) {
       {open ? (
         <>
           <TextField
-            label="Short name in addresses"
+            label={t("Short name in addresses")}
             placeholder={idOfName(value.name)}
             value={value.id}
             onChange={set("id")}
-            {...at("id", "It stays as it is; the name may change")}
+            {...at("id", t("It stays as it is; the name may change"))}
           />
           <Autocomplete
             disableClearable
             options={zones}
             value={value.zone}
             onChange={(_, zone) => onChange({ ...value, zone })}
-            renderInput={(input) => <TextField {...input} label="Time zone" {...at("zone")} />}
+            renderInput={(input) => <TextField {...input} label={t("Time zone")} {...at("zone")} />}
           />
           <Autocomplete
             disableClearable
             options={currencyCodes as string[]}
             value={value.currency}
-            getOptionLabel={(code) => `${code}, ${currencyName.of(code)}`}
+            getOptionLabel={(code) => `${code}, ${displayName("currency", code)}`}
             onChange={(_, currency) => onChange({ ...value, currency })}
-            renderInput={(input) => <TextField {...input} label="Currency" {...at("currency")} />}
+            renderInput={(input) => <TextField {...input} label={t("Currency")} {...at("currency")} />}
           />
         </>
       ) : (
         <button type="button" className="link" onClick={() => setMore(true)}>
-          {value.zone}, {value.currency}, address …/s/{value.id || idOfName(value.name) || "…"}: change
+          {t("{zone}, {currency}, address …/s/{id}: change", {
+            zone: value.zone,
+            currency: value.currency,
+            id: value.id || idOfName(value.name) || "…",
+          })}
         </button>
       )}
     </>

@@ -1,4 +1,5 @@
 "use client";
+import { locale, said, t, text } from "@/core/messages/t";
 import { isFault, type Finding } from "@/core/analysis/findings";
 import { picksNothing } from "@/core/draft/picks";
 import type { Difference } from "@/core/draft/difference";
@@ -13,7 +14,11 @@ import type { Column } from "../parts/table/table-view";
 import { Swatch } from "../parts/variants";
 
 /** How something stands beside what is live, in a word or two. */
-export const standingWords: Record<Standing, string> = { same: "As live", changed: "Changed", new: "Not live yet" };
+export const standingWords: Record<Standing, string> = said({
+  same: text("As live"),
+  changed: text("Changed"),
+  new: text("Not live yet"),
+});
 
 interface Noted {
   live: string;
@@ -64,7 +69,7 @@ export function variantRows(
   standing: ReadonlyMap<string, Standing>,
 ): VariantRow[] {
   const { ruleset } = draft;
-  const text = (variant: Variant): string => (variant.rule ? ruleText(variant.rule, ruleset) : "everyone");
+  const text = (variant: Variant): string => (variant.rule ? ruleText(variant.rule, ruleset) : t("everyone"));
   return ruleset.slots.flatMap((slot) =>
     slot.variants.map((item, place) => ({
       of: slot,
@@ -74,12 +79,12 @@ export function variantRows(
       place,
       who: text(item),
       state: look.runnable.unfinished.has(item.id)
-        ? "Not finished"
+        ? t("Not finished")
         : !item.on
-          ? "Off"
+          ? t("Off")
           : picksNothing(ruleset, item)
-            ? "Nothing to show"
-            : "On",
+            ? t("Nothing to show")
+            : t("On"),
       live: standingWords[standing.get(`${slot.id} ${item.id}`) ?? "new"],
       differs: differsText(changed.filter((one) => one.slot === slot.id && one.variant === item.id)),
       ...findingsOf(findings.list.filter((one) => one.slot === slot.id && one.variant === item.id)),
@@ -87,16 +92,13 @@ export function variantRows(
   );
 }
 
-const count = (number: number, one: string): string =>
-  `${number.toLocaleString("en")} ${one}${number === 1 ? "" : "s"}`;
-
 function Odd({ faults, remarks, slot }: Noted & { slot: Slot }) {
   if (faults + remarks === 0) return <span className="quiet">–</span>;
   return (
     <To href={`/findings?only-where=${encodeURIComponent(slot.name)}`}>
-      {faults > 0 && <span className="no">{count(faults, "fault")}</span>}
+      {faults > 0 && <span className="no">{t("{faults, plural, one {# fault} other {# faults}}", { faults })}</span>}
       {faults > 0 && remarks > 0 && ", "}
-      {remarks > 0 && count(remarks, "remark")}
+      {remarks > 0 && t("{remarks, plural, one {# remark} other {# remarks}}", { remarks })}
     </To>
   );
 }
@@ -113,7 +115,7 @@ function Live({ live, differs }: Noted) {
 export const slotColumns = (goTo: (slot: Slot, path: string) => void): Column<SlotRow>[] => [
   {
     id: "slot",
-    name: "Slot",
+    name: t("Slot"),
     share: 1.6,
     value: ({ slot }) => `${slot.name} ${slot.id}`,
     cell: ({ slot }) => (
@@ -127,19 +129,19 @@ export const slotColumns = (goTo: (slot: Slot, path: string) => void): Column<Sl
   },
   {
     id: "pages",
-    name: "On pages",
+    name: t("On pages"),
     share: 1.5,
     value: ({ pages }) => pages?.length ?? -1,
     cell: ({ slot, pages }) => {
       const [first, ...others] = pages ?? [];
-      if (!pages) return <span className="quiet">Being found out …</span>;
-      if (first === undefined) return <span className="no">On no page that is known</span>;
+      if (!pages) return <span className="quiet">{t("Being found out …")}</span>;
+      if (first === undefined) return <span className="no">{t("On no page that is known")}</span>;
       return (
         <>
           <button
             type="button"
             className="link"
-            title={`Go to ${slot.name} on ${first}`}
+            title={t("Go to {slot} on {first}", { slot: slot.name, first })}
             onClick={() => goTo(slot, first)}
           >
             {first}
@@ -147,7 +149,7 @@ export const slotColumns = (goTo: (slot: Slot, path: string) => void): Column<Sl
           {others.length > 0 && (
             <span className="quiet" title={others.slice(0, 30).join("\n")}>
               {" "}
-              and {others.length.toLocaleString("en")} more
+              {t("and {others} more", { others: others.length.toLocaleString(locale()) })}
             </span>
           )}
         </>
@@ -156,33 +158,36 @@ export const slotColumns = (goTo: (slot: Slot, path: string) => void): Column<Sl
   },
   {
     id: "variants",
-    name: "Variants",
+    name: t("Variants"),
     value: ({ slot }) => slot.variants.length,
     cell: ({ slot, on }) =>
       slot.variants.length === 0
-        ? "None"
-        : `${slot.variants.length}, ${on === slot.variants.length ? "all" : on === 0 ? "none" : on} on`,
+        ? t("None")
+        : t("{variants}, {on} on", {
+            variants: slot.variants.length,
+            on: on === slot.variants.length ? t("all") : on === 0 ? t("none") : on,
+          }),
   },
   {
     id: "fallback",
-    name: "Fallback",
+    name: t("Fallback"),
     share: 0.8,
     few: true,
-    value: ({ slot }) => (slot.fallback ? "Its own" : "None"),
+    value: ({ slot }) => (slot.fallback ? t("Its own") : t("None")),
   },
-  { id: "live", name: "Beside live", few: true, value: ({ live }) => live, cell: (row) => <Live {...row} /> },
+  { id: "live", name: t("Beside live"), few: true, value: ({ live }) => live, cell: (row) => <Live {...row} /> },
   {
     id: "odd",
-    name: "Findings",
+    name: t("Findings"),
     value: ({ faults, remarks }) => faults * 1000 + remarks,
     cell: (row) => <Odd {...row} />,
   },
 ];
 
-export const variantColumns: Column<VariantRow>[] = [
+export const variantColumns = (): Column<VariantRow>[] => [
   {
     id: "variant",
-    name: "Variant",
+    name: t("Variant"),
     share: 1.6,
     value: ({ item }) => item.name,
     cell: ({ item, of, place }) => (
@@ -194,25 +199,27 @@ export const variantColumns: Column<VariantRow>[] = [
       </span>
     ),
   },
-  { id: "slot", name: "Slot", few: true, value: ({ of }) => of.name },
+  { id: "slot", name: t("Slot"), few: true, value: ({ of }) => of.name },
   {
     id: "who",
-    name: "Shown when",
+    name: t("Shown when"),
     share: 2.6,
     value: ({ who }) => who,
     cell: ({ who }) => <span className="rule">{who}</span>,
   },
   {
     id: "state",
-    name: "Switch",
+    name: t("Switch"),
     share: 0.8,
     few: true,
     value: ({ state }) => state,
-    cell: ({ state }) => <span className={state === "On" ? "yes" : state === "Off" ? "quiet" : "unsure"}>{state}</span>,
+    cell: ({ state }) => (
+      <span className={state === t("On") ? "yes" : state === t("Off") ? "quiet" : "unsure"}>{state}</span>
+    ),
   },
   {
     id: "live",
-    name: "Beside live",
+    name: t("Beside live"),
     share: 0.9,
     few: true,
     value: ({ live }) => live,
@@ -220,7 +227,7 @@ export const variantColumns: Column<VariantRow>[] = [
   },
   {
     id: "odd",
-    name: "Findings",
+    name: t("Findings"),
     value: ({ faults, remarks }) => faults * 1000 + remarks,
     cell: (row) => <Odd {...row} slot={row.of} />,
   },

@@ -1,4 +1,6 @@
 "use client";
+import { t } from "@/core/messages/t";
+import { rich } from "../parts/rich";
 import ToggleButton from "@mui/material/ToggleButton";
 import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import { useSearchParams } from "next/navigation";
@@ -23,6 +25,7 @@ export function SlotsScreen() {
   const standing = useMemo(() => standings(ruleset, live?.ruleset, changed), [ruleset, live, changed]);
   const { pagesOf, whole } = useSlotPages();
   const { setVisit, visit } = look;
+  const columnsOfVariants = useMemo(() => variantColumns(), []);
   const columns = useMemo(
     () =>
       slotColumns((slot: Slot, path: string) => {
@@ -43,32 +46,33 @@ export function SlotsScreen() {
     <ToggleButtonGroup
       exclusive
       size="small"
-      aria-label="Rows"
+      aria-label={t("Rows")}
       value={show}
       onChange={(_, next: typeof show | null) => next && go(next === "slots" ? "/slots" : "/slots?show=variants")}
     >
-      <ToggleButton value="slots">Slots</ToggleButton>
-      <ToggleButton value="variants">Variants</ToggleButton>
+      <ToggleButton value="slots">{t("Slots")}</ToggleButton>
+      <ToggleButton value="variants">{t("Variants")}</ToggleButton>
     </ToggleButtonGroup>
   );
   const teaches = (
     <>
-      A slot is a part of a page that has versions. <To href="/pages?point=slot">Point at a part of a page</To> to make
-      the first one.
+      {rich("A slot is a part of a page that has versions. {to} to make the first one.", {
+        to: <To href="/pages?point=slot">{t("Point at a part of a page")}</To>,
+      })}
     </>
   );
   return (
     <main className="tablescreen">
       <div className="row">
-        <h1>Slots</h1>
+        <h1>{t("Slots")}</h1>
         {views}
         <PasteCopied />
       </div>
       {show === "slots" ? (
         <DataTable
           key="slots"
-          name="Slots"
-          noun={["slot", "slots"]}
+          name={t("Slots")}
+          noun={[t("slot"), t("slots")]}
           rows={slots}
           columns={columns}
           idOf={({ slot }) => slot.id}
@@ -79,14 +83,14 @@ export function SlotsScreen() {
       ) : (
         <DataTable
           key="variants"
-          name="Variants"
-          noun={["variant", "variants"]}
+          name={t("Variants")}
+          noun={[t("variant"), t("variants")]}
           rows={variants}
-          columns={variantColumns}
+          columns={columnsOfVariants}
           idOf={({ slot, variant }) => `${slot} ${variant}`}
-          nameOf={({ of, item }) => `${item.name} of ${of.name}`}
+          nameOf={({ of, item }) => t("{name} of {name2}", { name: item.name, name2: of.name })}
           several={(chosen, done) => <SeveralVariants chosen={chosen} done={done} />}
-          teaches={ruleset.slots.length === 0 ? teaches : "No slot has a variant yet: open a slot and add one."}
+          teaches={ruleset.slots.length === 0 ? teaches : t("No slot has a variant yet: open a slot and add one.")}
         />
       )}
     </main>

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Autocomplete from "@mui/material/Autocomplete";
 import Button from "@mui/material/Button";
 import Popover from "@mui/material/Popover";
@@ -14,16 +15,17 @@ import { useDesk } from "../parts/desk/desk";
 import { saveFile } from "../parts/files";
 import type { SlotRow, VariantRow } from "./rows";
 
-const named = (number: number, what: string): string => (number === 1 ? `1 ${what}` : `${number} ${what}s`);
+const ofVariants = (count: number): string => t("{count, plural, one {# variant} other {# variants}}", { count });
+const ofSlots = (count: number): string => t("{count, plural, one {# slot} other {# slots}}", { count });
 
 /** Makes edits of several things at once, as one step, and offers to take it back. */
 function useEdit(): (says: string, edits: readonly Edit[], more?: string) => void {
   const { draft } = useDesk();
   const { enqueueSnackbar } = useSnackbar();
   return (says, edits, more = "") => {
-    if (edits.length === 0) return void enqueueSnackbar(more === "" ? "They are so already" : more.trim());
+    if (edits.length === 0) return void enqueueSnackbar(more === "" ? t("They are so already") : more.trim());
     draft.edit(says, [...edits]);
-    enqueueSnackbar(`${says}.${more}`, { action: <Button onClick={() => draft.undoLast()}>Undo</Button> });
+    enqueueSnackbar(`${says}.${more}`, { action: <Button onClick={() => draft.undoLast()}>{t("Undo")}</Button> });
   };
 }
 
@@ -53,7 +55,7 @@ export function ToSlot({ name, onSlot }: { name: string; onSlot: (slot: Slot) =>
             setAt(null);
             onSlot(slot);
           }}
-          renderInput={(input) => <TextField {...input} autoFocus label="To which slot" />}
+          renderInput={(input) => <TextField {...input} autoFocus label={t("To which slot")} />}
         />
       </Popover>
     </>
@@ -65,44 +67,55 @@ export function SeveralVariants({ chosen, done }: { chosen: readonly VariantRow[
   const { draft, ruleset } = useDesk();
   const { enqueueSnackbar } = useSnackbar();
   const edit = useEdit();
-  const number = named(chosen.length, "variant");
+  const number = ofVariants(chosen.length);
   const take = (slot: Slot, way: "move" | "copy") => {
     const { edits, ids, left } = takeTo(draft.ruleset, chosen, slot.id, way);
     const stays =
       left.length === 0
         ? ""
-        : ` ${left.map(({ name }) => `“${name}”`).join(", ")} ${left.length === 1 ? "changes" : "change"} what another place has, and ${left.length === 1 ? "stays" : "stay"} there.`;
+        : t(
+            " {left} {left2, plural, one {changes} other {change}} what another place has, and {left2, plural, one {stays} other {stay}} there.",
+            { left: left.map(({ name }) => `“${name}”`).join(", "), left2: left.length },
+          );
     edit(
-      `${named(ids.length, "variant")} ${way === "move" ? "moved" : "copied"} to ${slot.name}`,
+      t("{named} {way} to {slot}", {
+        named: ofVariants(ids.length),
+        way: way === "move" ? t("moved") : t("copied"),
+        slot: slot.name,
+      }),
       edits,
-      way === "copy" && ids.length > 0 ? ` Copies are switched off until you switch them on.${stays}` : stays,
+      way === "copy" && ids.length > 0
+        ? t(" Copies are switched off until you switch them on.{stays}", { stays })
+        : stays,
     );
     done();
   };
   return (
     <>
-      <Button onClick={() => edit(`${number} switched on`, switchAll(draft.ruleset, chosen, true))}>Switch on</Button>
-      <Button onClick={() => edit(`${number} switched off`, switchAll(draft.ruleset, chosen, false))}>
-        Switch off
+      <Button onClick={() => edit(t("{number} switched on", { number }), switchAll(draft.ruleset, chosen, true))}>
+        {t("Switch on")}
       </Button>
-      <ToSlot name="Move to …" onSlot={(slot) => take(slot, "move")} />
-      <ToSlot name="Copy to …" onSlot={(slot) => take(slot, "copy")} />
+      <Button onClick={() => edit(t("{number} switched off", { number }), switchAll(draft.ruleset, chosen, false))}>
+        {t("Switch off")}
+      </Button>
+      <ToSlot name={t("Move to …")} onSlot={(slot) => take(slot, "move")} />
+      <ToSlot name={t("Copy to …")} onSlot={(slot) => take(slot, "copy")} />
       <Button
         onClick={() =>
           void keepCopied(takeParts({ variants: chosen.map(({ item }) => item) }, ruleset)).then(() =>
-            enqueueSnackbar(`${number} copied: paste them on this screen, on any site`),
+            enqueueSnackbar(t("{number} copied: paste them on this screen, on any site", { number })),
           )
         }
       >
-        Copy for another site
+        {t("Copy for another site")}
       </Button>
       <Button
         onClick={() => {
-          edit(`${number} deleted`, removeAll(draft.ruleset, chosen));
+          edit(t("{number} deleted", { number }), removeAll(draft.ruleset, chosen));
           done();
         }}
       >
-        Delete
+        {t("Delete")}
       </Button>
     </>
   );
@@ -113,40 +126,46 @@ export function SeveralSlots({ chosen, done }: { chosen: readonly SlotRow[]; don
   const { draft, ruleset } = useDesk();
   const { enqueueSnackbar } = useSnackbar();
   const edit = useEdit();
-  const number = named(chosen.length, "slot");
+  const number = ofSlots(chosen.length);
   const slots = chosen.map(({ slot }) => slot);
   const all = slots.flatMap((slot) => slot.variants.map(({ id }) => ({ slot: slot.id, variant: id })));
   return (
     <>
-      <Button onClick={() => edit(`All variants of ${number} switched on`, switchAll(draft.ruleset, all, true))}>
-        Switch variants on
+      <Button
+        onClick={() => edit(t("All variants of {number} switched on", { number }), switchAll(draft.ruleset, all, true))}
+      >
+        {t("Switch variants on")}
       </Button>
-      <Button onClick={() => edit(`All variants of ${number} switched off`, switchAll(draft.ruleset, all, false))}>
-        Switch variants off
+      <Button
+        onClick={() =>
+          edit(t("All variants of {number} switched off", { number }), switchAll(draft.ruleset, all, false))
+        }
+      >
+        {t("Switch variants off")}
       </Button>
       <Button
         onClick={() =>
           void keepCopied(takeParts({ slots }, ruleset)).then(() =>
-            enqueueSnackbar(`${number} copied: paste them on this screen, on any site`),
+            enqueueSnackbar(t("{number} copied: paste them on this screen, on any site", { number })),
           )
         }
       >
-        Copy for another site
+        {t("Copy for another site")}
       </Button>
       <Button
         onClick={() =>
           saveFile("slots.json", JSON.stringify(takeParts({ slots }, ruleset), null, 2), "application/json")
         }
       >
-        Export
+        {t("Export")}
       </Button>
       <Button
         onClick={() => {
-          edit(`${number} deleted`, removeSlots(draft.ruleset, new Set(slots.map(({ id }) => id))));
+          edit(t("{number} deleted", { number }), removeSlots(draft.ruleset, new Set(slots.map(({ id }) => id))));
           done();
         }}
       >
-        Delete
+        {t("Delete")}
       </Button>
     </>
   );
@@ -162,12 +181,14 @@ export function PasteCopied() {
     if (!copied) return;
     const { edits, ids } = pasteParts(copied, draft.ruleset, into);
     edit(
-      into ? `${named(ids.length, "variant")} pasted into ${into.name}` : `${named(ids.length, "slot")} pasted`,
+      into
+        ? t("{named} pasted into {into}", { named: ofVariants(ids.length), into: into.name })
+        : t("{named} pasted", { named: ofSlots(ids.length) }),
       edits,
-      into ? " They are switched off until you switch them on." : "",
+      into ? t(" They are switched off until you switch them on.") : "",
     );
   };
-  if (slots > 0) return <Button onClick={() => paste()}>Paste {named(slots, "slot")}</Button>;
-  if (variants > 0) return <ToSlot name={`Paste ${named(variants, "variant")} …`} onSlot={paste} />;
+  if (slots > 0) return <Button onClick={() => paste()}>{t("Paste {named}", { named: ofSlots(slots) })}</Button>;
+  if (variants > 0) return <ToSlot name={t("Paste {named} …", { named: ofVariants(variants) })} onSlot={paste} />;
   return null;
 }

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import { useMemo } from "react";
 import { Chart } from "react-chartjs-2";
 import type { Slot } from "@/core/formats/ruleset";
@@ -17,7 +18,7 @@ export function OverTime({ tally, slot, of, zone }: { tally: Tally; slot: Slot; 
     return {
       daily,
       labels: bins.map(label),
-      series: [...slot.variants, { id: "fallback", name: "Fallback" }].flatMap(({ id, name }, index) => {
+      series: [...slot.variants, { id: "fallback", name: t("Fallback") }].flatMap(({ id, name }, index) => {
         const values = variants.get(id);
         return values ? [{ name, index: id === "fallback" ? -1 : index, values }] : [];
       }),
@@ -30,7 +31,10 @@ export function OverTime({ tally, slot, of, zone }: { tally: Tally; slot: Slot; 
         key={theme}
         type="bar"
         role="img"
-        aria-label={`Page views by ${daily ? "day" : "hour"} and variant of ${slot.name}`}
+        aria-label={t("Page views by {daily} and variant of {slot}", {
+          daily: daily ? t("day") : t("hour"),
+          slot: slot.name,
+        })}
         data={{
           labels,
           datasets: [
@@ -38,7 +42,7 @@ export function OverTime({ tally, slot, of, zone }: { tally: Tally; slot: Slot; 
               ? [
                   {
                     type: "line" as const,
-                    label: "Changed",
+                    label: t("Changed"),
                     data: changed,
                     borderColor: token("--ink"),
                     backgroundColor: token("--ink"),
@@ -70,7 +74,7 @@ export function OverTime({ tally, slot, of, zone }: { tally: Tally; slot: Slot; 
               beginAtZero: true,
               grid: { color: token("--hair") },
               ticks: { color: token("--quiet"), precision: 0 },
-              title: { display: true, text: "Page views", color: token("--quiet") },
+              title: { display: true, text: t("Page views"), color: token("--quiet") },
             },
           },
           plugins: { legend: { position: "bottom", labels: { boxWidth: 12, color: token("--ink") } } },

@@ -1,4 +1,6 @@
 "use client";
+import { said, t, text } from "@/core/messages/t";
+import { rich } from "../parts/rich";
 import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
@@ -26,16 +28,16 @@ interface Props {
   seconds: number;
 }
 
-const missingWords: Record<NotCarried, string> = {
-  cart: "the cart",
-  consent: "who gave consent, and so every visitor’s past",
-  language: "the languages that browsers ask for",
-  cookies: "cookies",
-  "site data": "what the site knows of its visitors",
-  window: "the width of windows",
-  "page text": "the text of pages",
-  "visitor's clock": "the visitor’s own time zone, where the place does not tell it",
-};
+const missingWords: Record<NotCarried, string> = said({
+  cart: text("the cart"),
+  consent: text("who gave consent, and so every visitor’s past"),
+  language: text("the languages that browsers ask for"),
+  cookies: text("cookies"),
+  "site data": text("what the site knows of its visitors"),
+  window: text("the width of windows"),
+  "page text": text("the text of pages"),
+  "visitor's clock": text("the visitor’s own time zone, where the place does not tell it"),
+});
 
 /** What the rules would have done: for whom, where, when, with examples; and what a log cannot tell. */
 export function TrafficResults({ tally, live, draft, consent, seconds }: Props) {
@@ -79,12 +81,12 @@ export function TrafficResults({ tally, live, draft, consent, seconds }: Props) 
   };
   const nameOf = (slotId: string, ids: string) =>
     ids === ""
-      ? "nothing"
+      ? t("nothing")
       : ids
           .split("+")
           .map((id) =>
             id === "fallback"
-              ? "the fallback"
+              ? t("the fallback")
               : (slots.find((item) => item.id === slotId)?.variants.find((item) => item.id === id)?.name ??
                 live.slots.find((item) => item.id === slotId)?.variants.find((item) => item.id === id)?.name ??
                 [...draft.popups, ...draft.redirects].find((item) => item.id === id)?.name ??
@@ -92,28 +94,44 @@ export function TrafficResults({ tally, live, draft, consent, seconds }: Props) 
           )
           .join(", ");
   const placeOf = (id: string) =>
-    id === "*popup" ? "Pop-ups" : id === "*redirect" ? "Redirects" : (slots.find((item) => item.id === id)?.name ?? id);
+    id === "*popup"
+      ? "Pop-ups"
+      : id === "*redirect"
+        ? t("Redirects")
+        : (slots.find((item) => item.id === id)?.name ?? id);
   const countries = Object.entries(tally.countries).filter(([, counts]) => counts.views > 0);
   const anyChange = changed.views > 0;
   const figures: [string, string][] = [
     ["lines", plain(tally.lines)],
-    ["page views", plain(tally.views)],
+    [t("page views"), plain(tally.views)],
     ["visits", plain(tally.visits)],
     ["visitors", plain(tally.visitors)],
-    ["page views of bots, set apart", plain(tally.bots)],
-    ["broken lines", plain(tally.broken)],
+    [t("page views of bots, set apart"), plain(tally.bots)],
+    [t("broken lines"), plain(tally.broken)],
   ];
   return (
     <>
-      <section className="stack" aria-label="What would change">
+      <section className="stack" aria-label={t("What would change")}>
         <p className="serif big">
           {anyChange ? (
             <>
-              The draft would show something else on <b>{plain(changed.views)}</b> of {plain(tally.views)} page views (
-              {percent(changed.views, tally.views)}), in <b>{plain(changed.visits)}</b> of {plain(tally.visits)} visits.
+              {rich(
+                "The draft would show something else on {views} of {views2} page views ({percent}), in {visits} of {visits2} visits.",
+                {
+                  views: <b>{plain(changed.views)}</b>,
+                  views2: plain(tally.views),
+                  percent: percent(changed.views, tally.views),
+                  visits: <b>{plain(changed.visits)}</b>,
+                  visits2: plain(tally.visits),
+                },
+              )}
             </>
           ) : (
-            <>The draft would show all of these {plain(tally.views)} page views just what they get now.</>
+            <>
+              {t("The draft would show all of these {views} page views just what they get now.", {
+                views: plain(tally.views),
+              })}
+            </>
           )}
         </p>
         <dl className="figures">
@@ -125,23 +143,27 @@ export function TrafficResults({ tally, live, draft, consent, seconds }: Props) 
           ))}
         </dl>
         <span className="quiet">
-          {instantPhrase(tally.from, draft.site.zone)} to {instantPhrase(tally.until, draft.site.zone)},{" "}
-          {draft.site.zone}. Read and decided in {seconds.toFixed(1)} s,{" "}
-          {plain(Math.round(tally.lines / Math.max(seconds, 0.01)))} lines a second.
+          {t("{instantPhrase} to {instantPhrase2}, {zone}. Read and decided in {seconds} s, {lines} lines a second.", {
+            instantPhrase: instantPhrase(tally.from, draft.site.zone),
+            instantPhrase2: instantPhrase(tally.until, draft.site.zone),
+            zone: draft.site.zone,
+            seconds: seconds.toFixed(1),
+            lines: plain(Math.round(tally.lines / Math.max(seconds, 0.01))),
+          })}
         </span>
       </section>
       {moves.length > 0 && (
-        <section className="stack" aria-label="From what to what">
-          <h2>From what to what</h2>
+        <section className="stack" aria-label={t("From what to what")}>
+          <h2>{t("From what to what")}</h2>
           <table className="grid">
             <thead>
               <tr>
-                <th>Where</th>
-                <th>Live shows</th>
-                <th>The draft shows</th>
-                <th className="num">Page views</th>
-                <th className="num">Visits</th>
-                <th>View as this visitor</th>
+                <th>{t("Where")}</th>
+                <th>{t("Live shows")}</th>
+                <th>{t("The draft shows")}</th>
+                <th className="num">{t("Page views")}</th>
+                <th className="num">{t("Visits")}</th>
+                <th>{t("View as this visitor")}</th>
               </tr>
             </thead>
             <tbody>
@@ -149,7 +171,9 @@ export function TrafficResults({ tally, live, draft, consent, seconds }: Props) 
                 <tr key={`${move.slot} ${move.before} ${move.after}`}>
                   <td>{placeOf(move.slot)}</td>
                   <td>{nameOf(move.slot, move.before)}</td>
-                  <td>{move.before === move.after ? "the same, with another text" : nameOf(move.slot, move.after)}</td>
+                  <td>
+                    {move.before === move.after ? t("the same, with another text") : nameOf(move.slot, move.after)}
+                  </td>
                   <td className="num">{plain(move.views)}</td>
                   <td className="num">{plain(move.visits)}</td>
                   <td>
@@ -169,9 +193,18 @@ export function TrafficResults({ tally, live, draft, consent, seconds }: Props) 
                             key={index}
                             size="small"
                             color="secondary"
-                            title={`${phrases.page}, ${phrases.visitor} on ${phrases.device} in ${phrases.place}, ${phrases.arrival}, ${phrases.time}`}
+                            title={t("{page}, {visitor} on {device} in {place}, {arrival}, {time}", {
+                              page: phrases.page,
+                              visitor: phrases.visitor,
+                              device: phrases.device,
+                              place: phrases.place,
+                              arrival: phrases.arrival,
+                              time: phrases.time,
+                            })}
                             onClick={() => through(item)}
-                          >{`Visit ${index + 1}`}</Button>
+                          >
+                            {t("Visit {index}", { index: index + 1 })}
+                          </Button>
                         );
                       })}
                   </td>
@@ -179,16 +212,18 @@ export function TrafficResults({ tally, live, draft, consent, seconds }: Props) 
               ))}
             </tbody>
           </table>
-          {moves.length > 30 && <span className="quiet">… and {moves.length - 30} smaller ones.</span>}
+          {moves.length > 30 && (
+            <span className="quiet">{t("… and {moves} smaller ones.", { moves: moves.length - 30 })}</span>
+          )}
         </section>
       )}
       {slot && (
-        <section className="stack" aria-label="Who would see what">
+        <section className="stack" aria-label={t("Who would see what")}>
           <div className="row">
-            <h2 style={{ flex: 1 }}>Who would see what</h2>
+            <h2 style={{ flex: 1 }}>{t("Who would see what")}</h2>
             <TextField
               select
-              label="Slot"
+              label={t("Slot")}
               value={chosen}
               onChange={(event) => setChosen(event.target.value)}
               sx={{ width: 240 }}
@@ -196,7 +231,9 @@ export function TrafficResults({ tally, live, draft, consent, seconds }: Props) 
               {slots.map((item) => (
                 <MenuItem key={item.id} value={item.id}>
                   {item.name}
-                  {movedIn(item.id) > 0 && <span className="quiet">&ensp;{plain(movedIn(item.id))} changed</span>}
+                  {movedIn(item.id) > 0 && (
+                    <span className="quiet">&ensp;{t("{id} changed", { id: plain(movedIn(item.id)) })}</span>
+                  )}
                 </MenuItem>
               ))}
             </TextField>
@@ -205,11 +242,11 @@ export function TrafficResults({ tally, live, draft, consent, seconds }: Props) 
           <OverTime tally={tally} slot={slot} of="other" zone={draft.site.zone} />
         </section>
       )}
-      <section className="stack" aria-label="Where they were">
-        <h2>{anyChange ? "Where it changes" : "Where they were"}</h2>
+      <section className="stack" aria-label={t("Where they were")}>
+        <h2>{anyChange ? t("Where it changes") : t("Where they were")}</h2>
         <div className="mapside">
           <ShadedMap
-            title={anyChange ? "Share of page views that change, by country" : "Page views by country"}
+            title={anyChange ? t("Share of page views that change, by country") : t("Page views by country")}
             shares={
               new Map(
                 countries
@@ -222,15 +259,20 @@ export function TrafficResults({ tally, live, draft, consent, seconds }: Props) 
             }
             says={(code) => {
               const counts = tally.countries[code];
-              return counts ? `${plain(counts.changedViews)} of ${plain(counts.views)} page views change` : "";
+              return counts
+                ? t("{changedViews} of {views} page views change", {
+                    changedViews: plain(counts.changedViews),
+                    views: plain(counts.views),
+                  })
+                : "";
             }}
           />
           <table className="grid">
             <thead>
               <tr>
-                <th>Country</th>
-                <th className="num">Page views</th>
-                <th className="num">Changed</th>
+                <th>{t("Country")}</th>
+                <th className="num">{t("Page views")}</th>
+                <th className="num">{t("Changed")}</th>
               </tr>
             </thead>
             <tbody>
@@ -239,7 +281,7 @@ export function TrafficResults({ tally, live, draft, consent, seconds }: Props) 
                 .slice(0, 10)
                 .map(([code, counts]) => (
                   <tr key={code}>
-                    <td>{code ? countryName(code) : "not known"}</td>
+                    <td>{code ? countryName(code) : t("not known")}</td>
                     <td className="num">{plain(counts.views)}</td>
                     <td className="num">{percent(counts.changedViews, counts.views)}</td>
                   </tr>
@@ -248,33 +290,36 @@ export function TrafficResults({ tally, live, draft, consent, seconds }: Props) 
           </table>
         </div>
       </section>
-      <section className="stack" aria-label="What a log cannot tell">
-        <h2>What a log cannot tell</h2>
-        {missing.length === 0 && <span className="quiet">Nothing that your rules ask for.</span>}
+      <section className="stack" aria-label={t("What a log cannot tell")}>
+        <h2>{t("What a log cannot tell")}</h2>
+        {missing.length === 0 && <span className="quiet">{t("Nothing that your rules ask for.")}</span>}
         <ul className="plain">
           {missing.map((item) => (
             <li key={item.what} className="line">
               <b>{missingWords[item.what]}</b>:{" "}
-              {item.judged === "unknown" ? "not known, so nothing that needs it was shown" : "judged as not there"}.{" "}
+              {item.judged === "unknown"
+                ? t("not known, so nothing that needs it was shown")
+                : t("judged as not there")}
+              .{" "}
               <span className="quiet">
-                Asked for by{" "}
+                {t("Asked for by")}{" "}
                 {item.owners
                   .slice(0, 6)
                   .map((owner) => owner.name)
                   .join("; ")}
-                {item.owners.length > 6 && ` and ${item.owners.length - 6} more`}.
+                {item.owners.length > 6 && t(" and {owners} more", { owners: item.owners.length - 6 })}.
               </span>
             </li>
           ))}
         </ul>
       </section>
       {tally.brokenLines.length > 0 && (
-        <section className="stack" aria-label="Broken lines">
-          <h2>Broken lines: {plain(tally.broken)}</h2>
+        <section className="stack" aria-label={t("Broken lines")}>
+          <h2>{t("Broken lines: {broken}", { broken: plain(tally.broken) })}</h2>
           <ul className="problems">
             {tally.brokenLines.map((item) => (
               <li key={item.line}>
-                <code>line {plain(item.line)}</code> {item.text || "(empty)"}
+                <code>line {plain(item.line)}</code> {item.text || t("(empty)")}
               </li>
             ))}
           </ul>
@@ -301,13 +346,13 @@ function SlotTable({ tally, slot, live }: { tally: Tally; slot: Slot; live: Rule
     <table className="grid">
       <thead>
         <tr>
-          <th>Variant</th>
-          <th className="num">Live: views</th>
-          <th className="num">visits</th>
-          <th className="num">Draft: views</th>
-          <th className="num">visits</th>
-          <th className="num">Share</th>
-          <th className="num">Could not tell</th>
+          <th>{t("Variant")}</th>
+          <th className="num">{t("Live: views")}</th>
+          <th className="num">{t("visits")}</th>
+          <th className="num">{t("Draft: views")}</th>
+          <th className="num">{t("visits")}</th>
+          <th className="num">{t("Share")}</th>
+          <th className="num">{t("Could not tell")}</th>
         </tr>
       </thead>
       <tbody>
@@ -319,7 +364,7 @@ function SlotTable({ tally, slot, live }: { tally: Tally; slot: Slot; live: Rule
               <td>
                 <span className="shownvariant">
                   <Swatch index={id === "fallback" ? -1 : indexIn(slot, id)} />
-                  {item?.name ?? "Fallback"}
+                  {item?.name ?? t("Fallback")}
                 </span>
               </td>
               <td className="num">{plain(a.views)}</td>

@@ -1,4 +1,6 @@
 "use client";
+import { t } from "@/core/messages/t";
+import { rich } from "../parts/rich";
 import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
@@ -56,8 +58,8 @@ export function TrafficScreen() {
   const changed = judged && (judged.draft !== draft || judged.live !== before);
   return (
     <main className="twopart traffic">
-      <nav aria-label="The log">
-        <h1>Traffic</h1>
+      <nav aria-label={t("The log")}>
+        <h1>{t("Traffic")}</h1>
         <div
           className={`dropzone${over ? " over" : ""}`}
           onDragOver={(event) => {
@@ -76,15 +78,16 @@ export function TrafficScreen() {
             disabled={running}
             onClick={() => void chooseFiles(".log,.gz,.txt,text/plain,application/gzip", true).then(runFiles)}
           >
-            Choose access logs
+            {t("Choose access logs")}
           </Button>
           <span className="quiet">
-            or drop them here. Combined Log Format, also packed with gzip; several files are read in the order of their
-            time.
+            {t(
+              "or drop them here. Combined Log Format, also packed with gzip; several files are read in the order of their time.",
+            )}
           </span>
           {examples.log && (
             <Button disabled={running} onClick={() => run([exampleLog])}>
-              Take {examples.log.name}
+              {t("Take {log}", { log: examples.log.name })}
             </Button>
           )}
         </div>
@@ -100,39 +103,48 @@ export function TrafficScreen() {
                 }}
               />
             }
-            label="Assume consent"
+            label={t("Assume consent")}
           />
           <span className="quiet">
-            The log stays in this browser. Only its addresses are looked up, on your own server, for the places they
-            belong to.
+            {t(
+              "The log stays in this browser. Only its addresses are looked up, on your own server, for the places they belong to.",
+            )}
           </span>
         </div>
         {running && (
-          <div className="navtools" role="status" aria-label="Replaying">
-            <b>{progress ? `${progress.file}` : "Beginning …"}</b>
+          <div className="navtools" role="status" aria-label={t("Replaying")}>
+            <b>{progress ? `${progress.file}` : t("Beginning …")}</b>
             <LinearProgress
-              aria-label="How much of the log is read"
+              aria-label={t("How much of the log is read")}
               {...(progress && progress.of > 0
                 ? { variant: "determinate", value: (100 * progress.read) / progress.of }
                 : {})}
             />
             {progress && (
               <span className="quiet">
-                {plain(progress.lines)} lines, {plain(progress.views)} page views
-                {progress.broken > 0 && `, ${plain(progress.broken)} broken`}
-                <br />
-                {plain(Math.round(progress.speed))} lines a second
-                {progress.of > 0 && `, ${(progress.read / 1e6).toFixed(0)} of ${(progress.of / 1e6).toFixed(0)} MB`}
+                {rich("{lines} lines, {views} page views{value}{br}{speed} lines a second{value2}", {
+                  lines: plain(progress.lines),
+                  views: plain(progress.views),
+                  value: progress.broken > 0 && t(", {broken} broken", { broken: plain(progress.broken) }),
+                  br: <br />,
+                  speed: plain(Math.round(progress.speed)),
+                  value2:
+                    progress.of > 0 &&
+                    t(", {read} of {of} MB", {
+                      read: (progress.read / 1e6).toFixed(0),
+                      of: (progress.of / 1e6).toFixed(0),
+                    }),
+                })}
               </span>
             )}
-            <Button onClick={stop}>Cancel</Button>
+            <Button onClick={stop}>{t("Cancel")}</Button>
           </div>
         )}
         {sources.length > 0 && !running && (
           <div className="navtools">
             <b>{sources.map((source) => source.name).join(", ")}</b>
-            {changed && <span className="quiet">The draft or what is live has changed since.</span>}
-            <Button onClick={() => run(sources)}>Replay again</Button>
+            {changed && <span className="quiet">{t("The draft or what is live has changed since.")}</span>}
+            <Button onClick={() => run(sources)}>{t("Replay again")}</Button>
           </div>
         )}
         {problems.length > 0 && (
@@ -158,12 +170,12 @@ export function TrafficScreen() {
         ) : (
           <div className="teaches wide">
             {phase === "stopped" ? (
-              <p>Cancelled. Nothing was kept.</p>
+              <p>{t("Cancelled. Nothing was kept.")}</p>
             ) : (
               <p className="serif">
-                What would the draft have shown to the visitors of yesterday? Give it an access log of your server:
-                every page view in it is decided twice, as it is live and as it is in the draft. You see what changes,
-                for how many, where and when, and view single visits as their visitor.
+                {t(
+                  "What would the draft have shown to the visitors of yesterday? Give it an access log of your server: every page view in it is decided twice, as it is live and as it is in the draft. You see what changes, for how many, where and when, and view single visits as their visitor.",
+                )}
               </p>
             )}
           </div>

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { addShares, type Tally } from "@/core/replay/tally";
 import type { Actions } from "../parts/actions";
@@ -173,8 +174,8 @@ export function useReplay(actions: Actions, before?: ReplayState) {
         }
         const tally = addShares(await crew.tallies());
         const none = tally.lines > 0 && tally.broken === tally.lines;
-        if (tally.lines === 0) problems.push("There is no line in it.");
-        else if (none) problems.push("None of its lines is in the Combined Log Format.");
+        if (tally.lines === 0) problems.push(t("There is no line in it."));
+        else if (none) problems.push(t("None of its lines is in the Combined Log Format."));
         setState({
           phase: none || tally.lines === 0 ? "failed" : "done",
           progress: undefined,

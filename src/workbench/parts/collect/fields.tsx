@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { allCollectable } from "@/core/collect/sources";
@@ -32,13 +33,13 @@ export function DecimalSign({ value, onChange }: DecimalProps) {
   return (
     <TextField
       select
-      label="Numbers are written"
+      label={t("Numbers are written")}
       value={value}
       onChange={(event) => onChange(event.target.value as "." | ",")}
       fullWidth
     >
-      <MenuItem value=".">1,234.50 – a point before the decimals</MenuItem>
-      <MenuItem value=",">1.234,50 – a comma before the decimals</MenuItem>
+      <MenuItem value=".">{t("1,234.50 – a point before the decimals")}</MenuItem>
+      <MenuItem value=",">{t("1.234,50 – a comma before the decimals")}</MenuItem>
     </TextField>
   );
 }

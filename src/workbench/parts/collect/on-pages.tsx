@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import type { Collect } from "@/core/formats/collect";
 import { useAsked } from "../asked";
 import { useDesk } from "../desk/desk";
@@ -8,7 +9,7 @@ import { valueWords } from "./words";
 export function ReadOnPages({ entry }: { entry: Collect }) {
   const { ruleset, toldBy, pages } = useDesk();
   const { value: tried } = useAsked("tryCollect", [entry], { keepBy: 0 });
-  if (!tried) return <span className="quiet">Reading the site’s pages …</span>;
+  if (!tried) return <span className="quiet">{t("Reading the site’s pages …")}</span>;
   // What was read from pages that were opened is known here alone: of those that scripts draw the server knows nothing.
   const opened = pages.flatMap(({ path }) => {
     const value = tried.pages.some((page) => page.path === path) ? undefined : toldBy(path)?.[entry.signal];
@@ -21,28 +22,33 @@ export function ReadOnPages({ entry }: { entry: Collect }) {
     by.set(words, [...(by.get(words) ?? []), path]);
   }
   const unread = tried.unread - opened.length;
-  const pageWords = (count: number) => (count === 1 ? "1 page" : `${count} pages`);
+  const pageWords = (count: number) => t("{count, plural, one {# page} other {# pages}}", { count });
   return (
     <span className="stack" style={{ gap: 2 }} role="status">
       {found.length === 0 ? (
         <span className={unread > 0 ? "quiet" : "missing"}>
-          {unread > 0 ? "Not read on any page yet" : "Not found on any page"}
+          {unread > 0 ? t("Not read on any page yet") : t("Not found on any page")}
         </span>
       ) : (
         <span>
           {[...by].slice(0, 3).map(([words, paths], index) => (
             <span key={words}>
               {index > 0 && ", "}
-              <b>{words}</b> <span className="quiet">on {paths.length === 1 ? paths[0] : pageWords(paths.length)}</span>
+              <b>{words}</b>{" "}
+              <span className="quiet">
+                {t("on {paths}", { paths: paths.length === 1 ? paths[0] : pageWords(paths.length) })}
+              </span>
             </span>
           ))}
-          {by.size > 3 && <span className="quiet"> and {by.size - 3} other values</span>}
+          {by.size > 3 && <span className="quiet">{t("and {size} other values", { size: by.size - 3 })}</span>}
         </span>
       )}
       {unread > 0 && (
         <span className="quiet">
-          {pageWords(unread)} {unread === 1 ? "shows" : "show"} it only when opened: scripts draw{" "}
-          {unread === 1 ? "it" : "them"}, or {unread === 1 ? "it" : "they"} could not be read.
+          {t(
+            "{unread} {unread2, plural, one {shows} other {show}} it only when opened: scripts draw {unread2, plural, one {it} other {them}}, or {unread2, plural, one {it} other {they}} could not be read.",
+            { unread: pageWords(unread), unread2: unread },
+          )}
         </span>
       )}
     </span>

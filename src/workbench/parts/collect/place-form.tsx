@@ -1,4 +1,5 @@
 "use client";
+import { said, t, text } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
@@ -7,15 +8,15 @@ import { collectFromSchema, type CollectFrom } from "@/core/formats/collect";
 import { DecimalSign } from "./fields";
 
 type Kind = "jsonLd" | "objects" | "selector";
-const kindWords: Record<Kind, string> = {
-  objects: "A list of data objects in the page’s scripts",
-  jsonLd: "Linked data (JSON-LD) in the page",
-  selector: "An element of the page, by its selector",
-};
+const kindWords: Record<Kind, string> = said({
+  objects: text("A list of data objects in the page’s scripts"),
+  jsonLd: text("Linked data (JSON-LD) in the page"),
+  selector: text("An element of the page, by its selector"),
+});
 
 /** Where a value stands, by what was typed; or what is wrong with it. */
 function placeOf(kind: Kind, first: string, second: string): { from: CollectFrom } | { problem: string } {
-  if (first === "" || (kind === "objects" && second === "")) return { problem: "Say where it stands." };
+  if (first === "" || (kind === "objects" && second === "")) return { problem: t("Say where it stands.") };
   const read = collectFromSchema.safeParse(
     kind === "jsonLd"
       ? { jsonLd: first }
@@ -26,7 +27,7 @@ function placeOf(kind: Kind, first: string, second: string): { from: CollectFrom
   if (read.success) return { from: read.data };
   const issue = read.error.issues[0];
   const inner = issue && "errors" in issue ? (issue.errors as { message: string }[][]).flat()[0] : issue;
-  return { problem: `It ${inner?.message ?? "cannot be read"}.` };
+  return { problem: `It ${inner?.message ?? t("cannot be read")}.` };
 }
 
 interface Props {
@@ -57,7 +58,7 @@ export function PlaceForm({ counts, onAdd, blocked, children }: Props) {
   };
   return (
     <details>
-      <summary className="quiet">Say by hand where a value stands</summary>
+      <summary className="quiet">{t("Say by hand where a value stands")}</summary>
       <form
         className="stack"
         style={{ paddingTop: 10 }}
@@ -69,7 +70,7 @@ export function PlaceForm({ counts, onAdd, blocked, children }: Props) {
         {children}
         <TextField
           select
-          label="Where it stands"
+          label={t("Where it stands")}
           value={kind}
           onChange={(event) => setKind(event.target.value as Kind)}
         >
@@ -83,10 +84,10 @@ export function PlaceForm({ counts, onAdd, blocked, children }: Props) {
           <TextField
             label={
               kind === "jsonLd"
-                ? "Type, and the way to the value"
+                ? t("Type, and the way to the value")
                 : kind === "objects"
-                  ? "Name of the list"
-                  : "Selector"
+                  ? t("Name of the list")
+                  : t("Selector")
             }
             placeholder={kind === "jsonLd" ? "Product.offers.price" : kind === "objects" ? "siteData" : "header .sum"}
             value={first}
@@ -95,7 +96,7 @@ export function PlaceForm({ counts, onAdd, blocked, children }: Props) {
           />
           {kind !== "jsonLd" && (
             <TextField
-              label={kind === "objects" ? "Key in it" : "Attribute, if not its text"}
+              label={kind === "objects" ? t("Key in it") : t("Attribute, if not its text")}
               placeholder={kind === "objects" ? "cart.value" : "content"}
               value={second}
               onChange={(event) => setSecond(event.target.value)}
@@ -106,7 +107,7 @@ export function PlaceForm({ counts, onAdd, blocked, children }: Props) {
         {counts && <DecimalSign value={decimal} onChange={setDecimal} />}
         {problem && <span className="error">{problem}</span>}
         <div className="row">
-          <Button type="submit">Read it</Button>
+          <Button type="submit">{t("Read it")}</Button>
         </div>
       </form>
     </details>

@@ -1,3 +1,4 @@
+import { t } from "@/core/messages/t";
 import { exponentOf, formatMoney } from "@/core/money/currency";
 import { isWorth } from "@/core/collect/sources";
 import type { Value } from "@/core/collect/values";
@@ -8,7 +9,7 @@ export function valueWords(signal: string, value: Value, { currency, language }:
   if ((signal === "cart.subtotal" || isWorth(signal)) && typeof value === "number")
     return formatMoney(Math.round(value * 10 ** (exponentOf(currency) ?? 2)), currency, language);
   if (Array.isArray(value)) return value.join(", ");
-  if (typeof value === "boolean") return value ? "yes" : "no";
+  if (typeof value === "boolean") return value ? t("yes") : t("no");
   const text = String(value);
   return text.length > 60 ? `${text.slice(0, 58)} …` : text;
 }

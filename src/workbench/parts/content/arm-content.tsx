@@ -1,4 +1,5 @@
 "use client";
+import { locale, t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import Menu from "@mui/material/Menu";
 import MenuItem from "@mui/material/MenuItem";
@@ -35,7 +36,7 @@ interface Props {
 }
 
 const local = (instant: string): string =>
-  new Date(instant).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" });
+  new Date(instant).toLocaleString(locale(), { dateStyle: "medium", timeStyle: "short" });
 
 /** What one arm shows: texts of its own, a block of the library, or nothing of its own (the control). */
 export function ArmContent({ arm, at, name, variant, fallback, others, control, types }: Props) {
@@ -47,7 +48,10 @@ export function ArmContent({ arm, at, name, variant, fallback, others, control, 
   const pick = variant && pickOf(ruleset, variant.id, arm.id);
   const path = [...at, "content"];
   const { content } = arm;
-  if (!content) return <span className="quiet">Those in the control see {control}, and are counted apart.</span>;
+  if (!content)
+    return (
+      <span className="quiet">{t("Those in the control see {control}, and are counted apart.", { control })}</span>
+    );
 
   const setContent = (after: Content, says: string, more: Edit[] = []) =>
     draft.edit(says, [...more, { do: "set", at: path, before: content, after }]);
@@ -59,44 +63,44 @@ export function ArmContent({ arm, at, name, variant, fallback, others, control, 
   const kinds = [...own.map((block) => block.type), ...fits.map((type) => type.id)];
   const changeType = (type: string) => {
     const made = own.find((block) => block.type === type);
-    if (made) return setContent(made, `Kind of block of ${name}`);
+    if (made) return setContent(made, t("Kind of block of {name}", { name }));
     const fields = ruleset.blockTypes.find((item) => item.id === type)?.fields ?? [];
     const kept = Object.fromEntries(
       Object.entries(content.fields).filter(([id]) => fields.some((field) => field.id === id)),
     );
-    setContent({ ...content, type, fields: kept }, `Kind of block of ${name}`);
+    setContent({ ...content, type, fields: kept }, t("Kind of block of {name}", { name }));
   };
   const pickFromLibrary = () => {
     if (!variant) return;
     const label =
       ruleset.library.find((block) => block.content.type === content.type)?.labels[0] ?? ruleset.library[0]?.labels[0];
     if (!label) {
-      enqueueSnackbar("The library has no block with a label yet. Keep this text in it, or make one there.", {
+      enqueueSnackbar(t("The library has no block with a label yet. Keep this text in it, or make one there."), {
         variant: "warning",
       });
       return;
     }
     const id = freshIdIn(`pick-${variant.id}`, new Set(ruleset.picks.map((item) => item.id)), "pick");
     const item = { id, variant: variant.id, arm: arm.id, labels: [label], forAudience: false, nth: 1 };
-    draft.edit(`${name} picks from the library`, [insertItem(["picks"], item, ruleset.picks.length)]);
+    draft.edit(t("{name} picks from the library", { name }), [insertItem(["picks"], item, ruleset.picks.length)]);
   };
   const keepInLibrary = () => {
     const id = freshIdIn(name, new Set(ruleset.library.map((block) => block.id)), "block");
     const item = { id, name, labels: [], content: structuredClone(content) };
-    draft.edit(`${name} kept in the library`, [insertItem(["library"], item, ruleset.library.length)]);
-    enqueueSnackbar(`“${name}” is in the library. Give it labels there, so that variants can pick it.`);
+    draft.edit(t("{name} kept in the library", { name }), [insertItem(["library"], item, ruleset.library.length)]);
+    enqueueSnackbar(t("“{name}” is in the library. Give it labels there, so that variants can pick it.", { name }));
   };
   const ownText = () => {
     if (!pick || !variant) return;
     const block = pickedBlock(pick, ruleset, variant);
     const edits = [removeItem(["picks"], ruleset.picks, pick)];
-    if (block) setContent(structuredClone(block.content), `${name} has a text of its own`, edits);
-    else draft.edit(`${name} has a text of its own`, edits);
+    if (block) setContent(structuredClone(block.content), t("{name} has a text of its own", { name }), edits);
+    else draft.edit(t("{name} has a text of its own", { name }), edits);
   };
   const askEarlier = async () => {
     const found = await actions.earlierTexts([...path], content).catch(() => undefined);
     if (found) setEarlier(found);
-    else enqueueSnackbar("The server could not be reached.", { variant: "error" });
+    else enqueueSnackbar(t("The server could not be reached."), { variant: "error" });
   };
   const choose = (work: () => void) => () => {
     setMenu(null);
@@ -116,7 +120,7 @@ export function ArmContent({ arm, at, name, variant, fallback, others, control, 
         {kinds.length > 1 && (
           <TextField
             select
-            label="Kind of block"
+            label={t("Kind of block")}
             value={content.type}
             onChange={(event) => changeType(event.target.value)}
             sx={{ maxWidth: 230 }}
@@ -129,44 +133,44 @@ export function ArmContent({ arm, at, name, variant, fallback, others, control, 
           </TextField>
         )}
         <Button onClick={(event) => setMenu(event.currentTarget)} aria-haspopup="menu">
-          Texts …
+          {t("Texts …")}
         </Button>
         <Menu open={menu !== null} anchorEl={menu} onClose={() => setMenu(null)}>
-          <MenuItem onClick={choose(() => setComparing(true))}>Compare with another, or copy it …</MenuItem>
-          <MenuItem onClick={choose(() => void askEarlier())}>Earlier texts …</MenuItem>
-          {variant && <MenuItem onClick={choose(pickFromLibrary)}>Pick a block of the library</MenuItem>}
-          <MenuItem onClick={choose(keepInLibrary)}>Keep this text in the library</MenuItem>
+          <MenuItem onClick={choose(() => setComparing(true))}>{t("Compare with another, or copy it …")}</MenuItem>
+          <MenuItem onClick={choose(() => void askEarlier())}>{t("Earlier texts …")}</MenuItem>
+          {variant && <MenuItem onClick={choose(pickFromLibrary)}>{t("Pick a block of the library")}</MenuItem>}
+          <MenuItem onClick={choose(keepInLibrary)}>{t("Keep this text in the library")}</MenuItem>
         </Menu>
       </div>
       {comparing && (
         <CompareDialog
-          title="Two texts"
+          title={t("Two texts")}
           mine={name}
           content={content}
           others={others}
           ruleset={ruleset}
-          taking="Copy that text here"
+          taking={t("Copy that text here")}
           onTake={(taken) => {
             setComparing(false);
-            setContent(structuredClone(taken), `Another text copied to ${name}`);
+            setContent(structuredClone(taken), t("Another text copied to {name}", { name }));
           }}
           onClose={() => setComparing(false)}
         />
       )}
       {earlier && (
         <CompareDialog
-          title="Earlier texts"
-          mine="As it is now"
+          title={t("Earlier texts")}
+          mine={t("As it is now")}
           content={content}
           others={earlier.map((item) => ({
-            name: `Until ${local(item.until)}, before “${item.before}”`,
+            name: t("Until {until}, before “{before}”", { until: local(item.until), before: item.before }),
             content: item.content,
           }))}
           ruleset={ruleset}
-          taking="Go back to that text"
+          taking={t("Go back to that text")}
           onTake={(taken) => {
             setEarlier(undefined);
-            setContent(taken, `An earlier text of ${name}`);
+            setContent(taken, t("An earlier text of {name}", { name }));
           }}
           onClose={() => setEarlier(undefined)}
         />

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
 import Menu from "@mui/material/Menu";
@@ -36,7 +37,7 @@ interface Props {
 
 /** The name of an arm, as people read it. */
 export const armName = (arm: Arm): string =>
-  arm.id === "control" ? "Control" : arm.id.length === 1 ? arm.id.toUpperCase() : arm.id;
+  arm.id === "control" ? t("Control") : arm.id.length === 1 ? arm.id.toUpperCase() : arm.id;
 
 /** What is shown, and, where it is a test, which arms it has and how often each is drawn. */
 export function ArmsEditor(props: Props) {
@@ -55,58 +56,71 @@ export function ArmsEditor(props: Props) {
   const add = (content: Content | null) => {
     setMenu(null);
     const next = addArm(arms, content && structuredClone(content));
-    setArms(next, `Another arm in ${owner.name}`);
+    setArms(next, t("Another arm in {owner}", { owner: owner.name }));
     onOpen(next.at(-1)?.id ?? arm.id);
   };
   const lookThrough = (id: string) => {
     const visitorId = visitorFor(owner.id, arms, id);
     if (!visitorId) {
-      enqueueSnackbar("An arm with a share of 0 is never drawn.", { variant: "warning" });
+      enqueueSnackbar(t("An arm with a share of 0 is never drawn."), { variant: "warning" });
       return;
     }
     look.setVisit({ ...look.visit, visitorId });
-    enqueueSnackbar(`You are viewing as a visitor who draws ${armName(arms.find((item) => item.id === id) ?? arm)}.`);
+    enqueueSnackbar(
+      t("You are viewing as a visitor who draws {find}.", {
+        find: armName(arms.find((item) => item.id === id) ?? arm),
+      }),
+    );
   };
   const name = testing ? `${owner.name}, ${armName(arm)}` : owner.name;
   return (
     <div className="stack">
       {testing && (
-        <div className="arms" role="group" aria-label="Arms of the test">
+        <div className="arms" role="group" aria-label={t("Arms of the test")}>
           {arms.map((item) => (
             <div key={item.id} className={`arm${item.id === arm.id ? " open" : ""}`}>
               <button type="button" className="name" aria-pressed={item.id === arm.id} onClick={() => onOpen(item.id)}>
                 {armName(item)}
-                {item.id === drawn && <span className="yes"> · drawn</span>}
+                {item.id === drawn && <span className="yes">{t("· drawn")}</span>}
               </button>
               <Field
                 value={String(item.weight)}
                 problem={(text) =>
                   /^\d{1,3}(\.\d{1,2})?$/.test(text) && Number(text) <= 100
                     ? undefined
-                    : "0 to 100, at most two decimals"
+                    : t("0 to 100, at most two decimals")
                 }
                 onCommit={(text) => {
                   setTyped(new Set([...typed, item.id]));
-                  setArms(setWeight(arms, item.id, Number(text), typed), `Share of ${armName(item)} in ${owner.name}`);
+                  setArms(
+                    setWeight(arms, item.id, Number(text), typed),
+                    t("Share of {item} in {owner}", { item: armName(item), owner: owner.name }),
+                  );
                 }}
                 slotProps={{
-                  htmlInput: { "aria-label": `Share of ${armName(item)} in percent`, inputMode: "decimal" },
+                  htmlInput: {
+                    "aria-label": t("Share of {item} in percent", { item: armName(item) }),
+                    inputMode: "decimal",
+                  },
                 }}
               />
               <span className="quiet">%</span>
               <IconButton
                 size="small"
-                aria-label={`View as a visitor who draws ${armName(item)}`}
-                title={`View as a visitor who draws ${armName(item)}`}
+                aria-label={t("View as a visitor who draws {item}", { item: armName(item) })}
+                title={t("View as a visitor who draws {item}", { item: armName(item) })}
                 onClick={() => lookThrough(item.id)}
               >
                 <Eye size={14} />
               </IconButton>
               <IconButton
                 size="small"
-                aria-label={`Take out ${armName(item)}`}
+                aria-label={t("Take out {item}", { item: armName(item) })}
                 onClick={() => {
-                  setArms(removeArm(arms, item.id), `${armName(item)} taken out of ${owner.name}`);
+                  setArms(
+                    removeArm(arms, item.id),
+                    t("{item} taken out of {owner}", { item: armName(item), owner: owner.name }),
+                  );
                   if (item.id === arm.id) onOpen(arms.find((other) => other !== item)?.id ?? "a");
                 }}
               >
@@ -118,10 +132,12 @@ export function ArmsEditor(props: Props) {
           {missing !== 0 && (
             <div className="row" role="alert">
               <span className="error" style={{ flex: 1 }}>
-                {missing > 0 ? `${missing} % are missing to 100` : `${-missing} % are too many: together they are 100`}
+                {missing > 0
+                  ? t("{missing} % are missing to 100", { missing })
+                  : t("{missing} % are too many: together they are 100", { missing: -missing })}
               </span>
-              <Button onClick={() => setArms(shareOut(arms, typed), `The shares of ${owner.name}`)}>
-                {missing > 0 ? "Share out the rest" : "Bring them to 100"}
+              <Button onClick={() => setArms(shareOut(arms, typed), t("The shares of {owner}", { owner: owner.name }))}>
+                {missing > 0 ? t("Share out the rest") : t("Bring them to 100")}
               </Button>
             </div>
           )}
@@ -145,16 +161,16 @@ export function ArmsEditor(props: Props) {
       />
       <div className="row">
         <Button onClick={(event) => setMenu(event.currentTarget)} aria-haspopup="menu">
-          {testing ? "Add an arm" : "Test it against another"}
+          {testing ? t("Add an arm") : t("Test it against another")}
         </Button>
         <Menu open={menu !== null} anchorEl={menu} onClose={() => setMenu(null)}>
-          <MenuItem onClick={() => add(arm.content ?? blank)}>A copy of this text, to change</MenuItem>
-          <MenuItem onClick={() => add(blank)}>An empty text</MenuItem>
+          <MenuItem onClick={() => add(arm.content ?? blank)}>{t("A copy of this text, to change")}</MenuItem>
+          <MenuItem onClick={() => add(blank)}>{t("An empty text")}</MenuItem>
           {!arms.some((item) => item.content === null) && (
-            <MenuItem onClick={() => add(null)}>A control, which sees {control}</MenuItem>
+            <MenuItem onClick={() => add(null)}>{t("A control, which sees {control}", { control })}</MenuItem>
           )}
         </Menu>
-        {testing && <span className="quiet">The same visitor always draws the same arm.</span>}
+        {testing && <span className="quiet">{t("The same visitor always draws the same arm.")}</span>}
       </div>
     </div>
   );

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
@@ -54,12 +55,12 @@ export function CompareDialog({ title, mine, content, others, ruleset, taking, o
       <DialogTitle id="compare-title">{title}</DialogTitle>
       <DialogContent className="stack" sx={{ px: "22px" }}>
         {others.length === 0 || !other ? (
-          <span className="quiet">There is no other text yet.</span>
+          <span className="quiet">{t("There is no other text yet.")}</span>
         ) : (
           <>
             <TextField
               select
-              label="Beside it"
+              label={t("Beside it")}
               value={at}
               onChange={(event) => setAt(Number(event.target.value))}
               sx={{ maxWidth: 460, mt: 2 }}
@@ -70,9 +71,9 @@ export function CompareDialog({ title, mine, content, others, ruleset, taking, o
                 </MenuItem>
               ))}
             </TextField>
-            <div className="compare" role="table" aria-label="Both texts">
+            <div className="compare" role="table" aria-label={t("Both texts")}>
               <div role="row" className="head">
-                <span role="columnheader">Field</span>
+                <span role="columnheader">{t("Field")}</span>
                 <span role="columnheader">{mine}</span>
                 <span role="columnheader">{other.name}</span>
               </div>
@@ -102,7 +103,7 @@ export function CompareDialog({ title, mine, content, others, ruleset, taking, o
         )}
       </DialogContent>
       <DialogActions sx={{ px: "22px", pb: 4 }}>
-        <Button onClick={onClose}>Close</Button>
+        <Button onClick={onClose}>{t("Close")}</Button>
         {other && (
           <Button variant="contained" onClick={() => onTake(other.content)}>
             {taking}

@@ -1,4 +1,5 @@
 "use client";
+import { t, within } from "@/core/messages/t";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import Switch from "@mui/material/Switch";
 import { useSnackbar } from "notistack";
@@ -36,16 +37,19 @@ export function ContentFields({ content, at, owner, fallback }: Props) {
       <KeptOwnFields content={content} at={at} owner={owner} />
     );
   if (content.type === hiddenType)
-    return <span className="quiet">Nothing: these visitors see the page without this part.</span>;
+    return <span className="quiet">{t("Nothing: these visitors see the page without this part.")}</span>;
   const type = ruleset.blockTypes.find((item) => item.id === content.type);
-  if (!type) return <span className="error">This content is of a block type that no longer exists.</span>;
+  if (!type) return <span className="error">{t("This content is of a block type that no longer exists.")}</span>;
 
   const set = (field: BlockType["fields"][number], after: unknown, tokens = content.tokens) => {
     const edits: Edit[] = [
       { do: "set", at: [...at, "fields", field.id], before: content.fields[field.id], after },
       { do: "set", at: [...at, "tokens"], before: content.tokens, after: tokens },
     ];
-    draft.edit(`${field.name} of ${owner}`, tokens === content.tokens ? edits.slice(0, 1) : edits);
+    draft.edit(
+      t("{field} of {owner}", { field: field.name, owner }),
+      tokens === content.tokens ? edits.slice(0, 1) : edits,
+    );
   };
   const read = (name: string, source: string): string | undefined => {
     const text = reading.text(content, source, "text");
@@ -58,7 +62,10 @@ export function ContentFields({ content, at, owner, fallback }: Props) {
     const what = token ? (signalInfo(token.signal, ruleset)?.label ?? token.signal) : `{${text.missing}}`;
     const other = fallback?.type === content.type ? fallback.fields[field.id] : undefined;
     const taken = typeof other === "string" && typeof reading.text(fallback as Content, other, field.kind) === "string";
-    return `${what.replace(/^the /, "The ")} is missing for this visitor: ${taken ? "the fallback’s text is shown" : "nothing is shown here"}.`;
+    return t("{replace} is missing for this visitor: {taken}.", {
+      replace: what.replace(/^the /, "The "),
+      taken: taken ? t("the fallback’s text is shown") : t("nothing is shown here"),
+    });
   };
   return (
     <div className="stack">
@@ -72,7 +79,7 @@ export function ContentFields({ content, at, owner, fallback }: Props) {
                 key={field.id}
                 label={field.name}
                 value={before === undefined ? "" : String(before)}
-                problem={(typed) => (typed === "" || Number.isFinite(Number(typed)) ? undefined : "Give a number")}
+                problem={(typed) => (typed === "" || Number.isFinite(Number(typed)) ? undefined : t("Give a number"))}
                 onCommit={(typed) => set(field, typed === "" ? undefined : Number(typed))}
               />
             );
@@ -104,9 +111,15 @@ export function ContentFields({ content, at, owner, fallback }: Props) {
                 onCommit={(typed, tokens) => {
                   const { text: kept, removed } = cleanedText(typed, field.kind);
                   if (removed.length > 0)
-                    enqueueSnackbar(`Taken out of ${field.name.toLowerCase()}: ${removed.slice(0, 4).join(", ")}`, {
-                      variant: "warning",
-                    });
+                    enqueueSnackbar(
+                      t("Taken out of {field}: {removed}", {
+                        field: within(field.name),
+                        removed: removed.slice(0, 4).join(", "),
+                      }),
+                      {
+                        variant: "warning",
+                      },
+                    );
                   if (kept !== text || JSON.stringify(tokens) !== JSON.stringify(content.tokens))
                     set(field, kept, tokens);
                 }}

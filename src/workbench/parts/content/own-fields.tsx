@@ -1,4 +1,6 @@
 "use client";
+import { t } from "@/core/messages/t";
+import { rich } from "../rich";
 import Button from "@mui/material/Button";
 import { useState } from "react";
 import { textProblem } from "@/core/content/author";
@@ -54,7 +56,7 @@ function OwnParts({ content, at, owner, parts }: Props & { parts: readonly Shown
     ];
     if (tokens !== content.tokens)
       edits.push({ do: "set", at: [...at, "tokens"], before: content.tokens, after: tokens });
-    draft.edit(`${says} in ${owner}`, edits);
+    draft.edit(t("{says} in {owner}", { says, owner }), edits);
   };
   /** The texts of all changes as fields of a block: what the text editor reads tokens by. */
   const flat: Content = {
@@ -82,7 +84,7 @@ function OwnParts({ content, at, owner, parts }: Props & { parts: readonly Shown
           return typeof text === "string" && Object.hasOwn(flat.tokens, name) ? text : undefined;
         }}
         note={
-          typeof missing === "string" ? undefined : "A value is missing for this visitor: the page’s own stays here."
+          typeof missing === "string" ? undefined : t("A value is missing for this visitor: the page’s own stays here.")
         }
         // What the page itself has there is no mistake of whoever edits.
         problem={(typed) => (typed === quoteText(own) ? undefined : textProblem(typed, kind))}
@@ -103,10 +105,12 @@ function OwnParts({ content, at, owner, parts }: Props & { parts: readonly Shown
     <div className="stack">
       {!parts && (
         <span className="quiet">
-          The page is asked what stands there. It has to be open beside this, on a page that has the slot.
+          {t("The page is asked what stands there. It has to be open beside this, on a page that has the slot.")}
         </span>
       )}
-      {parts?.length === 0 && <span className="quiet">Nothing that stands there can be changed part by part.</span>}
+      {parts?.length === 0 && (
+        <span className="quiet">{t("Nothing that stands there can be changed part by part.")}</span>
+      )}
       {shown.map((part) => {
         const hiding = found(part.part, "hidden");
         const drifted = changes.find(
@@ -125,27 +129,27 @@ function OwnParts({ content, at, owner, parts }: Props & { parts: readonly Shown
                     part.part,
                     "hidden",
                     hiding ? undefined : { part: part.part, ...was(part), hidden: true },
-                    `${part.name} ${hiding ? "shown again" : "hidden"}`,
+                    `${part.name} ${hiding ? t("shown again") : t("hidden")}`,
                   )
                 }
               >
-                {hiding ? "Show it again" : "Hide"}
+                {hiding ? t("Show it again") : t("Hide")}
               </Button>
             </div>
             {hiding ? (
-              <span className="quiet">Hidden for these visitors.</span>
+              <span className="quiet">{t("Hidden for these visitors.")}</span>
             ) : (
               <>
-                {part.text !== undefined && message(part, "text", "Words")}
+                {part.text !== undefined && message(part, "text", t("Words"))}
                 {part.differs && (
                   <span className="quiet">
-                    It is not the same in each place of the slot: your words stand in all of them.
+                    {t("It is not the same in each place of the slot: your words stand in all of them.")}
                   </span>
                 )}
-                {part.link !== undefined && message(part, "link", "Leads to")}
+                {part.link !== undefined && message(part, "link", t("Leads to"))}
                 {part.image && (
                   <PictureField
-                    label="Picture"
+                    label={t("Picture")}
                     value={found(part.part, "image")?.image ?? part.image}
                     onChange={(image) => {
                       const isOwn = image.src === part.image?.src && (image.alt ?? "") === (part.image.alt ?? "");
@@ -157,12 +161,14 @@ function OwnParts({ content, at, owner, parts }: Props & { parts: readonly Shown
             )}
             {drifted && (
               <div className="missing" role="note">
-                The page said “{drifted.was}” here when this was made. While it says something else, nothing of this
-                version is shown.{" "}
+                {t(
+                  "The page said “{was}” here when this was made. While it says something else, nothing of this version is shown.",
+                  { was: drifted.was },
+                )}{" "}
                 <Button
                   size="small"
                   onClick={() =>
-                    draft.edit(`${part.name} taken as it is now, in ${owner}`, [
+                    draft.edit(t("{part} taken as it is now, in {owner}", { part: part.name, owner }), [
                       {
                         do: "set",
                         at: [...at, "fields", "changes"],
@@ -176,7 +182,7 @@ function OwnParts({ content, at, owner, parts }: Props & { parts: readonly Shown
                     ])
                   }
                 >
-                  Take it as it is now
+                  {t("Take it as it is now")}
                 </Button>
               </div>
             )}
@@ -185,7 +191,7 @@ function OwnParts({ content, at, owner, parts }: Props & { parts: readonly Shown
       })}
       {shown.length < listed.length && (
         <div className="row">
-          <Button onClick={() => setAll(true)}>All {listed.length} parts</Button>
+          <Button onClick={() => setAll(true)}>{t("All {listed} parts", { listed: listed.length })}</Button>
         </div>
       )}
       {(parts ? gone : changes).map((change) => {
@@ -194,14 +200,16 @@ function OwnParts({ content, at, owner, parts }: Props & { parts: readonly Shown
           <section key={`${kind} ${change.part}`} className="ownpart changed" aria-label={change.was ?? change.part}>
             {parts && (
               <div className="missing" role="note">
-                {change.was ? `“${change.was}”` : <code>{change.part}</code>} is not on this page any more: nothing of
-                this version is shown until the change is taken out or made anew.
+                {rich(
+                  "{part} is not on this page any more: nothing of this version is shown until the change is taken out or made anew.",
+                  { part: change.was ? `“${change.was}”` : <code>{change.part}</code> },
+                )}
               </div>
             )}
             <div className="row">
-              <span style={{ flex: 1 }}>{change.text ?? change.link ?? change.image?.src ?? "Hidden"}</span>
-              <Button size="small" onClick={() => put(change.part, kind, undefined, "A change taken out")}>
-                Take it out
+              <span style={{ flex: 1 }}>{change.text ?? change.link ?? change.image?.src ?? t("Hidden")}</span>
+              <Button size="small" onClick={() => put(change.part, kind, undefined, t("A change taken out"))}>
+                {t("Take it out")}
               </Button>
             </div>
           </section>

@@ -1,4 +1,6 @@
 "use client";
+import { said, t, text } from "@/core/messages/t";
+import { rich } from "../rich";
 import Autocomplete from "@mui/material/Autocomplete";
 import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
@@ -20,7 +22,7 @@ interface Props {
   onOwn: () => void;
 }
 
-const opWords = { is: "is", contains: "contains", above: "is above", below: "is below" } as const;
+const opWords = said({ is: "is", contains: "contains", above: text("is above"), below: text("is below") });
 const ordinals = ["first", "second", "third", "fourth", "fifth", "sixth"];
 
 /** Which block of the library an arm shows: by labels, narrowed and ordered by a field. */
@@ -32,7 +34,7 @@ export function PickForm({ pick, variant, onOwn }: Props) {
     const next: Record<string, unknown> = { ...pick, ...change };
     for (const key of Object.keys(next)) if (next[key] === undefined) delete next[key];
     const edits: Edit[] = [{ do: "set", at: ["picks", pick.id], before: pick, after: next }];
-    draft.edit(`What ${variant.name} picks`, edits);
+    draft.edit(t("What {variant} picks", { variant: variant.name }), edits);
   };
   const types = new Set(ruleset.library.map((block) => block.content.type));
   const fields = ruleset.blockTypes
@@ -56,22 +58,29 @@ export function PickForm({ pick, variant, onOwn }: Props) {
     </TextField>
   );
   return (
-    <section className="pick stack" aria-label="Picked from the library">
+    <section className="pick stack" aria-label={t("Picked from the library")}>
       <span>
         {chosen ? (
           <>
-            Shows{" "}
-            <To href={addressOf("/library", chosen.id)}>
-              <b>{chosen.name}</b>
-            </To>
-            , {ordinals[pick.nth - 1] ?? `number ${pick.nth}`} of {found.length} that{" "}
+            {rich("Shows {to}, {ordinals} of {found} that", {
+              to: (
+                <To href={addressOf("/library", chosen.id)}>
+                  <b>{chosen.name}</b>
+                </To>
+              ),
+              ordinals: ordinals[pick.nth - 1] ?? t("number {nth}", { nth: pick.nth }),
+              found: found.length,
+            })}{" "}
             {found.length === 1 ? "fits" : "fit"}.
           </>
         ) : (
           <span className="error">
             {found.length === 0
-              ? "No block of the library fits, so this variant is left out."
-              : `Only ${found.length} of the library ${found.length === 1 ? "fits" : "fit"}, so there is no number ${pick.nth}: this variant is left out.`}
+              ? t("No block of the library fits, so this variant is left out.")
+              : t(
+                  "Only {found} of the library {found, plural, one {fits} other {fit}}, so there is no number {nth}: this variant is left out.",
+                  { found: found.length, nth: pick.nth },
+                )}
           </span>
         )}
       </span>
@@ -86,34 +95,36 @@ export function PickForm({ pick, variant, onOwn }: Props) {
           if (kept.length > 0) set({ labels: kept });
         }}
         renderInput={(input) => (
-          <TextField {...input} label="Required labels" helperText="All of them; at least one is needed" />
+          <TextField {...input} label={t("Required labels")} helperText={t("All of them; at least one is needed")} />
         )}
       />
       <TextField
         select
-        label="and the label of an audience"
+        label={t("and the label of an audience")}
         value={follows}
         helperText={
           follows !== "" && !named.includes(follows)
-            ? `Its rule does not name ${audienceName(follows)}: blocks for that audience are shown anyway`
+            ? t("Its rule does not name {follows}: blocks for that audience are shown anyway", {
+                follows: audienceName(follows),
+              })
             : undefined
         }
         onChange={(event) => set({ audience: event.target.value || undefined, forAudience: false })}
       >
-        <MenuItem value="">none</MenuItem>
+        <MenuItem value="">{t("none")}</MenuItem>
         {audiences.map((id) => (
           <MenuItem key={id} value={id}>
             {audienceName(id)}
-            {named.includes(id) && " (in its rule)"}
+            {named.includes(id) && t(" (in its rule)")}
           </MenuItem>
         ))}
       </TextField>
       <div className="row">
         {fieldSelect(
-          "Only where",
+          t("Only where"),
           pick.where?.field ?? "",
           (field) => set({ where: field === "" ? undefined : { op: "is", value: "", ...pick.where, field } }),
-          "any field",
+          t("any field"),
         )}
         {pick.where && (
           <>
@@ -123,7 +134,7 @@ export function PickForm({ pick, variant, onOwn }: Props) {
               onChange={(event) =>
                 pick.where && set({ where: { ...pick.where, op: event.target.value as (typeof pickOps)[number] } })
               }
-              slotProps={{ htmlInput: { "aria-label": "How it is compared" } }}
+              slotProps={{ htmlInput: { "aria-label": t("How it is compared") } }}
             >
               {pickOps.map((op) => (
                 <MenuItem key={op} value={op}>
@@ -132,7 +143,7 @@ export function PickForm({ pick, variant, onOwn }: Props) {
               ))}
             </TextField>
             <Field
-              label="Value"
+              label={t("Value")}
               value={pick.where.value}
               onCommit={(value) => pick.where && set({ where: { ...pick.where, value } })}
             />
@@ -141,10 +152,10 @@ export function PickForm({ pick, variant, onOwn }: Props) {
       </div>
       <div className="row">
         {fieldSelect(
-          "Order by",
+          t("Order by"),
           pick.sort?.field ?? "",
           (field) => set({ sort: field === "" ? undefined : { descending: pick.sort?.descending ?? false, field } }),
-          "the library",
+          t("the library"),
         )}
         {pick.sort && (
           <TextField
@@ -153,21 +164,21 @@ export function PickForm({ pick, variant, onOwn }: Props) {
             onChange={(event) =>
               pick.sort && set({ sort: { ...pick.sort, descending: event.target.value === "down" } })
             }
-            slotProps={{ htmlInput: { "aria-label": "Direction" } }}
+            slotProps={{ htmlInput: { "aria-label": t("Direction") } }}
           >
-            <MenuItem value="up">smallest first</MenuItem>
-            <MenuItem value="down">largest first</MenuItem>
+            <MenuItem value="up">{t("smallest first")}</MenuItem>
+            <MenuItem value="down">{t("largest first")}</MenuItem>
           </TextField>
         )}
         <Field
-          label="Position"
+          label={t("Position")}
           value={String(pick.nth)}
-          problem={(text) => (/^[1-9]\d?$/.test(text) ? undefined : "A number from 1 to 99")}
+          problem={(text) => (/^[1-9]\d?$/.test(text) ? undefined : t("A number from 1 to 99"))}
           onCommit={(text) => set({ nth: Number(text) })}
         />
       </div>
       <div className="row">
-        <Button onClick={onOwn}>Write separate text</Button>
+        <Button onClick={onOwn}>{t("Write separate text")}</Button>
       </div>
     </section>
   );

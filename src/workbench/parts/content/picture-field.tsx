@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Autocomplete from "@mui/material/Autocomplete";
 import TextField from "@mui/material/TextField";
 import { useMemo, useState } from "react";
@@ -49,7 +50,7 @@ export function PictureField({ label, value, onChange }: Props) {
   const take = (src: string) => {
     const address = src.trim();
     const fits = address === "" || /^(https?:\/\/\S+|\/(?!\/)\S*)$/.test(address);
-    setWrong(fits ? undefined : "A picture’s address begins with / or https://");
+    setWrong(fits ? undefined : t("A picture’s address begins with / or https://"));
     if (fits && address !== picture.src) onChange({ ...picture, src: address });
   };
   const shown = picture.src.startsWith("/") ? `${storefront}${picture.src}` : picture.src;
@@ -89,10 +90,10 @@ export function PictureField({ label, value, onChange }: Props) {
       </div>
       {picture.src && (
         <Field
-          label="What the picture shows"
-          helperText="Read aloud to those who do not see it"
+          label={t("What the picture shows")}
+          helperText={t("Read aloud to those who do not see it")}
           value={picture.alt ?? ""}
-          problem={(text) => (text.length > 500 ? "At most 500 characters" : undefined)}
+          problem={(text) => (text.length > 500 ? t("At most 500 characters") : undefined)}
           onCommit={(alt) => onChange({ ...picture, alt })}
         />
       )}

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
@@ -15,14 +16,16 @@ export function ConflictDialog() {
   const { stale, edits } = conflict;
   const mine = edits.find((edit) => edit.do === "set" && edit.at.join("/") === stale.path);
   const texts = [
-    { who: "Yours", text: valueText(stale.path, mine?.do === "set" ? mine.after : undefined, ruleset) },
+    { who: t("Yours"), text: valueText(stale.path, mine?.do === "set" ? mine.after : undefined, ruleset) },
     { who: `${stale.by}’s`, text: valueText(stale.path, stale.now, ruleset) },
   ];
   return (
     <Dialog open onClose={() => settle(false)} fullWidth maxWidth="md" aria-labelledby="conflict-title">
-      <DialogTitle id="conflict-title">{stale.by} changed this meanwhile</DialogTitle>
+      <DialogTitle id="conflict-title">{t("{by} changed this meanwhile", { by: stale.by })}</DialogTitle>
       <DialogContent className="stack" sx={{ px: "22px" }}>
-        <span className="quiet">{stale.where}. Nothing is lost: choose which of the two stands.</span>
+        <span className="quiet">
+          {t("{where}. Nothing is lost: choose which of the two stands.", { where: stale.where })}
+        </span>
         <div className="two-texts">
           {texts.map(({ who, text }) => (
             <section key={who} aria-label={who}>
@@ -33,9 +36,9 @@ export function ConflictDialog() {
         </div>
       </DialogContent>
       <DialogActions sx={{ px: "22px", pb: 4 }}>
-        <Button onClick={() => settle(false)}>Keep {stale.by}’s</Button>
+        <Button onClick={() => settle(false)}>{t("Keep {by}’s", { by: stale.by })}</Button>
         <Button variant="contained" onClick={() => settle(true)}>
-          Put mine in its place
+          {t("Put mine in its place")}
         </Button>
       </DialogActions>
     </Dialog>

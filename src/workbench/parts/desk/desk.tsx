@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import { useSearchParams } from "next/navigation";
 import { createContext, useCallback, useContext, useEffect, useMemo, useRef, useState } from "react";
 import { differences, nothingLive, type Difference } from "@/core/draft/difference";
@@ -271,20 +272,20 @@ export function Desk({ opened, storefront, lookedBy, kept, children }: Props) {
             goToScreen();
           }}
         >
-          Skip to the screen
+          {t("Skip to the screen")}
         </a>
-        <Panel name="The top line" of={[ruleset, live]}>
+        <Panel name={t("The top line")} of={[ruleset, live]}>
           <Topline />
         </Panel>
         {isByVisitor(screen) && (
           <div className="lead">
-            <Panel name="The visit sentence" of={[look.visit]}>
+            <Panel name={t("The visit sentence")} of={[look.visit]}>
               <VisitSentence />
             </Panel>
             <FirstSteps />
           </div>
         )}
-        <Panel name="This screen" of={[screen, ruleset, look.visit]}>
+        <Panel name={t("This screen")} of={[screen, ruleset, look.visit]}>
           {children}
         </Panel>
         <ConflictDialog />

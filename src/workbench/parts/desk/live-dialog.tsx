@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
@@ -65,9 +66,12 @@ export function LiveDialog({ onClose }: { onClose: () => void }) {
       return;
     }
     onClose();
-    if (done.release) enqueueSnackbar(`Release ${done.release} is live`, { variant: "success" });
+    if (done.release)
+      enqueueSnackbar(t("Release {release} is live", { release: done.release }), { variant: "success" });
     else {
-      enqueueSnackbar(`Review ${done.review} is open: an approver reads it now`, { variant: "success" });
+      enqueueSnackbar(t("Review {review} is open: an approver reads it now", { review: done.review }), {
+        variant: "success",
+      });
       goTo(addressOf("/releases", `review-${done.review}`));
     }
   };
@@ -75,11 +79,11 @@ export function LiveDialog({ onClose }: { onClose: () => void }) {
   const ready = problems.length === 0 && !same;
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="live-title">
-      <DialogTitle id="live-title">{alone ? "Publish" : "Request a review"}</DialogTitle>
+      <DialogTitle id="live-title">{alone ? t("Publish") : t("Request a review")}</DialogTitle>
       <DialogContent className="stack" sx={{ px: "22px" }}>
         {problems.length > 0 && (
           <div className="stack" role="alert">
-            <b className="no">Not everything is finished, so nothing can go live yet.</b>
+            <b className="no">{t("Not everything is finished, so nothing can go live yet.")}</b>
             {problems.map((problem) => {
               const place = placeOf(ruleset, problem);
               return (
@@ -87,25 +91,28 @@ export function LiveDialog({ onClose }: { onClose: () => void }) {
                   <span className="error" style={{ flex: 1 }}>
                     {place.name}: {problem.problem}
                   </span>
-                  {place.address && <Button onClick={() => go(place.address as string)}>Open</Button>}
+                  {place.address && <Button onClick={() => go(place.address as string)}>{t("Open")}</Button>}
                 </div>
               );
             })}
           </div>
         )}
         {same ? (
-          <span>The draft is the same as what is live. There is nothing to publish.</span>
+          <span>{t("The draft is the same as what is live. There is nothing to publish.")}</span>
         ) : (
           <>
             <div className="row">
               <span className="quiet" style={{ flex: 1 }}>
                 {live
-                  ? `${changed.length === 1 ? "One thing differs" : `${changed.length} things differ`} from what visitors see now:`
-                  : "This is the first release of the site: nothing is live yet."}
+                  ? t(
+                      "{changed, plural, one {One thing differs} other {# things differ}} from what visitors see now:",
+                      { changed: changed.length },
+                    )
+                  : t("This is the first release of the site: nothing is live yet.")}
               </span>
               {live && (
                 <Button variant="text" onClick={() => go(addressOf("/releases", "draft"))}>
-                  Who is affected
+                  {t("Who is affected")}
                 </Button>
               )}
             </div>
@@ -113,20 +120,23 @@ export function LiveDialog({ onClose }: { onClose: () => void }) {
             <Differences differences={changed} />
             {review && (
               <span className="quiet">
-                Review {review.number}, asked for by {nameOf(review.askedBy)}, is {review.state}. Asking anew takes its
-                place.
+                {t("Review {number}, asked for by {askedBy}, is {state}. Asking anew takes its place.", {
+                  number: review.number,
+                  askedBy: nameOf(review.askedBy),
+                  state: review.state,
+                })}
               </span>
             )}
             {(report.checks > 0 || failing) && <ReportLines report={report} accepted={accepted} onAccept={accept} />}
             {report.faults.length > 0 && (
               <div className="row">
-                <Button onClick={() => go("/findings")}>See the findings</Button>
+                <Button onClick={() => go("/findings")}>{t("See the findings")}</Button>
               </div>
             )}
             {problems.length === 0 && (
               <>
                 <TextField
-                  label="Note for the release"
+                  label={t("Note for the release")}
                   value={note}
                   onChange={(event) => setNote(event.target.value)}
                   slotProps={{ htmlInput: { maxLength: 500 } }}
@@ -134,11 +144,11 @@ export function LiveDialog({ onClose }: { onClose: () => void }) {
                 />
                 {failing && (
                   <TextField
-                    label="Reason for publishing anyway"
+                    label={t("Reason for publishing anyway")}
                     value={reason}
                     onChange={(event) => setReason(event.target.value)}
                     slotProps={{ htmlInput: { maxLength: 500 } }}
-                    helperText="What fails keeps a release back, unless you give a reason."
+                    helperText={t("What fails keeps a release back, unless you give a reason.")}
                   />
                 )}
               </>
@@ -152,7 +162,7 @@ export function LiveDialog({ onClose }: { onClose: () => void }) {
         )}
       </DialogContent>
       <DialogActions sx={{ px: "22px", pb: 4 }}>
-        <Button onClick={onClose}>{ready ? "Cancel" : "Close"}</Button>
+        <Button onClick={onClose}>{ready ? t("Cancel") : t("Close")}</Button>
         {ready && (
           <Button
             variant="contained"
@@ -161,10 +171,10 @@ export function LiveDialog({ onClose }: { onClose: () => void }) {
             onClick={() => void ask()}
           >
             {draft.saving
-              ? "Saving the draft …"
+              ? t("Saving the draft …")
               : busy
-                ? "Checking …"
-                : `${alone ? "Publish" : "Request a review"}${failing ? " anyway" : alone ? " now" : ""}`}
+                ? t("Checking …")
+                : `${alone ? t("Publish") : t("Request a review")}${failing ? " anyway" : alone ? " now" : ""}`}
           </Button>
         )}
       </DialogActions>
@@ -189,7 +199,7 @@ function placeOf(ruleset: Ruleset, problem: Problem): { name: string; address?: 
   const variant = slot && part === "variants" ? slot.variants[Number(inner)] : undefined;
   if (slot && variant)
     return {
-      name: `${slot.name}, ${variant.name}${problem.path.includes("/rule") ? ", its rule" : ""}`,
+      name: `${slot.name}, ${variant.name}${problem.path.includes("/rule") ? t(", its rule") : ""}`,
       address: variantAddress(slot.id, variant.id),
     };
   if (slot) return { name: slot.name, address: variantAddress(slot.id) };
@@ -197,5 +207,5 @@ function placeOf(ruleset: Ruleset, problem: Problem): { name: string; address?: 
   const item = Array.isArray(items) ? (items[Number(index)] as { id?: string; name?: string } | undefined) : undefined;
   const screen = listScreens[list];
   if (item?.id && screen) return { name: item.name ?? item.id, address: addressOf(screen, item.id) };
-  return { name: "Settings", address: "/settings" };
+  return { name: t("Settings"), address: "/settings" };
 }

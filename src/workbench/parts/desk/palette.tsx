@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Dialog from "@mui/material/Dialog";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { finder } from "@/core/text/find";
@@ -29,7 +30,7 @@ export function Palette({ open, onOpen }: { open: boolean; onOpen: (open: boolea
       onClose={() => onOpen(false)}
       fullWidth
       maxWidth="sm"
-      slotProps={{ paper: { "aria-label": "Go anywhere" } }}
+      slotProps={{ paper: { "aria-label": t("Go anywhere") } }}
       sx={{ "& .MuiDialog-container": { alignItems: "flex-start", pt: "8vh" } }}
     >
       {open && <Entries close={() => onOpen(false)} />}
@@ -48,7 +49,7 @@ function Entries({ close }: { close: () => void }) {
     const { ruleset, pages, lenses, links, look, pickLens, draft } = desk;
     const to = (kind: string, name: string, address: string): Entry => ({ kind, name, take: () => go(address) });
     const out: Entry[] = [
-      ...allScreens.map((screen) => to("Screen", screen.name, screen.path)),
+      ...allScreens.map((screen) => to(t("Screen"), screen.name, screen.path)),
       ...pages.map((page) => ({
         kind: "Look at",
         name: `${page.title} ${page.path}`,
@@ -60,19 +61,21 @@ function Entries({ close }: { close: () => void }) {
         },
       })),
       ...lenses.map((lens) => ({ kind: "View as", name: lens.name, take: () => pickLens(lens) })),
-      ...links.map((link) => to("Link", link.name, addressOf("/links", link.id))),
+      ...links.map((link) => to(t("Link"), link.name, addressOf("/links", link.id))),
       ...ruleset.slots.flatMap((slot) => [
-        to("Slot", slot.name, variantAddress(slot.id)),
-        ...slot.variants.map((item) => to("Variant", `${slot.name}, ${item.name}`, variantAddress(slot.id, item.id))),
+        to(t("Slot"), slot.name, variantAddress(slot.id)),
+        ...slot.variants.map((item) =>
+          to(t("Variant"), `${slot.name}, ${item.name}`, variantAddress(slot.id, item.id)),
+        ),
       ]),
-      ...ruleset.audiences.map((item) => to("Audience", item.name, addressOf("/audiences", item.id))),
-      ...ruleset.placeLists.map((item) => to("Place list", item.name, addressOf("/places", item.id))),
+      ...ruleset.audiences.map((item) => to(t("Audience"), item.name, addressOf("/audiences", item.id))),
+      ...ruleset.placeLists.map((item) => to(t("Place list"), item.name, addressOf("/places", item.id))),
       ...ruleset.popups.map((item) => to("Pop-up", item.name, addressOf("/popups", item.id))),
-      ...ruleset.goals.map((item) => to("Goal", item.name, addressOf("/goals", item.id))),
-      ...ruleset.redirects.map((item) => to("Redirect", item.name, addressOf("/redirects", item.id))),
-      ...ruleset.library.map((item) => to("Block", item.name, addressOf("/library", item.id))),
-      ...ruleset.offers.map((item) => to("Offer", item.name, addressOf("/offers", item.id))),
-      ...ruleset.markers.map((item) => to("Marker", item.name, addressOf("/markers", item.id))),
+      ...ruleset.goals.map((item) => to(t("Goal"), item.name, addressOf("/goals", item.id))),
+      ...ruleset.redirects.map((item) => to(t("Redirect"), item.name, addressOf("/redirects", item.id))),
+      ...ruleset.library.map((item) => to(t("Block"), item.name, addressOf("/library", item.id))),
+      ...ruleset.offers.map((item) => to(t("Offer"), item.name, addressOf("/offers", item.id))),
+      ...ruleset.markers.map((item) => to(t("Marker"), item.name, addressOf("/markers", item.id))),
     ];
     if (draft.undo) out.unshift({ kind: "Undo", name: draft.undo, take: draft.undoLast });
     if (draft.redo) out.unshift({ kind: "Redo", name: draft.redo, take: draft.redoNext });
@@ -95,9 +98,9 @@ function Entries({ close }: { close: () => void }) {
       <input
         autoFocus
         value={text}
-        placeholder="Go to a screen, page, lens, variant …"
+        placeholder={t("Go to a screen, page, lens, variant …")}
         role="combobox"
-        aria-label="Go to"
+        aria-label={t("Go to")}
         aria-expanded
         aria-controls="palette-list"
         aria-activedescendant={found[chosen] ? `palette-${chosen}` : undefined}
@@ -113,7 +116,7 @@ function Entries({ close }: { close: () => void }) {
           event.preventDefault();
         }}
       />
-      <ul id="palette-list" role="listbox" ref={list} aria-label="What was found">
+      <ul id="palette-list" role="listbox" ref={list} aria-label={t("What was found")}>
         {found.map((entry, index) => (
           <li
             key={`${entry.kind} ${entry.name} ${index}`}
@@ -127,7 +130,7 @@ function Entries({ close }: { close: () => void }) {
           </li>
         ))}
         {found.length === 0 && (
-          <li className="quiet">{whole ? "Nothing here has that name." : "Still reading what there is …"}</li>
+          <li className="quiet">{whole ? t("Nothing here has that name.") : t("Still reading what there is …")}</li>
         )}
       </ul>
     </div>

@@ -1,4 +1,6 @@
 "use client";
+import { locale, said, t, text } from "@/core/messages/t";
+import Divider from "@mui/material/Divider";
 import ListItemText from "@mui/material/ListItemText";
 import Menu from "@mui/material/Menu";
 import MenuItem from "@mui/material/MenuItem";
@@ -7,6 +9,8 @@ import { useColorScheme } from "@mui/material/styles";
 import { Check } from "lucide-react";
 import { useState } from "react";
 import { goFresh } from "../../door/enter";
+import { languageCookie, languages, locales, type Language } from "@/core/messages/languages";
+import { keepHere } from "../kept-here";
 import { useDesk } from "./desk";
 import { allScreens } from "./screens";
 import { useGo } from "./use-go";
@@ -32,13 +36,16 @@ export function PeopleHere() {
   return (
     <>
       {others.length > 0 && (
-        <span className="people-here" role="group" aria-label="Also here">
+        <span className="people-here" role="group" aria-label={t("Also here")}>
           {others.slice(0, 3).map((one) => (
             <Tooltip
               key={one.person}
-              title={`${one.name} is at ${allScreens.find((screen) => screen.path === one.screen)?.name ?? "Mirada"}`}
+              title={t("{name} is at {find}", {
+                name: one.name,
+                find: allScreens.find((screen) => screen.path === one.screen)?.name ?? "Mirada",
+              })}
             >
-              <span className="person" tabIndex={0} aria-label={`${one.name} is here`}>
+              <span className="person" tabIndex={0} aria-label={t("{name} is here", { name: one.name })}>
                 {initials(one.name)}
               </span>
             </Tooltip>
@@ -50,7 +57,7 @@ export function PeopleHere() {
         type="button"
         className="person own"
         aria-haspopup="menu"
-        aria-label={`You are ${me.name}`}
+        aria-label={t("You are {me}", { me: me.name })}
         onClick={(event) => setMenu(event.currentTarget)}
       >
         {initials(me.name)}
@@ -65,20 +72,24 @@ export function PeopleHere() {
             go("/people");
           }}
         >
-          People and sessions
+          {t("People and sessions")}
         </MenuItem>
+        <Divider />
         <ThemeItems />
-        <MenuItem onClick={() => void leave()}>Sign out</MenuItem>
+        <Divider />
+        <LanguageItems />
+        <Divider />
+        <MenuItem onClick={() => void leave()}>{t("Sign out")}</MenuItem>
       </Menu>
     </>
   );
 }
 
-const themes = [
-  ["system", "Theme of the system"],
-  ["light", "Light theme"],
-  ["dark", "Dark theme"],
-] as const;
+const themes = said([
+  ["system", text("Theme of the system")],
+  ["light", text("Light theme")],
+  ["dark", text("Dark theme")],
+]);
 
 /** Chooses the theme of this browser. */
 function ThemeItems() {
@@ -89,4 +100,26 @@ function ThemeItems() {
       {mode === theme && <Check size={14} style={{ marginLeft: 12 }} />}
     </MenuItem>
   ));
+}
+
+/** Chooses the language of this browser: the page is read anew, since everything in it is said once. */
+function LanguageItems() {
+  return (Object.keys(languages) as Language[]).map((language) => {
+    const spoken = locales[language] === locale();
+    return (
+      <MenuItem
+        key={language}
+        role="menuitemradio"
+        aria-checked={spoken}
+        lang={language}
+        onClick={() => {
+          keepHere(languageCookie, language);
+          goFresh(window.location.pathname + window.location.search);
+        }}
+      >
+        <span style={{ flex: 1 }}>{languages[language]}</span>
+        {spoken && <Check size={14} style={{ marginLeft: 12 }} />}
+      </MenuItem>
+    );
+  });
 }

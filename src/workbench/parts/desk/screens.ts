@@ -1,3 +1,4 @@
+import { said, text } from "@/core/messages/t";
 import type { ListName } from "@/server/types";
 
 /** The screens of the workbench, in the order of the work. */
@@ -14,64 +15,64 @@ export interface ScreenGroup {
   screens: readonly Screen[];
 }
 /** The groups of the line at the top; one with a single screen leads straight to it. */
-export const screenGroups: readonly ScreenGroup[] = [
-  { name: "Pages", screens: [{ path: "/pages", name: "Pages" }] },
+export const screenGroups: readonly ScreenGroup[] = said([
+  { name: text("Pages"), screens: [{ path: "/pages", name: text("Pages") }] },
   {
-    name: "Content",
+    name: text("Content"),
     screens: [
-      { path: "/slots", name: "Slots", sameForAll: true },
-      { path: "/library", name: "Library" },
+      { path: "/slots", name: text("Slots"), sameForAll: true },
+      { path: "/library", name: text("Library") },
       { path: "/popups", name: "Pop-ups" },
-      { path: "/redirects", name: "Redirects" },
-      { path: "/offers", name: "Offers", lists: ["products"] },
+      { path: "/redirects", name: text("Redirects") },
+      { path: "/offers", name: text("Offers"), lists: ["products"] },
     ],
   },
   {
-    name: "Visitors",
+    name: text("Visitors"),
     screens: [
-      { path: "/lenses", name: "Lenses" },
-      { path: "/audiences", name: "Audiences" },
-      { path: "/places", name: "Places" },
-      { path: "/markers", name: "Markers" },
+      { path: "/lenses", name: text("Lenses") },
+      { path: "/audiences", name: text("Audiences") },
+      { path: "/places", name: text("Places") },
+      { path: "/markers", name: text("Markers") },
     ],
   },
   {
-    name: "Campaigns",
+    name: text("Campaigns"),
     screens: [
-      { path: "/links", name: "Links", lists: ["links"] },
-      { path: "/arrivals", name: "Arrivals", lists: ["links"] },
+      { path: "/links", name: text("Links"), lists: ["links"] },
+      { path: "/arrivals", name: text("Arrivals"), lists: ["links"] },
     ],
   },
   {
-    name: "Proof",
+    name: text("Proof"),
     screens: [
-      { path: "/sheet", name: "Contact sheet" },
-      { path: "/checks", name: "Checks" },
-      { path: "/findings", name: "Findings" },
-      { path: "/traffic", name: "Traffic" },
+      { path: "/sheet", name: text("Contact sheet") },
+      { path: "/checks", name: text("Checks") },
+      { path: "/findings", name: text("Findings") },
+      { path: "/traffic", name: text("Traffic") },
     ],
   },
   {
-    name: "Live",
+    name: text("Live"),
     screens: [
-      { path: "/releases", name: "Releases" },
-      { path: "/results", name: "Results", sameForAll: true },
-      { path: "/goals", name: "Goals" },
-      { path: "/caching", name: "Caching", sameForAll: true },
+      { path: "/releases", name: text("Releases") },
+      { path: "/results", name: text("Results"), sameForAll: true },
+      { path: "/goals", name: text("Goals") },
+      { path: "/caching", name: text("Caching"), sameForAll: true },
     ],
   },
   {
-    name: "Settings",
+    name: text("Settings"),
     screens: [
-      { path: "/settings", name: "Site settings", sameForAll: true },
-      { path: "/connect", name: "Connect", sameForAll: true },
-      { path: "/people", name: "People", sameForAll: true },
-      { path: "/audit", name: "Audit trail", sameForAll: true },
-      { path: "/health", name: "Health", sameForAll: true },
-      { path: "/exchange", name: "Import and export", sameForAll: true, lists: ["links"] },
+      { path: "/settings", name: text("Site settings"), sameForAll: true },
+      { path: "/connect", name: text("Connect"), sameForAll: true },
+      { path: "/people", name: text("People"), sameForAll: true },
+      { path: "/audit", name: text("Audit trail"), sameForAll: true },
+      { path: "/health", name: text("Health"), sameForAll: true },
+      { path: "/exchange", name: text("Import and export"), sameForAll: true, lists: ["links"] },
     ],
   },
-];
+]);
 export const allScreens: readonly Screen[] = screenGroups.flatMap((group) => group.screens);
 
 const screenOf = (path: string): Screen | undefined => allScreens.find((screen) => screen.path === path);

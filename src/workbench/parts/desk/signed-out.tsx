@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Dialog from "@mui/material/Dialog";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
@@ -26,9 +27,9 @@ export function SignedOut() {
   }, []);
   return (
     <Dialog open={open} maxWidth="xs" fullWidth aria-labelledby="signed-out-title">
-      <DialogTitle id="signed-out-title">Sign in again</DialogTitle>
+      <DialogTitle id="signed-out-title">{t("Sign in again")}</DialogTitle>
       <DialogContent className="stack" sx={{ px: "22px", pb: 5 }}>
-        <span className="quiet">Your session has ended. What you were doing waits here and goes on.</span>
+        <span className="quiet">{t("Your session has ended. What you were doing waits here and goes on.")}</span>
         <SignInForm
           onIn={() => {
             setOpen(false);

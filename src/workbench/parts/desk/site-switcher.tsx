@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Menu from "@mui/material/Menu";
 import MenuItem from "@mui/material/MenuItem";
 import { ChevronDown } from "lucide-react";
@@ -33,7 +34,7 @@ export function SiteSwitcher() {
         className="mark"
         aria-haspopup="menu"
         aria-expanded={menu !== null}
-        aria-label={`Site: ${ruleset.site.name}`}
+        aria-label={t("Site: {site}", { site: ruleset.site.name })}
         onClick={(event) => open(event.currentTarget)}
       >
         <Mark />
@@ -53,7 +54,7 @@ export function SiteSwitcher() {
             {item.name}
           </MenuItem>
         ))}
-        <MenuItem onClick={() => goFresh("/sites")}>All sites …</MenuItem>
+        <MenuItem onClick={() => goFresh("/sites")}>{t("All sites …")}</MenuItem>
       </Menu>
     </>
   );

@@ -1,4 +1,6 @@
 "use client";
+import { t } from "@/core/messages/t";
+import { rich } from "../rich";
 import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
 import Menu from "@mui/material/Menu";
@@ -32,7 +34,7 @@ export function Topline() {
   return (
     <header className="topline">
       <SiteSwitcher />
-      <nav aria-label="Screens">
+      <nav aria-label={t("Screens")}>
         {screenGroups.map((group) => (
           <NavGroup
             key={group.name}
@@ -42,69 +44,74 @@ export function Topline() {
         ))}
       </nav>
       <div className="end">
-        <Tooltip title="Go anywhere (Ctrl K)">
-          <IconButton aria-label="Go anywhere" onClick={() => setPalette(true)}>
+        <Tooltip title={t("Go anywhere (Ctrl K)")}>
+          <IconButton aria-label={t("Go anywhere")} onClick={() => setPalette(true)}>
             <Command size={15} />
           </IconButton>
         </Tooltip>
         <HelpMenu />
-        <Tooltip title={draft.undo ? `Undo: ${draft.undo}` : "Nothing to undo"}>
+        <Tooltip title={draft.undo ? t("Undo: {undo}", { undo: draft.undo }) : t("Nothing to undo")}>
           <span>
-            <IconButton aria-label="Undo" disabled={!draft.undo} onClick={() => draft.undoLast()}>
+            <IconButton aria-label={t("Undo")} disabled={!draft.undo} onClick={() => draft.undoLast()}>
               <Undo2 size={16} />
             </IconButton>
           </span>
         </Tooltip>
-        <Tooltip title={draft.redo ? `Redo: ${draft.redo}` : "Nothing to redo"}>
+        <Tooltip title={draft.redo ? t("Redo: {redo}", { redo: draft.redo }) : t("Nothing to redo")}>
           <span>
-            <IconButton aria-label="Redo" disabled={!draft.redo} onClick={() => draft.redoNext()}>
+            <IconButton aria-label={t("Redo")} disabled={!draft.redo} onClick={() => draft.redoNext()}>
               <Redo2 size={16} />
             </IconButton>
           </span>
         </Tooltip>
         {draft.unsent ? (
-          <Tooltip title="The server cannot be reached. Your changes are kept here and sent again.">
+          <Tooltip title={t("The server cannot be reached. Your changes are kept here and sent again.")}>
             <span className="pill problem" role="status">
-              Not saved
+              {t("Not saved")}
             </span>
           </Tooltip>
         ) : (
           <span className="quiet" role="status" style={{ minWidth: 52 }}>
-            {draft.saving ? "Saving …" : "Saved"}
+            {draft.saving ? t("Saving …") : t("Saved")}
           </span>
         )}
         {problems.length > 0 && (
           <button type="button" className="pill problem" onClick={() => setGoing(true)}>
-            {problems.length} unfinished
+            {t("{problems} unfinished", { problems: problems.length })}
           </button>
         )}
         <a href={storefront} target="_blank" rel="noreferrer" className={live ? "pill live" : "pill"}>
           {live ? (
             <>
-              Live · <i>release </i>
+              {rich("Live · {i}", { i: <i>{t("release")}</i> })}
               {live.number}
             </>
           ) : (
-            "Nothing live yet"
+            t("Nothing live yet")
           )}
-          {pauses.length > 0 && ` · ${pauses.length} paused`}
+          {pauses.length > 0 && t(" · {pauses} paused", { pauses: pauses.length })}
         </a>
         {review && (
           <To href={`/releases?open=review-${review.number}`} className="pill draft review">
-            Review {review.number} · {review.state === "open" ? "open" : "approved"}
+            {t("Review {number} · {state}", {
+              number: review.number,
+              state: review.state === "open" ? t("open") : t("approved"),
+            })}
           </To>
         )}
         {checks.length > 0 && (
           <To href="/checks" className={`pill ${failing > 0 ? "problem" : "live spare"}`}>
-            Checks {checks.length - failing} of {checks.length}
+            {t("Checks {checks} of {checks2}", { checks: checks.length - failing, checks2: checks.length })}
           </To>
         )}
         <span className="pill draft">
-          <i>Draft · </i>
-          {changed.length === 0 ? "no changes" : changed.length === 1 ? "1 change" : `${changed.length} changes`}
+          <i>{t("Draft ·")}</i>
+          {changed.length === 0
+            ? t("no changes")
+            : t("{changed, plural, one {# change} other {# changes}}", { changed: changed.length })}
         </span>
         <Button variant="contained" onClick={() => setGoing(true)}>
-          {may("release") && !secondPerson ? "Publish" : "Request a review"}
+          {may("release") && !secondPerson ? t("Publish") : t("Request a review")}
         </Button>
         <PeopleHere />
       </div>

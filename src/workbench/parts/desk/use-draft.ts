@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import { useSnackbar } from "notistack";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { applyEdits, keepSame, valueAt, type Edit } from "@/core/draft/edit";
@@ -107,7 +108,7 @@ export function useDraft(initial: DraftState, { id: person, roles }: Me, site: s
         if (result.ok) return void refresh();
         const stale = "stale" in result ? result.stale : undefined;
         if (stale && change) setConflict({ ...change, stale });
-        else enqueueSnackbar(`Not saved: ${result.problem}`, { variant: "error" });
+        else enqueueSnackbar(t("Not saved: {problem}", { problem: result.problem }), { variant: "error" });
         void refresh();
       };
       queue.current = queue.current.then(() =>
@@ -142,8 +143,8 @@ export function useDraft(initial: DraftState, { id: person, roles }: Me, site: s
       if (left.length > 0)
         enqueueSnackbar(
           left.length === 1
-            ? `Was not saved when this page was left, and is being sent: ${left[0]?.says}`
-            : `${left.length} changes were not saved when this page was left, and are being sent`,
+            ? t("Was not saved when this page was left, and is being sent: {says}", { says: left[0]?.says })
+            : t("{left} changes were not saved when this page was left, and are being sent", { left: left.length }),
         );
     };
     const timer = setTimeout(takeUp);
@@ -154,14 +155,14 @@ export function useDraft(initial: DraftState, { id: person, roles }: Me, site: s
     const edit = (says: string, edits: Edit[]) => {
       const ability = lacking(roles, edits);
       if (ability) {
-        enqueueSnackbar(`Not changed: ${refusal(roles, ability)}`, { variant: "warning" });
+        enqueueSnackbar(t("Not changed: {refusal}", { refusal: refusal(roles, ability) }), { variant: "warning" });
         // Fields that hold what was typed go back to what stands there.
         setState((old) => ({ ...old, ruleset: { ...old.ruleset } }));
         return;
       }
       const applied = applyEdits(shown.current, edits);
       if (!applied.ok) {
-        enqueueSnackbar(`Not changed: ${applied.problem}`, { variant: "error" });
+        enqueueSnackbar(t("Not changed: {problem}", { problem: applied.problem }), { variant: "error" });
         return;
       }
       show(applied.value);

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import { useSnackbar } from "notistack";
 import type { ListChanged, ListItems } from "@/server/types";
@@ -61,7 +62,7 @@ export function useKeep<L extends KeptList>(name: L) {
     } catch (error) {
       if (mine === way.latest)
         lists.show(name, (now) => now.flatMap((item) => (before.has(item.id) ? (before.get(item.id) ?? []) : item)));
-      enqueueSnackbar(`Not saved: ${whyNot(error)}`, { variant: "error" });
+      enqueueSnackbar(t("Not saved: {error}", { error: whyNot(error) }), { variant: "error" });
       return false;
     }
   };
@@ -82,10 +83,15 @@ export function useKeep<L extends KeptList>(name: L) {
       }
     }
     if (gone.length > 0)
-      enqueueSnackbar(gone.length === items.length ? says : `${gone.length} of ${items.length} are deleted`, {
-        action: <Button onClick={() => void keep(gone)}>Bring back</Button>,
-      });
-    if (problem) enqueueSnackbar(`Not deleted: ${whyNot(problem)}`, { variant: "error" });
+      enqueueSnackbar(
+        gone.length === items.length
+          ? says
+          : t("{gone} of {items} are deleted", { gone: gone.length, items: items.length }),
+        {
+          action: <Button onClick={() => void keep(gone)}>{t("Bring back")}</Button>,
+        },
+      );
+    if (problem) enqueueSnackbar(t("Not deleted: {problem}", { problem: whyNot(problem) }), { variant: "error" });
   };
   const drop = (item: ListItems[L], says: string): Promise<void> => dropAll([item], says);
   return { keep, drop, dropAll };

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { createEngine, type Engine } from "@/core/decision/engine";
 import { runnable, type Runnable } from "@/core/draft/runnable";
@@ -72,7 +73,7 @@ export function useLook(
       return made.engine.decide(visit, { trace: true });
     } catch (error) {
       // What visitors would get then; the screens stay.
-      console.error("The visit could not be decided", error);
+      console.error(t("The visit could not be decided"), error);
       return made.engine.withoutRules(visit);
     }
   }, [made, visit]);

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
 import { Check, X } from "lucide-react";
@@ -72,22 +73,22 @@ export function FirstSteps() {
     () => focusOn(".topline .end > .MuiButton-contained"),
   ];
   return (
-    <section className="firststeps" aria-label="First steps">
-      <b>First steps</b>
+    <section className="firststeps" aria-label={t("First steps")}>
+      <b>{t("First steps")}</b>
       <ol>
         {steps.map((step, index) => (
           <li key={step.name} className={step.done ? "done" : ""} aria-current={index === next ? "step" : undefined}>
-            {step.done ? <Check size={14} aria-label="Done:" /> : <i>{index + 1}</i>} {step.name}
+            {step.done ? <Check size={14} aria-label={t("Done:")} /> : <i>{index + 1}</i>} {step.name}
           </li>
         ))}
       </ol>
       <span className="how" role="status">
-        {next < 0 ? "All done: your first variant is live." : steps[next]?.how}
+        {next < 0 ? t("All done: your first variant is live.") : steps[next]?.how}
       </span>
-      {next >= 0 && <Button onClick={() => lead[next]?.()}>Show me</Button>}
+      {next >= 0 && <Button onClick={() => lead[next]?.()}>{t("Show me")}</Button>}
       <IconButton
-        aria-label="Close the first steps"
-        title="Close; they come back from Help"
+        aria-label={t("Close the first steps")}
+        title={t("Close; they come back from Help")}
         onClick={() => {
           asked.delete(site);
           keepClosedSteps(site, true);

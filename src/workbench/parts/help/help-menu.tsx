@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import IconButton from "@mui/material/IconButton";
 import Menu from "@mui/material/Menu";
 import MenuItem from "@mui/material/MenuItem";
@@ -37,9 +38,9 @@ export function HelpMenu() {
   const close = () => setShown(undefined);
   return (
     <>
-      <Tooltip title="Help">
+      <Tooltip title={t("Help")}>
         <IconButton
-          aria-label="Help"
+          aria-label={t("Help")}
           aria-haspopup="menu"
           aria-expanded={menu !== null}
           onClick={(event) => setMenu(event.currentTarget)}
@@ -48,7 +49,7 @@ export function HelpMenu() {
         </IconButton>
       </Tooltip>
       <Menu open={menu !== null} anchorEl={menu} onClose={() => setMenu(null)}>
-        <MenuItem onClick={() => show("guides")}>Guides and words</MenuItem>
+        <MenuItem onClick={() => show("guides")}>{t("Guides and words")}</MenuItem>
         {may("rules") && (
           <MenuItem
             onClick={() => {
@@ -57,10 +58,10 @@ export function HelpMenu() {
               go("/pages");
             }}
           >
-            First steps
+            {t("First steps")}
           </MenuItem>
         )}
-        <MenuItem onClick={() => show("shortcuts")}>Keyboard shortcuts</MenuItem>
+        <MenuItem onClick={() => show("shortcuts")}>{t("Keyboard shortcuts")}</MenuItem>
       </Menu>
       {shown === "guides" && <HelpPanel onClose={close} />}
       {shown === "shortcuts" && <Shortcuts onClose={close} />}

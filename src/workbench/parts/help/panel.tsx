@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import Drawer from "@mui/material/Drawer";
 import IconButton from "@mui/material/IconButton";
@@ -47,14 +48,14 @@ export function HelpPanel({ onClose }: { onClose: () => void }) {
     >
       <header className="row">
         {open && (
-          <IconButton aria-label="All help" title="All help" onClick={() => setOpen(undefined)}>
+          <IconButton aria-label={t("All help")} title={t("All help")} onClick={() => setOpen(undefined)}>
             <ArrowLeft size={16} />
           </IconButton>
         )}
         <h2 id="help" style={{ flex: 1 }}>
-          {open ? open.title : "Help"}
+          {open ? open.title : t("Help")}
         </h2>
-        <IconButton aria-label="Close help" onClick={onClose}>
+        <IconButton aria-label={t("Close help")} onClick={onClose}>
           <X size={16} />
         </IconButton>
       </header>
@@ -68,22 +69,22 @@ export function HelpPanel({ onClose }: { onClose: () => void }) {
         <>
           <TextField
             autoFocus
-            placeholder="Search the guides"
+            placeholder={t("Search the guides")}
             value={asked}
             onChange={(event) => setAsked(event.target.value)}
-            slotProps={{ htmlInput: { "aria-label": "Search the guides" } }}
+            slotProps={{ htmlInput: { "aria-label": t("Search the guides") } }}
           />
           {problem && (
             <div className="row">
               <span className="error" role="alert" style={{ flex: 1 }}>
-                The guides could not be read: {problem}
+                {t("The guides could not be read: {problem}", { problem })}
               </span>
-              <Button onClick={() => void again()}>Try again</Button>
+              <Button onClick={() => void again()}>{t("Try again")}</Button>
             </div>
           )}
-          {!guides && !problem && <p className="quiet">Reading the guides …</p>}
+          {!guides && !problem && <p className="quiet">{t("Reading the guides …")}</p>}
           {guides && found.length === 0 && (
-            <p className="quiet">No section has these words. Try one word, or another one.</p>
+            <p className="quiet">{t("No section has these words. Try one word, or another one.")}</p>
           )}
           <ul className="helplist">
             {found.map((section, index) => (

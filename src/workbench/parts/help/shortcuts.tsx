@@ -1,4 +1,5 @@
 "use client";
+import { said, t, text } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
@@ -6,50 +7,50 @@ import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
 
 /** What keys do, by where they do it. */
-const shortcuts: readonly { where: string; keys: readonly [keys: string, does: string][] }[] = [
+const shortcuts: readonly { where: string; keys: readonly [keys: string, does: string][] }[] = said([
   {
-    where: "Everywhere",
+    where: text("Everywhere"),
     keys: [
-      ["Ctrl K", "Go anywhere"],
-      ["Ctrl Z", "Undo"],
-      ["Ctrl Shift Z", "Redo"],
-      ["?", "Show these shortcuts"],
-      ["Esc", "Close what is open"],
+      [text("Ctrl K"), text("Go anywhere")],
+      [text("Ctrl Z"), text("Undo")],
+      [text("Ctrl Shift Z"), text("Redo")],
+      ["?", text("Show these shortcuts")],
+      [text("Esc"), text("Close what is open")],
     ],
   },
   {
-    where: "On the ribbon",
+    where: text("On the ribbon"),
     keys: [
-      ["← →", "One hour earlier or later"],
-      ["Shift ← →", "One day earlier or later"],
-      ["Page Up, Page Down", "One day earlier or later"],
-      ["+ −", "Zoom in or out"],
+      ["← →", text("One hour earlier or later")],
+      [text("Shift ← →"), text("One day earlier or later")],
+      [text("Page Up, Page Down"), text("One day earlier or later")],
+      ["+ −", text("Zoom in or out")],
     ],
   },
   {
-    where: "In a rule and in lists that have an order",
+    where: text("In a rule and in lists that have an order"),
     keys: [
-      ["↑ ↓", "Move the condition whose grip has the focus"],
-      ["Space, then ↑ ↓", "Pick up a row by its grip, and move it"],
+      ["↑ ↓", text("Move the condition whose grip has the focus")],
+      [text("Space, then ↑ ↓"), text("Pick up a row by its grip, and move it")],
     ],
   },
   {
-    where: "On the grid of hours",
+    where: text("On the grid of hours"),
     keys: [
-      ["← → ↑ ↓", "Go to another hour"],
-      ["Shift ← → ↑ ↓", "Draw"],
-      ["Enter", "Take what is drawn"],
+      ["← → ↑ ↓", text("Go to another hour")],
+      [text("Shift ← → ↑ ↓"), text("Draw")],
+      [text("Enter"), text("Take what is drawn")],
     ],
   },
   {
-    where: "Pointing at a part of the page",
+    where: text("Pointing at a part of the page"),
     keys: [
-      ["↑ ↓", "Wider, narrower"],
-      ["← →", "The part before, the part after"],
-      ["Enter", "Take this part"],
+      ["↑ ↓", text("Wider, narrower")],
+      ["← →", text("The part before, the part after")],
+      [text("Enter"), text("Take this part")],
     ],
   },
-];
+]);
 
 /** On a Mac the key is another. */
 const keyName = (keys: string): string => (/Mac/.test(navigator.userAgent) ? keys.replace("Ctrl", "⌘") : keys);
@@ -58,7 +59,7 @@ const keyName = (keys: string): string => (/Mac/.test(navigator.userAgent) ? key
 export function Shortcuts({ onClose }: { onClose: () => void }) {
   return (
     <Dialog open onClose={onClose} maxWidth="sm" fullWidth aria-labelledby="shortcuts-title">
-      <DialogTitle id="shortcuts-title">Keyboard shortcuts</DialogTitle>
+      <DialogTitle id="shortcuts-title">{t("Keyboard shortcuts")}</DialogTitle>
       <DialogContent sx={{ px: "22px" }} className="shortcuts">
         {shortcuts.map(({ where, keys }) => (
           <section key={where} aria-label={where}>
@@ -77,7 +78,7 @@ export function Shortcuts({ onClose }: { onClose: () => void }) {
         ))}
       </DialogContent>
       <DialogActions sx={{ px: "22px", pb: 4 }}>
-        <Button onClick={onClose}>Close</Button>
+        <Button onClick={onClose}>{t("Close")}</Button>
       </DialogActions>
     </Dialog>
   );

@@ -1,4 +1,5 @@
 /** The first steps on a site: what there is to do until something is live, and how far it is. */
+import { t } from "@/core/messages/t";
 import type { Slot } from "@/core/formats/ruleset";
 
 export interface Progress {
@@ -23,25 +24,28 @@ export function stepsOf({ slots, visitors, live }: Progress): Step[] {
   const variants = slots.flatMap((slot) => slot.variants);
   return [
     {
-      name: "Point at a part",
-      how: "Choose a part of your page that is to have versions: it becomes a slot.",
+      name: t("Point at a part"),
+      how: t("Choose a part of your page that is to have versions: it becomes a slot."),
       done: slots.length > 0,
     },
     {
-      name: "Change the copy",
-      how: "Add a variant, and write what its visitors read.",
+      name: t("Change the copy"),
+      how: t("Add a variant, and write what its visitors read."),
       done: variants.length > 0,
     },
     {
-      name: "Say who sees it",
-      how: "Add a condition to the variant, such as a location or a campaign, and switch it on.",
+      name: t("Say who sees it"),
+      how: t("Add a condition to the variant, such as a location or a campaign, and switch it on."),
       done: variants.some((variant) => variant.on && variant.rule !== null),
     },
     {
-      name: `View as ${visitorsWanted} visitors`,
-      how: `Change the sentence at the top, or find a visitor who sees the variant: ${Math.min(visitors, visitorsWanted)} of ${visitorsWanted} so far.`,
+      name: t("View as {visitorsWanted} visitors", { visitorsWanted }),
+      how: t(
+        "Change the sentence at the top, or find a visitor who sees the variant: {min} of {visitorsWanted} so far.",
+        { min: Math.min(visitors, visitorsWanted), visitorsWanted },
+      ),
       done: visitors >= visitorsWanted,
     },
-    { name: "Publish", how: "Check what differs, and publish it.", done: live },
+    { name: t("Publish"), how: t("Check what differs, and publish it."), done: live },
   ];
 }

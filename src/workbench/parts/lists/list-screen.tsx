@@ -1,4 +1,5 @@
 "use client";
+import { t, within } from "@/core/messages/t";
 import { useSortable } from "@dnd-kit/sortable";
 import { CSS } from "@dnd-kit/utilities";
 import Button from "@mui/material/Button";
@@ -64,7 +65,7 @@ export function ListScreen<Item extends Thing>(props: Props<Item>) {
     go(id === undefined ? path : addressOf(path, id), { replace: true });
   };
   const rows = items.map((item) => ({ item, ...row(item) }));
-  const search = useSearch(rows, title.toLowerCase(), ({ item, words = "" }) => `${item.name} ${words}`);
+  const search = useSearch(rows, within(title), ({ item, words = "" }) => `${item.name} ${words}`);
   const { found } = search;
   /** What is chosen to be worked on at once; undefined: rows are opened one by one. */
   const [several, setSeveral] = useState<ReadonlySet<string>>();
@@ -77,7 +78,7 @@ export function ListScreen<Item extends Thing>(props: Props<Item>) {
           <h1>{title}</h1>
           {items.length > 1 && (
             <Button variant="text" onClick={() => setSeveral(several ? undefined : new Set())}>
-              {several ? "Choose none" : "Choose several"}
+              {several ? t("Choose none") : t("Choose several")}
             </Button>
           )}
           <Button variant="contained" onClick={() => show(list.add(fresh()))}>
@@ -113,16 +114,16 @@ export function ListScreen<Item extends Thing>(props: Props<Item>) {
           </SortableRows>
         </div>
         {several && (
-          <div className="severalbar" role="toolbar" aria-label={`What is chosen of ${title}`}>
-            <b role="status">{worked.size} chosen</b>
-            <Button onClick={() => setSeveral(new Set(found.map(({ item }) => item.id)))}>Choose all</Button>
+          <div className="severalbar" role="toolbar" aria-label={t("What is chosen of {title}", { title })}>
+            <b role="status">{t("{size} chosen", { size: worked.size })}</b>
+            <Button onClick={() => setSeveral(new Set(found.map(({ item }) => item.id)))}>{t("Choose all")}</Button>
             {list.switchSeveral && (
               <>
                 <Button disabled={worked.size === 0} onClick={() => list.switchSeveral?.(worked, true)}>
-                  Switch on
+                  {t("Switch on")}
                 </Button>
                 <Button disabled={worked.size === 0} onClick={() => list.switchSeveral?.(worked, false)}>
-                  Switch off
+                  {t("Switch off")}
                 </Button>
               </>
             )}
@@ -133,7 +134,7 @@ export function ListScreen<Item extends Thing>(props: Props<Item>) {
                 setSeveral(undefined);
               }}
             >
-              Delete
+              {t("Delete")}
             </Button>
           </div>
         )}
@@ -145,7 +146,7 @@ export function ListScreen<Item extends Thing>(props: Props<Item>) {
           </Panel>
         ) : (
           <p className="quiet" style={{ padding: 24 }}>
-            {rows.length === 0 ? `“${adding}” makes the first one.` : "Choose one from the list."}
+            {rows.length === 0 ? t("“{adding}” makes the first one.", { adding }) : t("Choose one from the list.")}
           </p>
         )}
       </section>
@@ -183,7 +184,7 @@ function RowView({ item, says, verdict, dim, open, sortable, chosen, onChoose, o
           className="grip"
           {...attributes}
           {...listeners}
-          aria-label={`Move ${item.name}: press space, then the arrow keys`}
+          aria-label={t("Move {name}: press space, then the arrow keys", { name: item.name })}
         >
           <GripVertical size={14} />
         </button>
@@ -194,7 +195,7 @@ function RowView({ item, says, verdict, dim, open, sortable, chosen, onChoose, o
           size="small"
           checked={chosen}
           onChange={(_, on) => onChoose(on)}
-          slotProps={{ input: { "aria-label": `Choose ${item.name}` } }}
+          slotProps={{ input: { "aria-label": t("Choose {name}", { name: item.name }) } }}
         />
       )}
       <button type="button" className="name" aria-current={open} onClick={onOpen}>
@@ -203,13 +204,13 @@ function RowView({ item, says, verdict, dim, open, sortable, chosen, onChoose, o
       <span className="at-end">{verdict}</span>
       <div className="rule">{says}</div>
       <span className="acts">
-        <Tooltip title={`Copy ${item.name}`}>
-          <IconButton size="small" aria-label={`Copy ${item.name}`} onClick={onCopy}>
+        <Tooltip title={t("Copy {name}", { name: item.name })}>
+          <IconButton size="small" aria-label={t("Copy {name}", { name: item.name })} onClick={onCopy}>
             <Copy size={14} />
           </IconButton>
         </Tooltip>
-        <Tooltip title={`Delete ${item.name}`}>
-          <IconButton size="small" aria-label={`Delete ${item.name}`} onClick={onRemove}>
+        <Tooltip title={t("Delete {name}", { name: item.name })}>
+          <IconButton size="small" aria-label={t("Delete {name}", { name: item.name })} onClick={onRemove}>
             <Trash2 size={14} />
           </IconButton>
         </Tooltip>

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import Switch from "@mui/material/Switch";
 import { Field } from "../field";
@@ -16,16 +17,16 @@ export function NameRow({ name, onName, on, onSwitch }: Props) {
   return (
     <div className="row" style={{ alignItems: "flex-start" }}>
       <Field
-        label="Name"
+        label={t("Name")}
         value={name}
-        problem={(text) => (text.trim() === "" ? "Give it a name" : undefined)}
+        problem={(text) => (text.trim() === "" ? t("Give it a name") : undefined)}
         onCommit={onName}
       />
       {on !== undefined && onSwitch && (
         <FormControlLabel
           sx={{ flex: "none", mr: 0 }}
           control={<Switch checked={on} onChange={(event) => onSwitch(event.target.checked)} />}
-          label={on ? "On" : "Off"}
+          label={on ? t("On") : t("Off")}
         />
       )}
     </div>

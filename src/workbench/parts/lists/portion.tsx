@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import { useEffect, useRef, useState } from "react";
 
 interface Props<Item> {
@@ -35,7 +36,7 @@ export function Portion<Item>({ items, step = 60, at, row: Row = "div", children
       {left > 0 && (
         <Row className="portion">
           <button ref={end} type="button" className="link" onClick={() => setWanted(shown + step)}>
-            Show {Math.min(step, left)} more of {items.length}
+            {t("Show {min} more of {items}", { min: Math.min(step, left), items: items.length })}
           </button>
         </Row>
       )}

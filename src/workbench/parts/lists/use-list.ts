@@ -1,4 +1,5 @@
 "use client";
+import { t, within } from "@/core/messages/t";
 import { useSnackbar } from "notistack";
 import { createElement } from "react";
 import Button from "@mui/material/Button";
@@ -39,22 +40,24 @@ export function useList<L extends ListName>(
   const items = ruleset[list] as unknown as Item[];
   const at = [list];
   const number = (count: number): string =>
-    count === 1 ? `1 ${noun.toLowerCase()}` : `${count} ${noun.toLowerCase()}s`;
+    t("{count, plural, one {# {noun}} other {# {noun}s}}", { count, noun: within(noun) });
   const find = (id: string) => items.find((item) => item.id === id);
   return {
     items,
     add(item: Omit<Item, "id">, index = items.length): string {
       const id = freshThingId(item.name as string, list, ruleset);
-      draft.edit(`${noun} ${item.name} is new`, [insertItem(at, { ...item, id }, index)]);
+      draft.edit(t("{noun} {name} is new", { noun, name: item.name }), [insertItem(at, { ...item, id }, index)]);
       return id;
     },
     copy(id: string): string | undefined {
       const item = find(id);
       if (!item) return undefined;
-      const name = `${item.name}, copy`;
+      const name = t("{name}, copy", { name: item.name });
       const fresh = freshThingId(name, list, ruleset);
       const copy = { ...structuredClone(item), id: fresh, name };
-      draft.edit(`A copy of ${noun.toLowerCase()} ${item.name}`, [insertItem(at, copy, items.indexOf(item) + 1)]);
+      draft.edit(t("A copy of {noun} {name}", { noun: within(noun), name: item.name }), [
+        insertItem(at, copy, items.indexOf(item) + 1),
+      ]);
       return fresh;
     },
     remove(id: string): void {
@@ -64,45 +67,59 @@ export function useList<L extends ListName>(
       const uses = what ? usesOf(what, ruleset) : [];
       if (uses.length > 0) {
         enqueueSnackbar(
-          `“${item.name}” is used in ${uses
-            .map((owner) => owner.name)
-            .slice(0, 3)
-            .join("; ")}${uses.length > 3 ? ` and ${uses.length - 3} more` : ""}. Take it out there first.`,
+          t("“{name}” is used in {uses}{uses2}. Take it out there first.", {
+            name: item.name,
+            uses: uses
+              .map((owner) => owner.name)
+              .slice(0, 3)
+              .join("; "),
+            uses2: uses.length > 3 ? t(" and {uses} more", { uses: uses.length - 3 }) : "",
+          }),
           { variant: "warning" },
         );
         return;
       }
-      draft.edit(`${noun} ${item.name} deleted`, [removeItem(at, items, item)]);
-      enqueueSnackbar(`“${item.name}” is deleted`, {
-        action: createElement(Button, { onClick: () => draft.undoLast() }, "Undo"),
+      draft.edit(t("{noun} {name} deleted", { noun, name: item.name }), [removeItem(at, items, item)]);
+      enqueueSnackbar(t("“{name}” is deleted", { name: item.name }), {
+        action: createElement(Button, { onClick: () => draft.undoLast() }, t("Undo")),
       });
     },
     move(id: string, to: number): void {
       const item = find(id);
-      if (item) draft.edit(`Order of ${noun.toLowerCase()} ${item.name}`, [moveItem(at, items, item, to)]);
+      if (item)
+        draft.edit(t("Order of {noun} {name}", { noun: within(noun), name: item.name }), [
+          moveItem(at, items, item, to),
+        ]);
     },
     removeSeveral(ids: ReadonlySet<string>): void {
       const { edits, count, left } = removeThings(ruleset, list, ids, used);
-      if (count > 0) draft.edit(`${number(count)} deleted`, edits);
+      if (count > 0) draft.edit(t("{count} deleted", { count: number(count) }), edits);
       const stay = left.map(({ name }) => `“${name}”`).slice(0, 3);
       const says = [
-        count > 0 ? `${number(count)} deleted.` : "",
+        count > 0 ? t("{count} deleted.", { count: number(count) }) : "",
         left.length > 0
-          ? `${stay.join(", ")}${left.length > 3 ? ` and ${left.length - 3} more` : ""} ${left.length === 1 ? "is" : "are"} used elsewhere and ${left.length === 1 ? "stays" : "stay"}.`
+          ? t(
+              "{stay}{left} {left2, plural, one {is} other {are}} used elsewhere and {left2, plural, one {stays} other {stay}}.",
+              {
+                stay: stay.join(", "),
+                left: left.length > 3 ? t(" and {left} more", { left: left.length - 3 }) : "",
+                left2: left.length,
+              },
+            )
           : "",
       ];
       enqueueSnackbar(says.filter(Boolean).join(" "), {
         ...(left.length > 0 ? { variant: "warning" as const } : {}),
-        ...(count > 0 ? { action: createElement(Button, { onClick: () => draft.undoLast() }, "Undo") } : {}),
+        ...(count > 0 ? { action: createElement(Button, { onClick: () => draft.undoLast() }, t("Undo")) } : {}),
       });
     },
     switchSeveral: items.some((item) => "on" in item)
       ? (ids, on) => {
           const edits = switchThings(ruleset, list, ids, on);
-          if (edits.length === 0) return void enqueueSnackbar("They are so already");
-          draft.edit(`${number(edits.length)} switched ${on ? "on" : "off"}`, edits);
-          enqueueSnackbar(`${number(edits.length)} switched ${on ? "on" : "off"}.`, {
-            action: createElement(Button, { onClick: () => draft.undoLast() }, "Undo"),
+          if (edits.length === 0) return void enqueueSnackbar(t("They are so already"));
+          draft.edit(t("{edits} switched {on}", { edits: number(edits.length), on: on ? t("on") : t("off") }), edits);
+          enqueueSnackbar(t("{edits} switched {on}.", { edits: number(edits.length), on: on ? t("on") : t("off") }), {
+            action: createElement(Button, { onClick: () => draft.undoLast() }, t("Undo")),
           });
         }
       : undefined,

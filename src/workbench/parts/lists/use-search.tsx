@@ -1,4 +1,5 @@
 "use client";
+import { locale, t } from "@/core/messages/t";
 import TextField from "@mui/material/TextField";
 import { useMemo, useState } from "react";
 import { finder } from "@/core/text/find";
@@ -31,14 +32,14 @@ export function useSearch<Item>(items: readonly Item[], what: string, textOf: (i
     <>
       <TextField
         className="searchlist"
-        placeholder={`Search ${items.length.toLocaleString("en")} ${what}`}
+        placeholder={t("Search {items} {what}", { items: items.length.toLocaleString(locale()), what })}
         value={text}
         onChange={(event) => setText(event.target.value)}
-        slotProps={{ htmlInput: { "aria-label": `Search ${what}` } }}
+        slotProps={{ htmlInput: { "aria-label": t("Search {what}", { what }) } }}
       />
       {found.length === 0 && (
         <p className="quiet searchnone" role="status">
-          No {what} have these words.
+          {t("No {what} have these words.", { what })}
         </p>
       )}
     </>

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import { To } from "../desk/site-address";
 import type { User } from "@/core/ruleset/uses";
 import { addressOf, variantAddress } from "../desk/screens";
@@ -28,11 +29,11 @@ export const ownerAddress = (owner: User): string =>
 /** Where a thing is used: what a change of it touches. */
 export function UsedBy({ uses }: { uses: readonly User[] }) {
   return (
-    <section className="usedby" aria-label="Where it is used">
+    <section className="usedby" aria-label={t("Where it is used")}>
       <h3>
         {uses.length === 0
-          ? "Not used yet"
-          : `A change here touches ${uses.length === 1 ? "one thing" : `${uses.length} things`}`}
+          ? t("Not used yet")
+          : t("A change here touches {uses, plural, one {one thing} other {# things}}", { uses: uses.length })}
       </h3>
       {uses.map((owner) => (
         <To key={`${owner.kind} ${owner.id}`} href={ownerAddress(owner)}>

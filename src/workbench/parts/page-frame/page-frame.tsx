@@ -1,4 +1,6 @@
 "use client";
+import { t } from "@/core/messages/t";
+import { rich } from "../rich";
 import Button from "@mui/material/Button";
 import ToggleButton from "@mui/material/ToggleButton";
 import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
@@ -50,18 +52,20 @@ interface Props {
 
 /** How long a page may take until it answers, in milliseconds. */
 const patience = 8000;
-const silent =
-  "The page has not answered. It may not carry the tag yet, may refuse to stand in a frame, or cannot be reached from here.";
+const silent = (): string =>
+  t(
+    "The page has not answered. It may not carry the tag yet, may refuse to stand in a frame, or cannot be reached from here.",
+  );
 
 /** What it means that a site answers so for an address. */
 const statusWords = (status: number): string =>
   status === 404 || status === 410
-    ? "there is no such page"
+    ? t("there is no such page")
     : status === 401 || status === 403
-      ? "it is not shown to everybody"
+      ? t("it is not shown to everybody")
       : status >= 500
-        ? "something failed there"
-        : "it is no page of the site";
+        ? t("something failed there")
+        : t("it is no page of the site");
 const pinsOf = (pin: Pinned | undefined): Record<string, string | null> =>
   pin ? { [pin.slot]: pin.variant && pin.arm ? `${pin.variant}/${pin.arm}` : pin.variant } : {};
 
@@ -154,7 +158,7 @@ export function PageFrame(props: Props) {
   // A page that never answers is said to: nobody waits before an empty frame.
   useEffect(() => {
     if (!src || answered) return;
-    const timer = setTimeout(() => setAmiss(silent), patience);
+    const timer = setTimeout(() => setAmiss(silent()), patience);
     return () => clearTimeout(timer);
   }, [src, answered]);
 
@@ -165,7 +169,7 @@ export function PageFrame(props: Props) {
       const pinned = pin?.slot === slot.id;
       const index = indexIn(slot, pinned ? pin.variant : shown);
       marks[slot.id] = {
-        label: `${number + 1} · ${index >= 0 ? letterOf(index) : slot.fallback || by === "process" ? "fallback" : "the page’s own"}${pinned ? " · pinned" : ""}`,
+        label: `${number + 1} · ${index >= 0 ? letterOf(index) : slot.fallback || by === "process" ? t("fallback") : t("the page’s own")}${pinned ? t(" · pinned") : ""}`,
         colour: hexOf(index),
         selected: slot.id === selected,
       };
@@ -181,11 +185,11 @@ export function PageFrame(props: Props) {
       if (message.mirada === "ready") {
         ready.current = true;
         setPlaced(message.slots);
-        setAmiss((old) => (old === silent ? undefined : old));
+        setAmiss((old) => (old === silent() ? undefined : old));
         tell();
       } else if (message.mirada === "trouble") setAmiss(message.says);
       // What was said of the part before is over.
-      else if (message.mirada === "pointed") setAmiss((old) => (old === silent ? old : undefined));
+      else if (message.mirada === "pointed") setAmiss((old) => (old === silent() ? old : undefined));
       else if (message.mirada === "drift") {
         const { slot, why } = message;
         setDrift((old) => [...old.filter((item) => item.slot !== slot), { slot, why }]);
@@ -207,19 +211,21 @@ export function PageFrame(props: Props) {
       : undefined;
   const pinnedSlot = pin && slots.find((slot) => slot.id === pin.slot);
   return (
-    <section className="pageside" aria-label="The page">
+    <section className="pageside" aria-label={t("The page")}>
       <div className="pagebar">
         <span className="where" title={look.visit.url}>
           {look.visit.url.replace(/^https?:\/\//, "")}
         </span>
         {pinnedSlot && (
           <span className="pinned">
-            {pin.variant === null
-              ? "The fallback"
-              : (pinnedSlot.variants.find((item) => item.id === pin.variant)?.name ?? "A variant")}{" "}
-            is pinned
+            {t("{find} is pinned", {
+              find:
+                pin.variant === null
+                  ? t("The fallback")
+                  : (pinnedSlot.variants.find((item) => item.id === pin.variant)?.name ?? t("A variant")),
+            })}
             <Button onClick={onUnpin} sx={{ py: 0 }}>
-              Unpin
+              {t("Unpin")}
             </Button>
           </span>
         )}
@@ -228,40 +234,50 @@ export function PageFrame(props: Props) {
           size="small"
           value={width}
           onChange={(_, next: Width | null) => next && onWidth(next)}
-          aria-label="Width"
+          aria-label={t("Width")}
         >
-          <ToggleButton value="desktop">Desktop</ToggleButton>
-          <ToggleButton value="tablet">Tablet</ToggleButton>
-          <ToggleButton value="phone">Phone</ToggleButton>
+          <ToggleButton value="desktop">{t("Desktop")}</ToggleButton>
+          <ToggleButton value="tablet">{t("Tablet")}</ToggleButton>
+          <ToggleButton value="phone">{t("Phone")}</ToggleButton>
         </ToggleButtonGroup>
         {width !== device && (
           <Button onClick={() => look.setVisit(onDevice(look.visit, width))}>
-            And as a visitor on {width === "desktop" ? "a computer" : `a ${width}`}
+            {t("And as a visitor on {width}", {
+              width: width === "desktop" ? t("a computer") : width === "tablet" ? t("a tablet") : t("a phone"),
+            })}
           </Button>
         )}
         <ToggleButton value="outlines" selected={outlines} onChange={() => setOutlines(!outlines)} size="small">
-          Outlines
+          {t("Outlines")}
         </ToggleButton>
         {tools}
       </div>
       {trouble && (
         <span className="error">
-          The page cannot be shown just now: the server could not be reached. It is tried again with the next change.
+          {t(
+            "The page cannot be shown just now: the server could not be reached. It is tried again with the next change.",
+          )}
         </span>
       )}
       {way?.by === "mirror" && (
         <div className="byway" role="note">
-          <b>The mirror</b>
+          <b>{t("The mirror")}</b>
           <span>
-            {way.why ? `Shown as Mirada fetches it, since ${way.why}. ` : "Shown as Mirada fetches it. "}
-            Forms, sign-in and what scripts load from elsewhere may differ.
+            {t("{why}Forms, sign-in and what scripts load from elsewhere may differ.", {
+              why: way.why
+                ? t("Shown as Mirada fetches it, since {why}. ", { why: way.why })
+                : t("Shown as Mirada fetches it. "),
+            })}
           </span>
         </div>
       )}
       {way?.status !== undefined && (
         <div className="senton" role="status">
           <span>
-            The site itself answers {way.status} for this address: {statusWords(way.status)}.
+            {t("The site itself answers {status} for this address: {status2}.", {
+              status: way.status,
+              status2: statusWords(way.status),
+            })}
           </span>
         </div>
       )}
@@ -271,18 +287,18 @@ export function PageFrame(props: Props) {
             {way.why} {way.help}
           </span>
           <To href="/connect" className="senton-words">
-            How to connect it
+            {t("How to connect it")}
           </To>
         </div>
       )}
       {amiss && (
         <div className="senton" role="status">
           <span>{amiss}</span>
-          {amiss === silent && (
+          {amiss === silent() && (
             <>
-              {by === "tag" && <Button onClick={takeMirror}>Look at it in the mirror</Button>}
+              {by === "tag" && <Button onClick={takeMirror}>{t("Look at it in the mirror")}</Button>}
               <To href="/connect" className="senton-words">
-                How to connect it
+                {t("How to connect it")}
               </To>
             </>
           )}
@@ -291,18 +307,24 @@ export function PageFrame(props: Props) {
       {drift.map(({ slot, why }) => (
         <div key={slot} className="senton" role="status">
           <span>
-            The page’s own content stands in “{slots.find((item) => item.id === slot)?.name ?? slot}”: {why}.
+            {t("The page’s own content stands in “{find}”: {why}.", {
+              find: slots.find((item) => item.id === slot)?.name ?? slot,
+              why,
+            })}
           </span>
-          {onPoint && <Button onClick={() => onPoint(slot)}>Point at it anew</Button>}
+          {onPoint && <Button onClick={() => onPoint(slot)}>{t("Point at it anew")}</Button>}
         </div>
       ))}
       {homeless && <Homeless key={`${homeless.id} ${pathname}`} slot={homeless} onPoint={onPoint} />}
       {redirect && (
         <div className="senton" role="status">
           <span>
-            This visitor is not shown this page, but sent on ({redirect.status}) to <code>{redirect.location}</code>
+            {rich("This visitor is not shown this page, but sent on ({status}) to {location}", {
+              status: redirect.status,
+              location: <code>{redirect.location}</code>,
+            })}
           </span>
-          <Button onClick={() => onFollow(redirect.location)}>Follow</Button>
+          <Button onClick={() => onFollow(redirect.location)}>{t("Follow")}</Button>
         </div>
       )}
       <div className="stage" ref={stage}>
@@ -319,7 +341,7 @@ export function PageFrame(props: Props) {
             <iframe
               ref={frame}
               src={src}
-              title="The page as this visitor sees it"
+              title={t("The page as this visitor sees it")}
               sandbox="allow-scripts allow-same-origin allow-forms"
             />
           )}
@@ -339,8 +361,10 @@ function Homeless({ slot, onPoint }: { slot: Slot; onPoint: Props["onPoint"] }) 
   if (!late) return null;
   return (
     <div className="senton" role="status">
-      <span>“{slot.name}” has no place on this page: what is decided for it is not seen here.</span>
-      {onPoint && slot.at && <Button onClick={() => onPoint(slot.id)}>Point at it anew</Button>}
+      <span>
+        {t("“{slot}” has no place on this page: what is decided for it is not seen here.", { slot: slot.name })}
+      </span>
+      {onPoint && slot.at && <Button onClick={() => onPoint(slot.id)}>{t("Point at it anew")}</Button>}
     </div>
   );
 }

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import { useSnackbar } from "notistack";
 import { useCallback } from "react";
 import { changeLines } from "@/core/cart/about";
@@ -34,7 +35,9 @@ export function useSite() {
       if (url.origin === storefront) walk(`${url.pathname}${url.search}`);
       else
         enqueueSnackbar(
-          `This link leads away from the site, to ${url.protocol === "mailto:" || url.protocol === "tel:" ? url.href : url.host}.`,
+          t("This link leads away from the site, to {href}.", {
+            href: url.protocol === "mailto:" || url.protocol === "tel:" ? url.href : url.host,
+          }),
         );
     },
     [storefront, walk, enqueueSnackbar],
@@ -43,7 +46,10 @@ export function useSite() {
   const onFollow = useCallback(
     (location: string) => {
       if (new URL(location).origin === new URL(origin).origin) goTo(location, decision.memory ?? undefined);
-      else enqueueSnackbar(`It leads away from the site, to ${new URL(location).host}: lenses look at this site only.`);
+      else
+        enqueueSnackbar(
+          t("It leads away from the site, to {host}: lenses look at this site only.", { host: new URL(location).host }),
+        );
     },
     [origin, goTo, decision.memory, enqueueSnackbar],
   );
@@ -51,7 +57,7 @@ export function useSite() {
     (_action: string, fields: Record<string, string>) => {
       const lines = changeLines(visit.cart?.lines ?? [], fields, products);
       if (lines) setVisit({ ...visit, cart: { ...visit.cart, lines } });
-      else enqueueSnackbar("Through a lens nothing is sent. On the site this form works.");
+      else enqueueSnackbar(t("Through a lens nothing is sent. On the site this form works."));
     },
     [visit, setVisit, products, enqueueSnackbar],
   );

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Autocomplete from "@mui/material/Autocomplete";
 import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
@@ -71,7 +72,7 @@ export function ConditionForm({ condition, way }: { condition: Condition; way: W
   useNeeded("products");
   const { ruleset, pages, products, lenses, look } = useDesk();
   const choices = signalChoices(ruleset, refused);
-  const named = freeSignals.find((item) => condition.signal.startsWith(item.signal));
+  const named = freeSignals().find((item) => condition.signal.startsWith(item.signal));
   const chosen = choices.find((choice) => choice.signal === (named?.signal ?? condition.signal)) ?? null;
   const nameless = named !== undefined && condition.signal === named.signal;
   const fitting = opChoices(nameless ? `${named.signal}x` : condition.signal, ruleset);
@@ -111,8 +112,8 @@ export function ConditionForm({ condition, way }: { condition: Condition; way: W
         choices={choices}
         chosen={chosen}
         onChoose={(signal) => change(startOn(signal, ruleset))}
-        label="What it depends on"
-        placeholder="Choose what it depends on"
+        label={t("What it depends on")}
+        placeholder={t("Choose what it depends on")}
         error={chosen === null}
         autoFocus={condition.signal === ""}
       />
@@ -137,7 +138,7 @@ export function ConditionForm({ condition, way }: { condition: Condition; way: W
               label={named.what}
               autoFocus={nameless}
               error={nameless}
-              helperText={nameless ? `Give its name, ${named.example}` : undefined}
+              helperText={nameless ? t("Give its name, {example}", { example: named.example }) : undefined}
             />
           )}
         />
@@ -146,12 +147,12 @@ export function ConditionForm({ condition, way }: { condition: Condition; way: W
         <Select
           value={ops.includes(condition.op) ? condition.op : ""}
           onChange={(event) => setOp(event.target.value as Op)}
-          inputProps={{ "aria-label": "How it is compared" }}
+          inputProps={{ "aria-label": t("How it is compared") }}
           renderValue={(op) => opWords(op as Op, condition.signal)}
         >
           {ops.map((op) => (
             <MenuItem key={op} value={op} aria-label={opWords(op, condition.signal)} aria-describedby={`means-${op}`}>
-              <Explained id={`means-${op}`} words={opWords(op, condition.signal)} means={operators[op].means} />
+              <Explained id={`means-${op}`} words={opWords(op, condition.signal)} means={t(operators[op].means)} />
             </MenuItem>
           ))}
         </Select>
@@ -179,24 +180,26 @@ export function ConditionForm({ condition, way }: { condition: Condition; way: W
                 onChange={(event) => change({ ...condition, exact: event.target.checked || undefined })}
               />
             }
-            label={<span className="quiet">Match case</span>}
+            label={<span className="quiet">{t("Match case")}</span>}
           />
         )}
       {condition.signal === "language" && chosenTags.length > 0 && rest.length > 0 && (
         <Button onClick={() => replace(way, bestLanguages(chosenTags, rest))}>
-          The best of this slot’s languages ({[...chosenTags, ...rest].map(languageName).join(", ")})
+          {t("The best of this slot’s languages ({value})", {
+            value: [...chosenTags, ...rest].map(languageName).join(", "),
+          })}
         </Button>
       )}
       {why && (
         <TextField
           select
-          label="If unknown, it"
+          label={t("If unknown, it")}
           value={condition.unknown ? "holds" : "not"}
           helperText={why}
           onChange={(event) => change({ ...condition, unknown: event.target.value === "holds" ? true : undefined })}
         >
-          <MenuItem value="not">does not match</MenuItem>
-          <MenuItem value="holds">matches</MenuItem>
+          <MenuItem value="not">{t("does not match")}</MenuItem>
+          <MenuItem value="holds">{t("matches")}</MenuItem>
         </TextField>
       )}
     </div>

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
@@ -38,24 +39,24 @@ export function AudienceDialog({
           onMade(insertItem(["audiences"], { id, name: wanted, rule }, ruleset.audiences.length), id);
         }}
       >
-        <DialogTitle>Save as an audience</DialogTitle>
+        <DialogTitle>{t("Save as an audience")}</DialogTitle>
         <DialogContent className="stack">
           <span className="rule">{ruleText(rule, ruleset)}</span>
           <TextField
             autoFocus
-            label="Name of the audience"
+            label={t("Name of the audience")}
             value={name}
             error={taken}
             helperText={
-              taken ? "There is an audience of that name already" : "This rule then names it, and any other can"
+              taken ? t("There is an audience of that name already") : t("This rule then names it, and any other can")
             }
             onChange={(event) => setName(event.target.value)}
           />
         </DialogContent>
         <DialogActions>
-          <Button onClick={onClose}>Cancel</Button>
+          <Button onClick={onClose}>{t("Cancel")}</Button>
           <Button type="submit" variant="contained" disabled={wanted === "" || taken}>
-            Save
+            {t("Save")}
           </Button>
         </DialogActions>
       </form>
@@ -82,7 +83,7 @@ export function JsonDialog({
   const notes = "rule" in read ? checkRule(read.rule, ruleset).slice(0, 3) : [];
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm">
-      <DialogTitle>{copying ? "Copy as JSON text" : "Paste a rule"}</DialogTitle>
+      <DialogTitle>{copying ? t("Copy as JSON text") : t("Paste a rule")}</DialogTitle>
       <DialogContent className="stack">
         <TextField
           multiline
@@ -98,14 +99,14 @@ export function JsonDialog({
           error={!copying && tried && "problem" in read}
           helperText={
             copying
-              ? "As the ruleset’s format has it (docs/formats.md)"
+              ? t("As the ruleset’s format has it (docs/formats.md)")
               : tried && "problem" in read
                 ? read.problem
-                : "The JSON text of a rule, as it was copied"
+                : t("The JSON text of a rule, as it was copied")
           }
           slotProps={{
             htmlInput: {
-              "aria-label": "JSON text",
+              "aria-label": t("JSON text"),
               readOnly: copying,
               style: { fontFamily: "var(--code)", fontSize: 12.5 },
             },
@@ -113,23 +114,23 @@ export function JsonDialog({
         />
         {!copying && "rule" in read && (
           <>
-            <span className="rule">when {ruleText(read.rule, ruleset)}</span>
+            <span className="rule">{t("when {ruleText}", { ruleText: ruleText(read.rule, ruleset) })}</span>
             {notes.map((note) => (
               <span key={note.path} className="quiet">
-                To be mended here: {note.path || "the whole"} {note.problem}
+                {t("To be mended here: {path} {problem}", { path: note.path || t("the whole"), problem: note.problem })}
               </span>
             ))}
           </>
         )}
       </DialogContent>
       <DialogActions>
-        <Button onClick={onClose}>{copying ? "Close" : "Cancel"}</Button>
+        <Button onClick={onClose}>{copying ? t("Close") : t("Cancel")}</Button>
         {copying ? (
           <Button
             variant="contained"
             onClick={() => void navigator.clipboard.writeText(text).then(() => setCopied(true))}
           >
-            {copied ? "Copied" : "Copy"}
+            {copied ? t("Copied") : t("Copy")}
           </Button>
         ) : (
           <Button
@@ -140,7 +141,7 @@ export function JsonDialog({
               if ("rule" in read) onTaken(read.rule);
             }}
           >
-            Take it
+            {t("Take it")}
           </Button>
         )}
       </DialogActions>
@@ -153,9 +154,15 @@ function readPasted(text: string): { rule: Rule } | { problem: string } {
   try {
     json = JSON.parse(text);
   } catch {
-    return { problem: "This is not JSON text. Copy it from a rule’s menu, or see docs/formats.md." };
+    return { problem: t("This is not JSON text. Copy it from a rule’s menu, or see docs/formats.md.") };
   }
   const read = readBy(ruleSchema, json);
-  if (!read.ok) return { problem: `No rule: ${read.problems[0]?.path || "the whole"} ${read.problems[0]?.problem}` };
+  if (!read.ok)
+    return {
+      problem: t("No rule: {path} {problem}", {
+        path: read.problems[0]?.path || t("the whole"),
+        problem: read.problems[0]?.problem,
+      }),
+    };
   return { rule: read.value };
 }

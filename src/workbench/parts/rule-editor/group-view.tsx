@@ -1,4 +1,5 @@
 "use client";
+import { said, t, text } from "@/core/messages/t";
 import { useDraggable, useDroppable } from "@dnd-kit/core";
 import { CSS } from "@dnd-kit/utilities";
 import Button from "@mui/material/Button";
@@ -26,11 +27,11 @@ interface PartProps {
   way: Way;
 }
 
-const groupWords: Record<Group, string> = {
-  all: "All of these match",
-  any: "Any of these matches",
-  none: "None of these matches",
-};
+const groupWords: Record<Group, string> = said({
+  all: text("All of these match"),
+  any: text("Any of these matches"),
+  none: text("None of these matches"),
+});
 const fresh: Condition = { signal: "", op: "is" };
 const nameOf = (way: Way): string => way.join(" ");
 
@@ -51,14 +52,14 @@ export function GroupView({ rule, trace, way }: PartProps) {
   return (
     <div className={`group ${group}`} role="group" aria-label={groupWords[group]}>
       <div className="grouphead">
-        {!top && <Grip way={way} name={`the group “${groupWords[group]}”`} />}
+        {!top && <Grip way={way} name={t("the group “{groupWords}”", { groupWords: groupWords[group] })} />}
         <Select
           variant="standard"
           disableUnderline
           value={group}
           onChange={(event) => editing.replace(way, makeGroup(event.target.value as Group, rules))}
           sx={{ fontWeight: 600, fontSize: 13.5 }}
-          inputProps={{ "aria-label": "How the conditions go together" }}
+          inputProps={{ "aria-label": t("How the conditions go together") }}
         >
           {(Object.keys(groupWords) as Group[]).map((key) => (
             <MenuItem key={key} value={key}>
@@ -68,10 +69,12 @@ export function GroupView({ rule, trace, way }: PartProps) {
         </Select>
         <span style={{ flex: 1 }} />
         {trace && <VerdictMark verdict={trace.verdict} />}
-        <PartMenu rule={rule} way={way} name={top ? "the whole rule" : "this group"} />
+        <PartMenu rule={rule} way={way} name={top ? t("the whole rule") : t("this group")} />
       </div>
       <Notes way={way} />
-      {rules.length === 0 && <span className="error">This group is empty: add a condition or remove the group.</span>}
+      {rules.length === 0 && (
+        <span className="error">{t("This group is empty: add a condition or remove the group.")}</span>
+      )}
       <Gap way={way} index={0} />
       {rules.map((inner, index) => {
         const props = { rule: inner, trace: traces?.[index], way: [...way, index] };
@@ -84,22 +87,22 @@ export function GroupView({ rule, trace, way }: PartProps) {
       })}
       <div className="row" style={{ flexWrap: "wrap" }}>
         <Button startIcon={<Plus size={14} />} onClick={() => editing.add(way, fresh)}>
-          Condition
+          {t("Condition")}
         </Button>
-        <Button onClick={(event) => setAdding(event.currentTarget)} aria-label="Add something else">
-          Add group or audience …
+        <Button onClick={(event) => setAdding(event.currentTarget)} aria-label={t("Add something else")}>
+          {t("Add group or audience …")}
         </Button>
         <Menu open={adding !== null} anchorEl={adding} onClose={() => setAdding(null)} onClick={() => setAdding(null)}>
           {(Object.keys(groupWords) as Group[]).map((key) => (
             <MenuItem key={key} onClick={() => editing.add(way, makeGroup(key, [fresh]))}>
-              A group: {groupWords[key].toLowerCase()}
+              {t("A group: {groupWords}", { groupWords: groupWords[key].toLowerCase() })}
             </MenuItem>
           ))}
-          <MenuItem onClick={() => editing.ask("paste", way)}>Paste a rule</MenuItem>
+          <MenuItem onClick={() => editing.ask("paste", way)}>{t("Paste a rule")}</MenuItem>
           {audiences.length > 0 && <Divider />}
           {audiences.map((item) => (
             <MenuItem key={item.id} onClick={() => editing.add(way, { audience: item.id })}>
-              Belongs to “{item.name}”
+              {t("Belongs to “{name}”", { name: item.name })}
             </MenuItem>
           ))}
         </Menu>
@@ -129,7 +132,7 @@ function LeafView({ rule, trace, way }: PartProps) {
     <div
       className={`cond ${isOpen ? "open" : ""}`}
       role="group"
-      aria-label={condition?.signal === "" ? "A new condition" : text}
+      aria-label={condition?.signal === "" ? t("A new condition") : text}
     >
       <div className="condhead">
         <Grip way={way} name={text} />
@@ -142,13 +145,13 @@ function LeafView({ rule, trace, way }: PartProps) {
         >
           <SentenceParts rule={rule} names={ruleset} />
         </button>
-        <PartMenu rule={rule} way={way} name="this condition" />
+        <PartMenu rule={rule} way={way} name={t("this condition")} />
       </div>
       <Notes way={way} />
       {isOpen && condition && <ConditionForm condition={condition} way={way} />}
       {isOpen && !condition && <AudienceChoice rule={rule} way={way} />}
       {trace && "condition" in trace && condition?.signal !== "" && (
-        <span className="found">This lens: {actualText(trace, ruleset)}</span>
+        <span className="found">{t("This lens: {actualText}", { actualText: actualText(trace, ruleset) })}</span>
       )}
     </div>
   );
@@ -161,7 +164,7 @@ function AudienceChoice({ rule, way }: { rule: Rule; way: Way }) {
       fullWidth
       value={rule && "audience" in rule ? rule.audience : ""}
       onChange={(event) => replace(way, { audience: event.target.value })}
-      inputProps={{ "aria-label": "Audience" }}
+      inputProps={{ "aria-label": t("Audience") }}
     >
       {ruleset.audiences
         .filter((item) => item.id !== within)
@@ -205,7 +208,7 @@ function Grip({ way, name }: { way: Way; name: string }) {
       {...attributes}
       {...listeners}
       onKeyDown={press}
-      aria-label={`Move ${name}: arrow keys, or drag`}
+      aria-label={t("Move {name}: arrow keys, or drag", { name })}
       style={{ transform: CSS.Translate.toString(transform), zIndex: isDragging ? 5 : undefined, position: "relative" }}
     >
       <GripVertical size={14} />
@@ -231,21 +234,25 @@ function PartMenu({ rule, way, name }: { rule: Rule; way: Way; name: string }) {
   const remove = act(() => editing.remove(way));
   return (
     <>
-      <IconButton size="small" aria-label={`More about ${name}`} onClick={(event) => setAt(event.currentTarget)}>
+      <IconButton
+        size="small"
+        aria-label={t("More about {name}", { name })}
+        onClick={(event) => setAt(event.currentTarget)}
+      >
         <Ellipsis size={15} />
       </IconButton>
       <Menu open={at !== null} anchorEl={at} onClose={() => setAt(null)}>
-        <MenuItem onClick={act(() => editing.ask("audience", way))}>Save as an audience …</MenuItem>
-        <MenuItem onClick={act(() => editing.ask("copy", way))}>Copy as JSON text</MenuItem>
+        <MenuItem onClick={act(() => editing.ask("audience", way))}>{t("Save as an audience …")}</MenuItem>
+        <MenuItem onClick={act(() => editing.ask("copy", way))}>{t("Copy as JSON text")}</MenuItem>
         {!members && (
           <MenuItem onClick={act(() => editing.rearrange(wrap(editing.whole, way, "any")))}>
-            Move to its own group
+            {t("Move to its own group")}
           </MenuItem>
         )}
         {members && !top && (
-          <MenuItem onClick={act(() => editing.rearrange(unwrap(editing.whole, way)))}>Ungroup</MenuItem>
+          <MenuItem onClick={act(() => editing.rearrange(unwrap(editing.whole, way)))}>{t("Ungroup")}</MenuItem>
         )}
-        <MenuItem onClick={remove}>{top ? "Remove rule" : `Remove ${name}`}</MenuItem>
+        <MenuItem onClick={remove}>{top ? t("Remove rule") : t("Remove {name}", { name })}</MenuItem>
       </Menu>
     </>
   );

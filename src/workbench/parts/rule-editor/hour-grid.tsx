@@ -1,4 +1,5 @@
 "use client";
+import { said, t, text } from "@/core/messages/t";
 import { useRef, useState } from "react";
 import type { Schedule } from "@/core/formats/schedule";
 import { dayNames, parseClock, type DayName } from "@/core/calendar/calendar";
@@ -9,7 +10,7 @@ interface Props {
   zone: string;
   onChange: (change: Pick<Schedule, "days" | "windows">) => void;
 }
-const short = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
+const short = said([text("Mon"), text("Tue"), text("Wed"), text("Thu"), text("Fri"), text("Sat"), text("Sun")]);
 const hours = Array.from({ length: 24 }, (_, hour) => hour);
 const clock = (hour: number): string => `${String(hour).padStart(2, "0")}:00`;
 
@@ -86,7 +87,7 @@ export function HourGrid({ schedule, zone, onChange }: Props) {
   };
   return (
     <div className="hourgrid">
-      <table ref={table} role="grid" aria-label={`Weekdays and hours, ${zone}`}>
+      <table ref={table} role="grid" aria-label={t("Weekdays and hours, {zone}", { zone })}>
         <thead>
           <tr>
             <th aria-hidden />
@@ -109,7 +110,7 @@ export function HourGrid({ schedule, zone, onChange }: Props) {
                     role="gridcell"
                     data-cell={`${day} ${hour}`}
                     tabIndex={at[0] === day && at[1] === hour ? 0 : -1}
-                    aria-label={`${name} ${clock(hour)}${part > 0 ? ", within" : ""}`}
+                    aria-label={`${name} ${clock(hour)}${part > 0 ? t(", within") : ""}`}
                     aria-selected={inside(day, hour)}
                     style={{ "--part": part } as React.CSSProperties}
                     onPointerDown={(event) => {
@@ -131,7 +132,9 @@ export function HourGrid({ schedule, zone, onChange }: Props) {
           ))}
         </tbody>
       </table>
-      <span className="quiet">Draw over days and hours, {zone}; with Shift, more hours are added.</span>
+      <span className="quiet">
+        {t("Draw over days and hours, {zone}; with Shift, more hours are added.", { zone })}
+      </span>
     </div>
   );
 }

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import { useMemo } from "react";
 import type { Condition } from "@/core/formats/rule";
 import { checkRule } from "@/core/rules/check";
@@ -22,11 +23,16 @@ export function PathExamples({ condition }: { condition: Condition }) {
   return (
     <span className="quiet">
       {fitting.length === 0
-        ? "No page that is known fits."
-        : `${fitting.length} of ${pages.length} pages: ${fitting
-            .slice(0, 4)
-            .map((page) => page.path)
-            .join(", ")}${fitting.length > 4 ? " …" : ""}`}
+        ? t("No page that is known fits.")
+        : t("{fitting} of {pages} pages: {fitting2}{fitting3}", {
+            fitting: fitting.length,
+            pages: pages.length,
+            fitting2: fitting
+              .slice(0, 4)
+              .map((page) => page.path)
+              .join(", "),
+            fitting3: fitting.length > 4 ? " …" : "",
+          })}
     </span>
   );
 }

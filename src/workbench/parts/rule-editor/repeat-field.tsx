@@ -1,17 +1,18 @@
 "use client";
+import { said, t, text } from "@/core/messages/t";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
 import { Field } from "../field";
 
 /** The usual repeats (RFC 5545), and how they are called. */
-const usual = {
-  "FREQ=DAILY": "every day",
-  "FREQ=WEEKLY": "every week",
-  "FREQ=WEEKLY;INTERVAL=2": "every two weeks",
-  "FREQ=MONTHLY": "every month",
-  "FREQ=YEARLY": "every year",
-};
+const usual = said({
+  "FREQ=DAILY": text("every day"),
+  "FREQ=WEEKLY": text("every week"),
+  "FREQ=WEEKLY;INTERVAL=2": text("every two weeks"),
+  "FREQ=MONTHLY": text("every month"),
+  "FREQ=YEARLY": text("every year"),
+});
 type Usual = keyof typeof usual;
 const isUsual = (repeat: string): repeat is Usual => Object.hasOwn(usual, repeat);
 
@@ -32,27 +33,27 @@ export function RepeatField({ repeat, hasStart, problem, onChange }: Props) {
     <>
       <TextField
         select
-        label="Repeats"
+        label={t("Repeats")}
         value={chosen}
         disabled={!hasStart && chosen === ""}
-        helperText={hasStart ? "Counted from the start" : "Give a start first: a repeat counts from it"}
+        helperText={hasStart ? t("Counted from the start") : t("Give a start first: a repeat counts from it")}
         slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
         onChange={({ target: { value } }) => {
           setOwn(value === "own");
           if (value !== "own") onChange(value || undefined);
         }}
       >
-        <MenuItem value="">does not repeat</MenuItem>
+        <MenuItem value="">{t("does not repeat")}</MenuItem>
         {Object.entries(usual).map(([rule, words]) => (
           <MenuItem key={rule} value={rule}>
             {words}
           </MenuItem>
         ))}
-        <MenuItem value="own">by a rule …</MenuItem>
+        <MenuItem value="own">{t("by a rule …")}</MenuItem>
       </TextField>
       {own && (
         <Field
-          label="Rule (RRULE, RFC 5545)"
+          label={t("Rule (RRULE, RFC 5545)")}
           placeholder="FREQ=WEEKLY;INTERVAL=2;BYDAY=TU"
           value={repeat ?? ""}
           problem={(text) => (text.trim() === "" ? undefined : problem(text.trim()))}

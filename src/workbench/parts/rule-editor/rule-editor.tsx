@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import { DndContext, PointerSensor, pointerWithin, useSensor, useSensors, type DragEndEvent } from "@dnd-kit/core";
 import Button from "@mui/material/Button";
 import Menu from "@mui/material/Menu";
@@ -43,7 +44,7 @@ export function RuleEditor(props: Props) {
     trace,
     refused,
     within,
-    empty = "For everyone. Say when it is shown by adding a condition.",
+    empty = t("For everyone. Say when it is shown by adding a condition."),
   } = props;
   const { draft, ruleset, look } = useDesk();
   const [asking, setAsking] = useState<{ what: "paste" | "copy" | "audience"; way: Way }>();
@@ -105,9 +106,9 @@ export function RuleEditor(props: Props) {
           <span className="quiet">{empty}</span>
           <div className="row">
             <Button className="addcondition" startIcon={<Plus size={14} />} onClick={() => editing.add([], fresh)}>
-              Add a condition
+              {t("Add a condition")}
             </Button>
-            <Button onClick={(event) => setMenu(event.currentTarget)}>More</Button>
+            <Button onClick={(event) => setMenu(event.currentTarget)}>{t("More")}</Button>
             <Menu open={menu !== null} anchorEl={menu} onClose={() => setMenu(null)}>
               <MenuItem
                 onClick={() => {
@@ -115,7 +116,7 @@ export function RuleEditor(props: Props) {
                   setAsking({ what: "paste", way: [] });
                 }}
               >
-                Paste a rule
+                {t("Paste a rule")}
               </MenuItem>
               {ruleset.audiences
                 .filter((item) => item.id !== within)
@@ -127,7 +128,7 @@ export function RuleEditor(props: Props) {
                       change({ all: [{ audience: item.id }] });
                     }}
                   >
-                    Everyone in “{item.name}”
+                    {t("Everyone in “{name}”", { name: item.name })}
                   </MenuItem>
                 ))}
             </Menu>

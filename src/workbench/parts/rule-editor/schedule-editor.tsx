@@ -1,4 +1,5 @@
 "use client";
+import { said, t, text } from "@/core/messages/t";
 import Autocomplete from "@mui/material/Autocomplete";
 import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
@@ -22,7 +23,7 @@ interface Props {
 }
 
 const choices = ["site", "visitor", ...zones];
-const short = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
+const short = said([text("Mon"), text("Tue"), text("Wed"), text("Thu"), text("Fri"), text("Sat"), text("Sun")]);
 
 /** Says when: weekdays, hours, first and last moment, dates and repeats, with the zone beside them. */
 export function ScheduleEditor({ schedule, siteZone, onChange }: Props) {
@@ -44,7 +45,11 @@ export function ScheduleEditor({ schedule, siteZone, onChange }: Props) {
   };
   const windows = schedule.windows ?? [];
   const name = (zone: string) =>
-    zone === "site" ? `${zonePhrase(siteZone)} (the site’s)` : zone === "visitor" ? "the visitor’s own time" : zone;
+    zone === "site"
+      ? t("{siteZone} (the site’s)", { siteZone: zonePhrase(siteZone) })
+      : zone === "visitor"
+        ? t("the visitor’s own time")
+        : zone;
   const local = (key: "from" | "until", label: string) => (
     <Field
       type="datetime-local"
@@ -55,9 +60,9 @@ export function ScheduleEditor({ schedule, siteZone, onChange }: Props) {
         text === ""
           ? undefined
           : parseLocal(text) === undefined
-            ? "Choose a date and a time that exist"
+            ? t("Choose a date and a time that exist")
             : key === "until" && schedule.from && schedule.from >= text
-              ? "It must be later than the start"
+              ? t("It must be later than the start")
               : problemOf({ [key]: text }, key)
       }
       onCommit={(text) => set({ [key]: text || undefined })}
@@ -71,14 +76,14 @@ export function ScheduleEditor({ schedule, siteZone, onChange }: Props) {
         value={schedule.zone}
         getOptionLabel={name}
         onChange={(_, zone) => set({ zone })}
-        renderInput={(input) => <TextField {...input} label="Time zone" />}
+        renderInput={(input) => <TextField {...input} label={t("Time zone")} />}
       />
       <HourGrid schedule={schedule} zone={name(schedule.zone)} onChange={set} />
       <ToggleButtonGroup
         size="small"
         value={schedule.days ?? []}
         onChange={(_, days: DayName[]) => set({ days: dayNames.filter((day) => days.includes(day)) })}
-        aria-label="Weekdays"
+        aria-label={t("Weekdays")}
         fullWidth
       >
         {dayNames.map((day, index) => (
@@ -95,43 +100,43 @@ export function ScheduleEditor({ schedule, siteZone, onChange }: Props) {
           <div key={index}>
             <div className="row" style={{ alignItems: "flex-start" }}>
               <Field
-                label="From"
+                label={t("From")}
                 value={window.start}
-                problem={(text) => (parseClock(text) === undefined ? "A time such as 09:30" : undefined)}
+                problem={(text) => (parseClock(text) === undefined ? t("A time such as 09:30") : undefined)}
                 onCommit={(start) => replace({ start })}
               />
               <Field
-                label="To"
+                label={t("To")}
                 value={window.end}
-                problem={(text) => (parseClock(text, true) === undefined ? "A time up to 24:00" : undefined)}
+                problem={(text) => (parseClock(text, true) === undefined ? t("A time up to 24:00") : undefined)}
                 onCommit={(end) => replace({ end })}
               />
               <IconButton
                 onClick={() => set({ windows: windows.filter((_, i) => i !== index) })}
-                aria-label={`Remove the hours ${window.start} to ${window.end}`}
+                aria-label={t("Remove the hours {start} to {end}", { start: window.start, end: window.end })}
               >
                 <X size={15} />
               </IconButton>
             </div>
-            {past && <span className="quiet">Runs past midnight, into the next day.</span>}
+            {past && <span className="quiet">{t("Runs past midnight, into the next day.")}</span>}
           </div>
         );
       })}
       <div className="row">
         <Button onClick={() => set({ windows: [...windows, { start: "09:00", end: "18:00" }] })}>
-          {windows.length === 0 ? "Only at certain hours" : "Add hours"}
+          {windows.length === 0 ? t("Only at certain hours") : t("Add hours")}
         </Button>
-        {!more && <Button onClick={() => setMore(true)}>Dates and repeats</Button>}
+        {!more && <Button onClick={() => setMore(true)}>{t("Dates and repeats")}</Button>}
       </div>
       {more && (
         <>
-          {local("from", "Starts")}
-          {local("until", "Ends before")}
+          {local("from", t("Starts"))}
+          {local("until", t("Ends before"))}
           <Field
-            label="Only on these dates"
+            label={t("Only on these dates")}
             placeholder="12-25, 2026-12-31"
             value={(schedule.dates ?? []).join(", ")}
-            helperText="MM-DD is every year, YYYY-MM-DD is once"
+            helperText={t("MM-DD is every year, YYYY-MM-DD is once")}
             problem={(text) => (text.trim() === "" ? undefined : problemOf({ dates: listOf(text) }, "dates"))}
             onCommit={(text) => set({ dates: listOf(text) })}
           />

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import InputAdornment from "@mui/material/InputAdornment";
 import { useMemo } from "react";
 import MenuItem from "@mui/material/MenuItem";
@@ -78,7 +79,7 @@ export function ValueEditor({ condition, ruleset, problem, onChange }: Props) {
         <PlacesField
           entries={list}
           lists
-          problem={problem && "Choose at least one place"}
+          problem={problem && t("Choose at least one place")}
           onChange={(entries) => onChange(entries.length === 0 ? undefined : entries)}
         />
       );
@@ -86,25 +87,27 @@ export function ValueEditor({ condition, ruleset, problem, onChange }: Props) {
       return (
         <>
           <Chosen
-            label="Languages"
+            label={t("Languages")}
             options={languages}
             value={list}
             problem={problem}
             words={(tag) => `${languageName(tag)} (${tag})`}
-            accept={(tag) => (isTypedTag(tag) ? undefined : `“${tag}” is no language tag such as pt or pt-PT`)}
+            accept={(tag) =>
+              isTypedTag(tag) ? undefined : t("“{tag}” is no language tag such as pt or pt-PT", { tag })
+            }
             onChange={onChange}
           />
           <span className="quiet">
             {op === "prefers"
-              ? "The first choice of the browser: a visitor who reads Italian, then French, prefers Italian alone."
-              : "Any choice of the browser: a visitor who prefers Italian and also reads French reads both."}
+              ? t("The first choice of the browser: a visitor who reads Italian, then French, prefers Italian alone.")
+              : t("Any choice of the browser: a visitor who prefers Italian and also reads French reads both.")}
           </span>
         </>
       );
     case "address":
       return (
         <Chosen
-          label="Addresses or blocks"
+          label={t("Addresses or blocks")}
           options={[]}
           value={list}
           problem={problem}
@@ -132,7 +135,7 @@ export function ValueEditor({ condition, ruleset, problem, onChange }: Props) {
           type="date"
           value={typeof value === "string" ? value : ""}
           known={problem}
-          problem={(text) => (isDate(text) ? undefined : "Choose a date that exists")}
+          problem={(text) => (isDate(text) ? undefined : t("Choose a date that exists"))}
           onCommit={onChange}
         />
       );
@@ -151,7 +154,7 @@ export function ValueEditor({ condition, ruleset, problem, onChange }: Props) {
           />
         );
       if (shape === "texts")
-        return <Chosen label="Values" options={options} value={list} problem={problem} onChange={onChange} />;
+        return <Chosen label={t("Values")} options={options} value={list} problem={problem} onChange={onChange} />;
       const current = typeof value === "string" ? value : "";
       return (
         <>
@@ -160,9 +163,9 @@ export function ValueEditor({ condition, ruleset, problem, onChange }: Props) {
               select
               value={closed.includes(current) ? current : ""}
               error={problem !== undefined}
-              helperText={problem && "Choose one"}
+              helperText={problem && t("Choose one")}
               onChange={(event) => onChange(event.target.value)}
-              slotProps={{ htmlInput: { "aria-label": "Value" } }}
+              slotProps={{ htmlInput: { "aria-label": t("Value") } }}
             >
               {closed.map((item) => (
                 <MenuItem key={item} value={item}>
@@ -173,11 +176,11 @@ export function ValueEditor({ condition, ruleset, problem, onChange }: Props) {
           ) : (
             <Field
               value={current}
-              known={problem && (value === undefined ? "Say which value" : problem)}
-              placeholder={shape === "pattern" ? "* stands for anything" : "value"}
+              known={problem && (value === undefined ? t("Say which value") : problem)}
+              placeholder={shape === "pattern" ? t("* stands for anything") : "value"}
               onCommit={(text) => onChange(text === "" && shape !== "text" ? undefined : text)}
               slotProps={{
-                htmlInput: { "aria-label": "Value", list: options.length > 0 ? `in-use-${signal}` : undefined },
+                htmlInput: { "aria-label": t("Value"), list: options.length > 0 ? `in-use-${signal}` : undefined },
               }}
             />
           )}
@@ -210,7 +213,7 @@ function Words({
   const list = useMemo(() => words(value), [value]);
   return (
     <Chosen
-      label="Words"
+      label={t("Words")}
       options={[...new Set(options.flatMap((text) => words(text)))]}
       value={list}
       problem={problem}
@@ -240,7 +243,7 @@ function Chosen({ label, options, value, problem, words = (item) => item, accept
       nameOf={words}
       read={(text) => (accept?.(text) === undefined ? text : undefined)}
       refusal={(text) => accept?.(text) ?? ""}
-      problem={problem && "Choose at least one, or type it"}
+      problem={problem && t("Choose at least one, or type it")}
       onChange={(list) => onChange(list.length === 0 ? undefined : list)}
     />
   );
@@ -262,7 +265,7 @@ function Numbers({
   const { op, value } = condition;
   const bad = (text: string) =>
     text.trim() === "" || !(money ? /^\d+(\.\d+)?$/ : /^-?\d+(\.\d+)?$/).test(text.trim())
-      ? `Give a number${money ? ` such as 60.00, in ${currency}` : ""}`
+      ? t("Give a number{money}", { money: money ? t(" such as 60.00, in {currency}", { currency }) : "" })
       : undefined;
   const read = (text: string): unknown => (money ? text.trim() : Number(text));
   const adornment = money ? { startAdornment: <InputAdornment position="start">{currency}</InputAdornment> } : {};
@@ -273,7 +276,7 @@ function Numbers({
         known={problem}
         problem={bad}
         onCommit={(text) => onChange(read(text))}
-        slotProps={{ htmlInput: { "aria-label": "Number", inputMode: "decimal" }, input: adornment }}
+        slotProps={{ htmlInput: { "aria-label": t("Number"), inputMode: "decimal" }, input: adornment }}
       />
     );
   const pair = Array.isArray(value) ? value : [undefined, undefined];
@@ -289,7 +292,7 @@ function Numbers({
           problem={bad}
           onCommit={(text) => set(index, text)}
           slotProps={{
-            htmlInput: { "aria-label": index === 0 ? "From" : "To", inputMode: "decimal" },
+            htmlInput: { "aria-label": index === 0 ? t("From") : t("To"), inputMode: "decimal" },
             input: adornment,
           }}
         />

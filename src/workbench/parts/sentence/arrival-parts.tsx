@@ -1,4 +1,5 @@
 "use client";
+import { said, t, text } from "@/core/messages/t";
 import Autocomplete from "@mui/material/Autocomplete";
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
@@ -18,12 +19,12 @@ export function ArrivalPart({ visit, setVisit }: PartProps) {
   return (
     <div className="stack">
       <Button onClick={() => set(undefined)} variant={visit.referrer ? "outlined" : "contained"} autoFocus>
-        Directly: typed, bookmarked or without a referrer
+        {t("Directly: typed, bookmarked or without a referrer")}
       </Button>
       {source && (
         <Field
-          label={`From a search on ${source.host}`}
-          placeholder="shade fern"
+          label={t("From a search on {host}", { host: source.host })}
+          placeholder={t("shade fern")}
           value={searched}
           onCommit={(words) =>
             set(
@@ -33,11 +34,11 @@ export function ArrivalPart({ visit, setVisit }: PartProps) {
         />
       )}
       <Field
-        label="From this page (referrer)"
+        label={t("From this page (referrer)")}
         placeholder="https://partner.example/article"
         value={visit.referrer ?? ""}
         problem={(text) =>
-          text === "" || URL.canParse(text) ? undefined : "This is no address: write it with https:// before it"
+          text === "" || URL.canParse(text) ? undefined : t("This is no address: write it with https:// before it")
         }
         onCommit={(text) => set(text || undefined)}
       />
@@ -45,13 +46,13 @@ export function ArrivalPart({ visit, setVisit }: PartProps) {
   );
 }
 
-const tags = [
-  ["utm_source", "Source", "campaign.source"],
-  ["utm_medium", "Medium", "campaign.medium"],
-  ["utm_campaign", "Campaign", "campaign.name"],
-  ["utm_term", "Term", "campaign.term"],
-  ["utm_content", "Content", "campaign.content"],
-] as const;
+const tags = said([
+  ["utm_source", text("Source"), "campaign.source"],
+  ["utm_medium", text("Medium"), "campaign.medium"],
+  ["utm_campaign", text("Campaign"), "campaign.name"],
+  ["utm_term", text("Term"), "campaign.term"],
+  ["utm_content", text("Content"), "campaign.content"],
+]);
 
 /** The link that was followed: its campaign tags, with what rules expect offered first, and the whole of it. */
 export function LinkPart({ visit, setVisit }: PartProps) {
@@ -77,14 +78,14 @@ export function LinkPart({ visit, setVisit }: PartProps) {
         />
       ))}
       <Field
-        label="The whole link"
+        label={t("The whole link")}
         multiline
         maxRows={4}
         value={visit.url}
         problem={(text) =>
           /^https?:\/\/[^/]/.test(text) && URL.canParse(text)
             ? undefined
-            : "This is no address: it must begin with https:// and a host"
+            : t("This is no address: it must begin with https:// and a host")
         }
         onCommit={(text) => setVisit({ ...visit, url: text })}
       />

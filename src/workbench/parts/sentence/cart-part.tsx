@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Autocomplete from "@mui/material/Autocomplete";
 import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
@@ -47,7 +48,7 @@ export function CartPart({ visit, setVisit, focus = true }: Omit<PartProps, "clo
           );
         }}
         renderInput={(input) => (
-          <TextField {...input} label="Add to cart" placeholder="Search by name" autoFocus={focus} />
+          <TextField {...input} label={t("Add to cart")} placeholder={t("Search by name")} autoFocus={focus} />
         )}
       />
       {lines.length > 0 && (
@@ -59,17 +60,19 @@ export function CartPart({ visit, setVisit, focus = true }: Omit<PartProps, "clo
                 <td style={{ width: 64 }}>
                   <Field
                     value={String(line.quantity)}
-                    problem={(text) => (/^\d{1,4}$/.test(text) && Number(text) > 0 ? undefined : "From 1 to 9999")}
+                    problem={(text) => (/^\d{1,4}$/.test(text) && Number(text) > 0 ? undefined : t("From 1 to 9999"))}
                     onCommit={(text) =>
                       set(lines.map((item, i) => (i === index ? { ...item, quantity: Number(text) } : item)))
                     }
-                    slotProps={{ htmlInput: { "aria-label": `How many of ${line.sku}`, inputMode: "numeric" } }}
+                    slotProps={{
+                      htmlInput: { "aria-label": t("How many of {sku}", { sku: line.sku }), inputMode: "numeric" },
+                    }}
                   />
                 </td>
                 <td className="amount">{money(line.quantity * line.unitPrice)}</td>
                 <td style={{ width: 28 }}>
                   <IconButton
-                    aria-label={`Take out ${line.sku}`}
+                    aria-label={t("Take out {sku}", { sku: line.sku })}
                     onClick={() => set(lines.filter((_, i) => i !== index))}
                   >
                     <X size={14} />
@@ -88,24 +91,24 @@ export function CartPart({ visit, setVisit, focus = true }: Omit<PartProps, "clo
         }}
       >
         <TextField
-          label={`About this much, in ${currency}`}
+          label={t("About this much, in {currency}", { currency })}
           placeholder="40"
           value={about}
           error={about !== "" && wanted === undefined}
-          helperText={about !== "" && wanted === undefined ? "Give an amount such as 40 or 38.50" : undefined}
+          helperText={about !== "" && wanted === undefined ? t("Give an amount such as 40 or 38.50") : undefined}
           onChange={(event) => setAbout(event.target.value)}
         />
         <Button type="submit" disabled={wanted === undefined}>
-          Fill
+          {t("Fill")}
         </Button>
       </form>
       <Field
-        label="Or a real cart, by its code"
+        label={t("Or a real cart, by its code")}
         placeholder="fern-01~2.tool-01~1"
-        helperText="The shop shows it under the cart"
+        helperText={t("The shop shows it under the cart")}
         value=""
         problem={(text) =>
-          text === "" || cartFromCode(text, products) ? undefined : "Nothing in this code is sold on this site"
+          text === "" || cartFromCode(text, products) ? undefined : t("Nothing in this code is sold on this site")
         }
         onCommit={(text) => {
           const taken = cartFromCode(text, products);
@@ -114,18 +117,23 @@ export function CartPart({ visit, setVisit, focus = true }: Omit<PartProps, "clo
       />
       <div className="row">
         <Button onClick={() => set([])} disabled={visit.cart !== undefined && lines.length === 0}>
-          Empty cart
+          {t("Empty cart")}
         </Button>
         <Button onClick={() => setVisit(told(visit, "cart", undefined))} disabled={!visit.cart}>
-          Cart unknown
+          {t("Cart unknown")}
         </Button>
       </div>
       <span className="quiet">
         {!visit.cart
-          ? "Cart signals are unknown."
+          ? t("Cart signals are unknown.")
           : bill
-            ? `Subtotal ${money(bill.subtotal)}, total after offers ${money(bill.total)}`
-            : `A cart in ${visit.cart.currency ?? "another currency"}: its money is unknown to rules.`}
+            ? t("Subtotal {subtotal}, total after offers {total}", {
+                subtotal: money(bill.subtotal),
+                total: money(bill.total),
+              })
+            : t("A cart in {currency}: its money is unknown to rules.", {
+                currency: visit.cart.currency ?? t("another currency"),
+              })}
       </span>
     </div>
   );

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import MenuList from "@mui/material/MenuList";
@@ -43,7 +44,7 @@ export function LensPicker() {
     pickLens(kept);
     setName("");
     close();
-    enqueueSnackbar(`Saved as the lens “${wanted}”`);
+    enqueueSnackbar(t("Saved as the lens “{wanted}”", { wanted }));
   };
   return (
     <>
@@ -53,25 +54,25 @@ export function LensPicker() {
         endIcon={<ChevronDown size={14} />}
         onClick={(event) => setAt(event.currentTarget)}
       >
-        <span>Lens: {current?.name ?? "your own"}</span>
+        <span>{t("Lens: {current}", { current: current?.name ?? t("your own") })}</span>
       </Button>
       <Popover
         open={at !== null}
         anchorEl={at}
         anchorOrigin={{ vertical: "bottom", horizontal: "left" }}
         onClose={close}
-        slotProps={{ paper: { role: "dialog", "aria-label": "Lenses", className: "lensmenu" } }}
+        slotProps={{ paper: { role: "dialog", "aria-label": t("Lenses"), className: "lensmenu" } }}
       >
         {lenses.length > manyLenses && (
           <TextField
             autoFocus
-            placeholder={`Search ${lenses.length} lenses`}
+            placeholder={t("Search {lenses} lenses", { lenses: lenses.length })}
             value={search}
             onChange={(event) => setSearch(event.target.value)}
-            slotProps={{ htmlInput: { "aria-label": "Search lenses" } }}
+            slotProps={{ htmlInput: { "aria-label": t("Search lenses") } }}
           />
         )}
-        <MenuList autoFocusItem={lenses.length <= manyLenses} aria-label="View as" className="lenses">
+        <MenuList autoFocusItem={lenses.length <= manyLenses} aria-label={t("View as")} className="lenses">
           {found.slice(0, mostShown).map((item) => (
             <MenuItem
               key={item.id}
@@ -85,8 +86,10 @@ export function LensPicker() {
             </MenuItem>
           ))}
         </MenuList>
-        {found.length === 0 && <p className="quiet">No lens has that name.</p>}
-        {found.length > mostShown && <p className="quiet">and {found.length - mostShown} more: search for them</p>}
+        {found.length === 0 && <p className="quiet">{t("No lens has that name.")}</p>}
+        {found.length > mostShown && (
+          <p className="quiet">{t("and {found} more: search for them", { found: found.length - mostShown })}</p>
+        )}
         <form
           className="row"
           onSubmit={(event) => {
@@ -95,13 +98,13 @@ export function LensPicker() {
           }}
         >
           <TextField
-            label="Save this lens as"
+            label={t("Save this lens as")}
             value={name}
             onChange={(event) => setName(event.target.value)}
             slotProps={{ htmlInput: { maxLength: 80 } }}
           />
           <Button type="submit" variant="contained" disabled={name.trim() === ""}>
-            Save
+            {t("Save")}
           </Button>
         </form>
         {current && (
@@ -109,10 +112,10 @@ export function LensPicker() {
             variant="text"
             onClick={() => {
               close();
-              void drop(current, `The lens “${current.name}” is deleted`);
+              void drop(current, t("The lens “{current}” is deleted", { current: current.name }));
             }}
           >
-            Delete “{current.name}”
+            {t("Delete “{current}”", { current: current.name })}
           </Button>
         )}
       </Popover>

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import TextField from "@mui/material/TextField";
 import { useSnackbar } from "notistack";
 import { useEffect, useState } from "react";
@@ -20,10 +21,10 @@ export function PasteField() {
     }
     look.setVisit(taken.visit);
     const kind = readDevice(taken.visit.userAgent, taken.visit.hints)?.kind;
-    if (taken.as === "the device") setWidth(kind === "phone" || kind === "tablet" ? kind : "desktop");
+    if (taken.as === t("the device")) setWidth(kind === "phone" || kind === "tablet" ? kind : "desktop");
     setProblem(undefined);
     setText("");
-    enqueueSnackbar(`Taken as ${taken.as}`);
+    enqueueSnackbar(t("Taken as {as}", { as: taken.as }));
     return true;
   };
   // Pasting anywhere on the screen works too, as long as no field is being filled in.
@@ -47,7 +48,7 @@ export function PasteField() {
       }}
     >
       <TextField
-        placeholder="Paste …"
+        placeholder={t("Paste …")}
         value={text}
         error={problem !== undefined}
         helperText={problem}
@@ -59,7 +60,7 @@ export function PasteField() {
           const pasted = event.clipboardData.getData("text/plain");
           if (take(pasted)) event.preventDefault();
         }}
-        slotProps={{ htmlInput: { "aria-label": "Paste a link, a referrer, a User-Agent or an Accept-Language" } }}
+        slotProps={{ htmlInput: { "aria-label": t("Paste a link, a referrer, a User-Agent or an Accept-Language") } }}
       />
     </form>
   );

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Autocomplete from "@mui/material/Autocomplete";
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
@@ -42,7 +43,7 @@ export function PagePart({ visit, setVisit, close }: PartProps) {
         setVisit({ ...visit, url: next.href });
         close();
       }}
-      renderInput={(input) => <TextField {...input} label="Page" autoFocus />}
+      renderInput={(input) => <TextField {...input} label={t("Page")} autoFocus />}
     />
   );
 }
@@ -63,17 +64,18 @@ export function NextPart({ close }: PartProps) {
           if (page) walk(page.path, after);
           close();
         }}
-        renderInput={(input) => <TextField {...input} label="Then the page" autoFocus />}
+        renderInput={(input) => <TextField {...input} label={t("Then the page")} autoFocus />}
       />
       <Field
-        label="Minutes later"
+        label={t("Minutes later")}
         value={String(after)}
-        problem={(text) => (/^\d{1,6}$/.test(text) ? undefined : "A whole number of minutes")}
+        problem={(text) => (/^\d{1,6}$/.test(text) ? undefined : t("A whole number of minutes"))}
         onCommit={(text) => setAfter(Number(text))}
       />
       <span className="quiet">
-        As by a link on the page: history, markers and where the visitor comes from move on. Links in the page below do
-        the same.
+        {t(
+          "As by a link on the page: history, markers and where the visitor comes from move on. Links in the page below do the same.",
+        )}
       </span>
     </div>
   );
@@ -94,7 +96,7 @@ export function DevicePart({ visit, setVisit }: PartProps) {
           setVisit(preset ? withDevice(visit, preset) : without(visit, "userAgent", "hints"));
           if (preset) setWidth(preset.width);
         }}
-        renderInput={(input) => <TextField {...input} label="Device" autoFocus />}
+        renderInput={(input) => <TextField {...input} label={t("Device")} autoFocus />}
       />
       <Field
         label="User-Agent"
@@ -106,10 +108,10 @@ export function DevicePart({ visit, setVisit }: PartProps) {
         }
       />
       <Field
-        label="Window width, CSS pixels"
-        placeholder="not told"
+        label={t("Window width, CSS pixels")}
+        placeholder={t("not told")}
         value={width === undefined ? "" : String(width)}
-        problem={(text) => (text === "" || /^\d{2,5}$/.test(text) ? undefined : "Give a whole number such as 390")}
+        problem={(text) => (text === "" || /^\d{2,5}$/.test(text) ? undefined : t("Give a whole number such as 390"))}
         onCommit={(text) => {
           const { width: _width, ...hints } = visit.hints ?? {};
           const next = text === "" ? hints : { ...hints, width: Number(text) };
@@ -118,8 +120,12 @@ export function DevicePart({ visit, setVisit }: PartProps) {
       />
       <span className="quiet">
         {read
-          ? `Read as ${[read.kind, read.os, read.browser && `${read.browser} ${read.version ?? ""}`].filter(Boolean).join(", ")}`
-          : "Without a User-Agent the device is unknown."}
+          ? t("Read as {value}", {
+              value: [read.kind, read.os, read.browser && `${read.browser} ${read.version ?? ""}`]
+                .filter(Boolean)
+                .join(", "),
+            })
+          : t("Without a User-Agent the device is unknown.")}
       </span>
     </div>
   );
@@ -147,13 +153,13 @@ export function PlacePart({ visit, setVisit, close }: PartProps) {
           setVisit(told(without(visit, "zone"), "place", place ? { ...place } : undefined));
           if (place) close();
         }}
-        renderInput={(input) => <TextField {...input} label="City or country" autoFocus />}
+        renderInput={(input) => <TextField {...input} label={t("City or country")} autoFocus />}
       />
       <Field
-        label="Or found by this address"
-        placeholder="203.0.113.24 or 2001:db8::1"
+        label={t("Or found by this address")}
+        placeholder={t("203.0.113.24 or 2001:db8::1")}
         value={visit.ip ?? ""}
-        problem={(text) => (text === "" || parseAddress(text) ? undefined : "This is no IPv4 or IPv6 address")}
+        problem={(text) => (text === "" || parseAddress(text) ? undefined : t("This is no IPv4 or IPv6 address"))}
         onCommit={(text) => setVisit(told(text ? without(visit, "place") : visit, "ip", text || undefined))}
       />
       <span className="quiet">
@@ -161,9 +167,13 @@ export function PlacePart({ visit, setVisit, close }: PartProps) {
           ? [visit.place.country, visit.place.region, visit.place.zone].filter(Boolean).join(" · ")
           : visit.ip
             ? placed
-              ? `Found: ${[placed.city, placed.country && countryName(placed.country), placed.region, placed.zone].filter(Boolean).join(" · ")}`
-              : "The place data knows no place for this address: the place is unknown."
-            : "Nothing chosen: the place is unknown, as when no place is found for an address."}
+              ? t("Found: {value}", {
+                  value: [placed.city, placed.country && countryName(placed.country), placed.region, placed.zone]
+                    .filter(Boolean)
+                    .join(" · "),
+                })
+              : t("The place data knows no place for this address: the place is unknown.")
+            : t("Nothing chosen: the place is unknown, as when no place is found for an address.")}
       </span>
     </div>
   );
@@ -190,7 +200,7 @@ export function LanguagePart({ visit, setVisit }: PartProps) {
         <TextField
           {...input}
           label="Accept-Language"
-          helperText="As browsers send it: languages with their weights"
+          helperText={t("As browsers send it: languages with their weights")}
           autoFocus
         />
       )}
@@ -209,21 +219,21 @@ export function TimePart({ visit }: PartProps) {
       <Field
         type="datetime-local"
         autoFocus
-        label={`Date and time, ${zonePhrase(zone)}`}
+        label={t("Date and time, {zone}", { zone: zonePhrase(zone) })}
         value={local}
         delay={150}
         slotProps={{ inputLabel: { shrink: true } }}
         problem={(text) =>
-          parseLocal(text.slice(0, 16)) === undefined ? "Choose a date and a time that exist" : undefined
+          parseLocal(text.slice(0, 16)) === undefined ? t("Choose a date and a time that exist") : undefined
         }
         onCommit={(text) => look.travel(zoneOf(zone).toInstant(parseLocal(text.slice(0, 16)) as number))}
       />
       <div className="row" style={{ flexWrap: "wrap" }}>
-        <Button onClick={() => move(-24)}>One day earlier</Button>
-        <Button onClick={() => move(-1)}>One hour earlier</Button>
-        <Button onClick={() => move(1)}>One hour later</Button>
-        <Button onClick={() => move(24)}>One day later</Button>
-        <Button onClick={() => look.travel(now())}>Now</Button>
+        <Button onClick={() => move(-24)}>{t("One day earlier")}</Button>
+        <Button onClick={() => move(-1)}>{t("One hour earlier")}</Button>
+        <Button onClick={() => move(1)}>{t("One hour later")}</Button>
+        <Button onClick={() => move(24)}>{t("One day later")}</Button>
+        <Button onClick={() => look.travel(now())}>{t("Now")}</Button>
       </div>
       <span className="quiet">{zone}</span>
     </div>

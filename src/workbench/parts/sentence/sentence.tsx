@@ -1,4 +1,6 @@
 "use client";
+import { t } from "@/core/messages/t";
+import { rich } from "../rich";
 import Popover from "@mui/material/Popover";
 import { useState } from "react";
 import { visitPhrases, type VisitPhrases } from "@/core/lens/phrases";
@@ -50,30 +52,38 @@ export function VisitSentence() {
         setOpen({ part: name, at: event.currentTarget });
       }}
     >
-      {name === "next" ? "then another page" : phrases[name]}
+      {name === "next" ? t("then another page") : phrases[name]}
     </span>
   );
   const Editor = open && editors[open.part];
   const close = () => setOpen(null);
   return (
-    <section className="sentence" aria-label="The visit looked at">
+    <section className="sentence" aria-label={t("The visit looked at")}>
       <LensPicker />
       <p>
-        Looking at {part("page")} as {part("visitor")} on {part("device")} in {part("place")}, reading{" "}
-        {part("language")}, arriving {part("arrival")} by {part("link")} on {part("time")} with {part("cart")} and{" "}
-        {part("told")}
-        {redirect ? (
-          <>
-            {" "}
-            and would be{" "}
-            <To href={addressOf("/redirects", redirect.id)} className="senton-words">
-              sent to {redirect.location}
-            </To>
-          </>
-        ) : (
-          <>, {part("next")}</>
+        {rich(
+          redirect
+            ? "Looking at {page} as {visitor} on {device} in {place}, reading {language}, arriving {arrival} by {link} on {time} with {cart} and {told} and would be {redirect}."
+            : "Looking at {page} as {visitor} on {device} in {place}, reading {language}, arriving {arrival} by {link} on {time} with {cart} and {told}, {next}.",
+          {
+            page: part("page"),
+            visitor: part("visitor"),
+            device: part("device"),
+            place: part("place"),
+            language: part("language"),
+            arrival: part("arrival"),
+            link: part("link"),
+            time: part("time"),
+            cart: part("cart"),
+            told: part("told"),
+            next: part("next"),
+            redirect: redirect && (
+              <To href={addressOf("/redirects", redirect.id)} className="senton-words">
+                {t("sent to {location}", { location: redirect.location })}
+              </To>
+            ),
+          },
         )}
-        .
       </p>
       <PasteField />
       <Popover

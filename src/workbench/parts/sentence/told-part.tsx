@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Autocomplete from "@mui/material/Autocomplete";
 import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
@@ -31,12 +32,12 @@ export function ToldPart({ visit, setVisit }: PartProps) {
   const names = namesInUse("cookie.", ruleset).filter((item) => !(item in (visit.cookies ?? {})));
   return (
     <div className="stack">
-      <b>Cookies</b>
+      <b>{t("Cookies")}</b>
       {cookies.map(([cookie, value]) => (
         <div key={cookie} className="row">
           <Field label={cookie} value={value} onCommit={(text) => setCookies({ ...visit.cookies, [cookie]: text })} />
           <IconButton
-            aria-label={`Delete the cookie ${cookie}`}
+            aria-label={t("Delete the cookie {cookie}", { cookie })}
             onClick={() => setCookies(Object.fromEntries(cookies.filter(([key]) => key !== cookie)))}
           >
             <X size={14} />
@@ -58,13 +59,13 @@ export function ToldPart({ visit, setVisit }: PartProps) {
           options={names}
           inputValue={name}
           onInputChange={(_, text) => setName(text)}
-          renderInput={(input) => <TextField {...input} label="Name of a cookie" autoFocus />}
+          renderInput={(input) => <TextField {...input} label={t("Name of a cookie")} autoFocus />}
         />
         <Button type="submit" disabled={name.trim() === ""}>
-          Add
+          {t("Add")}
         </Button>
       </form>
-      {fields.length > 0 && <b>What the site tells</b>}
+      {fields.length > 0 && <b>{t("What the site tells")}</b>}
       {fields.map((field) => (
         <DataValue
           key={field.name}
@@ -78,7 +79,7 @@ export function ToldPart({ visit, setVisit }: PartProps) {
         value={visit.zone ?? null}
         onChange={(_, zone) => setVisit(told(visit, "zone", zone ?? undefined))}
         renderInput={(input) => (
-          <TextField {...input} label="The visitor’s own time zone" placeholder="as their place has it" />
+          <TextField {...input} label={t("The visitor’s own time zone")} placeholder={t("as their place has it")} />
         )}
       />
     </div>
@@ -103,25 +104,25 @@ function DataValue({
         value={value === undefined ? "" : String(value)}
         onChange={(event) => onChange(event.target.value === "" ? undefined : event.target.value === "true")}
       >
-        <MenuItem value="">not told</MenuItem>
-        <MenuItem value="true">on</MenuItem>
-        <MenuItem value="false">off</MenuItem>
+        <MenuItem value="">{t("not told")}</MenuItem>
+        <MenuItem value="true">{t("on")}</MenuItem>
+        <MenuItem value="false">{t("off")}</MenuItem>
       </TextField>
     );
   const text = value === undefined ? "" : Array.isArray(value) ? value.join(", ") : String(value);
   return (
     <Field
       label={field.name}
-      placeholder="not told"
-      helperText={field.kind === "texts" ? "Separate with commas" : undefined}
+      placeholder={t("not told")}
+      helperText={field.kind === "texts" ? t("Separate with commas") : undefined}
       value={text}
       problem={(typed) =>
         typed === ""
           ? undefined
           : field.kind === "number" && !Number.isFinite(Number(typed))
-            ? "Give a number"
+            ? t("Give a number")
             : field.kind === "date" && !isDate(typed)
-              ? "Give a date such as 2026-12-24"
+              ? t("Give a date such as 2026-12-24")
               : undefined
       }
       onCommit={(typed) => {

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import Autocomplete from "@mui/material/Autocomplete";
 import Button from "@mui/material/Button";
 import FormControlLabel from "@mui/material/FormControlLabel";
@@ -48,26 +49,26 @@ export function VisitorPart({ visit, setVisit }: PartProps) {
               }
             />
           }
-          label="Consent given"
+          label={t("Consent given")}
         />
         <Button
           onClick={() => setVisit({ ...without(visit, "memory", "cookies", "cart"), consent: true, visitorId: "lens" })}
         >
-          Start over as a new visitor
+          {t("Start over as a new visitor")}
         </Button>
       </div>
       {!agreed ? (
-        <span className="quiet">Without consent history and markers are unknown, and nothing is kept.</span>
+        <span className="quiet">{t("Without consent history and markers are unknown, and nothing is kept.")}</span>
       ) : (
         <>
           <div className="row">
             <Count
-              label="Visits so far"
+              label={t("Visits so far")}
               value={past.visits}
               onChange={(visits) => set(visits === 0 ? noPast : { visits })}
             />
             <Count
-              label="Pages in this visit"
+              label={t("Pages in this visit")}
               value={past.views}
               onChange={(views) =>
                 set({ views, ...(views > 0 && past.views === 0 ? { landing: past.landing || look.path } : {}) })
@@ -76,21 +77,21 @@ export function VisitorPart({ visit, setVisit }: PartProps) {
           </div>
           <div className="row">
             <Field
-              label="Days since the last visit"
+              label={t("Days since the last visit")}
               disabled={past.visits === 0 || (past.views > 0 && past.visits < 2)}
               value={past.daysSinceLast === undefined ? "" : String(past.daysSinceLast)}
-              problem={(text) => (/^\d{0,4}$/.test(text) ? undefined : "Whole days")}
+              problem={(text) => (/^\d{0,4}$/.test(text) ? undefined : t("Whole days"))}
               onCommit={(text) => set({ daysSinceLast: text === "" ? undefined : Number(text) })}
             />
             <Field
-              label="Minutes since it began"
+              label={t("Minutes since it began")}
               disabled={past.views === 0}
               value={past.views === 0 ? "" : String(past.minutes)}
-              problem={(text) => (/^\d{0,4}$/.test(text) ? undefined : "Whole minutes")}
+              problem={(text) => (/^\d{0,4}$/.test(text) ? undefined : t("Whole minutes"))}
               onCommit={(text) => set({ minutes: Number(text) })}
             />
           </div>
-          <b>Has looked at, before this page</b>
+          <b>{t("Has looked at, before this page")}</b>
           {shown.map(([name, count]) => (
             <Count
               key={name}
@@ -110,9 +111,9 @@ export function VisitorPart({ visit, setVisit }: PartProps) {
             onChange={(_, name) => {
               if (name) set({ visits: Math.max(1, past.visits), categories: { ...past.categories, [name]: 1 } });
             }}
-            renderInput={(input) => <TextField {...input} placeholder="Add a page category, such as ferns" />}
+            renderInput={(input) => <TextField {...input} placeholder={t("Add a page category, such as ferns")} />}
           />
-          {ruleset.markers.length > 0 && <b>Markers</b>}
+          {ruleset.markers.length > 0 && <b>{t("Markers")}</b>}
           {ruleset.markers.map((marker) => (
             <FormControlLabel
               key={marker.id}
@@ -130,10 +131,10 @@ export function VisitorPart({ visit, setVisit }: PartProps) {
                   }
                 />
               }
-              label={`${marker.name}${look.decision.markers.includes(marker.id) && !past.markers[marker.id]?.held ? " (gained on this very page)" : ""}`}
+              label={`${marker.name}${look.decision.markers.includes(marker.id) && !past.markers[marker.id]?.held ? t(" (gained on this very page)") : ""}`}
             />
           ))}
-          {remembering.length > 0 && <b>Was shown</b>}
+          {remembering.length > 0 && <b>{t("Was shown")}</b>}
           {remembering.map((item) => (
             <FormControlLabel
               key={item.id}
@@ -152,8 +153,8 @@ export function VisitorPart({ visit, setVisit }: PartProps) {
             />
           ))}
           <Field
-            label="Visitor id"
-            helperText="Decides the arm of a test: the same id always gets the same one"
+            label={t("Visitor id")}
+            helperText={t("Decides the arm of a test: the same id always gets the same one")}
             value={visit.visitorId ?? ""}
             onCommit={(text) => setVisit(told(visit, "visitorId", text || undefined))}
           />
@@ -170,13 +171,17 @@ function Count({ label, value, onChange }: { label: string; value: number; onCha
       <Field
         label={label}
         value={String(value)}
-        problem={(text) => (/^\d{1,4}$/.test(text) ? undefined : "A whole number")}
+        problem={(text) => (/^\d{1,4}$/.test(text) ? undefined : t("A whole number"))}
         onCommit={(text) => onChange(Number(text))}
       />
-      <IconButton aria-label={`One less: ${label}`} disabled={value === 0} onClick={() => onChange(value - 1)}>
+      <IconButton
+        aria-label={t("One less: {label}", { label })}
+        disabled={value === 0}
+        onClick={() => onChange(value - 1)}
+      >
         <Minus size={13} />
       </IconButton>
-      <IconButton aria-label={`One more: ${label}`} onClick={() => onChange(value + 1)}>
+      <IconButton aria-label={t("One more: {label}", { label })} onClick={() => onChange(value + 1)}>
         <Plus size={13} />
       </IconButton>
     </div>

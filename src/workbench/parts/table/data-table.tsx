@@ -1,4 +1,5 @@
 "use client";
+import { locale, t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
 import Menu from "@mui/material/Menu";
@@ -52,7 +53,7 @@ interface Props<Row> {
 }
 
 /** Compares as people sort: numbers by size, texts by the language with the numbers in them by size. */
-const collator = new Intl.Collator("en", { numeric: true, sensitivity: "base" });
+const collator = new Intl.Collator(undefined, { numeric: true, sensitivity: "base" });
 const compare = (a: string | number, b: string | number): number =>
   typeof a === "number" && typeof b === "number" ? a - b : collator.compare(String(a), String(b));
 
@@ -114,10 +115,13 @@ export function DataTable<Row extends object>(props: Props<Row>) {
     <>
       <div className="tabletools">
         <TextField
-          placeholder={`Search ${rows.length.toLocaleString("en")} ${noun[rows.length === 1 ? 0 : 1]}`}
+          placeholder={t("Search {rows} {noun}", {
+            rows: rows.length.toLocaleString(locale()),
+            noun: noun[rows.length === 1 ? 0 : 1],
+          })}
           value={view.find}
           onChange={(event) => setView({ ...view, find: event.target.value })}
-          slotProps={{ htmlInput: { "aria-label": `Search ${noun[1]}` } }}
+          slotProps={{ htmlInput: { "aria-label": t("Search {noun}", { noun: noun[1] }) } }}
         />
         {columns
           .filter((column) => column.few)
@@ -134,10 +138,10 @@ export function DataTable<Row extends object>(props: Props<Row>) {
               }}
               slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
             >
-              <MenuItem value="">All</MenuItem>
+              <MenuItem value="">{t("All")}</MenuItem>
               {choicesOf(rows, column).map(({ value, count }) => (
                 <MenuItem key={value} value={value}>
-                  {value} <span className="quiet">&ensp;{count.toLocaleString("en")}</span>
+                  {value} <span className="quiet">&ensp;{count.toLocaleString(locale())}</span>
                 </MenuItem>
               ))}
             </TextField>
@@ -147,7 +151,7 @@ export function DataTable<Row extends object>(props: Props<Row>) {
           aria-haspopup="menu"
           onClick={(event) => setChoosing(event.currentTarget)}
         >
-          Columns
+          {t("Columns")}
         </Button>
         <Menu open={choosing !== null} anchorEl={choosing} onClose={() => setChoosing(null)}>
           {columns.slice(1).map((column) => {
@@ -186,7 +190,7 @@ export function DataTable<Row extends object>(props: Props<Row>) {
                     onChange={(_, on) =>
                       setSelection(on ? Object.fromEntries(sorted.map((row) => [row.id, true as const])) : {})
                     }
-                    slotProps={{ input: { "aria-label": `Choose all ${noun[1]} shown` } }}
+                    slotProps={{ input: { "aria-label": t("Choose all {noun} shown", { noun: noun[1] }) } }}
                   />
                 </th>
               )}
@@ -233,7 +237,9 @@ export function DataTable<Row extends object>(props: Props<Row>) {
                         size="small"
                         checked={selection[row.id] === true}
                         onClick={row.getToggleSelectedHandler()}
-                        slotProps={{ input: { "aria-label": `Choose ${nameOf(row.original)}` } }}
+                        slotProps={{
+                          input: { "aria-label": t("Choose {original}", { original: nameOf(row.original) }) },
+                        }}
                       />
                     </td>
                   )}
@@ -253,10 +259,10 @@ export function DataTable<Row extends object>(props: Props<Row>) {
         {rows.length === 0 && <p className="teaches">{teaches}</p>}
         {rows.length > 0 && sorted.length === 0 && (
           <p className="quiet searchnone" role="status">
-            No {noun[1]} are like that.{" "}
+            {t("No {noun} are like that.", { noun: noun[1] })}{" "}
             {filtered && (
               <button type="button" className="link" onClick={() => setView({ ...view, find: "", only: {} })}>
-                Show all {rows.length.toLocaleString("en")}
+                {t("Show all {rows}", { rows: rows.length.toLocaleString(locale()) })}
               </button>
             )}
           </p>
@@ -266,15 +272,15 @@ export function DataTable<Row extends object>(props: Props<Row>) {
         <div
           className="severalbar"
           role="toolbar"
-          aria-label={`The ${noun[1]} that are chosen`}
+          aria-label={t("The {noun} that are chosen", { noun: noun[1] })}
           hidden={chosen.length === 0}
         >
           {chosen.length > 0 && (
             <>
-              <b role="status">{chosen.length.toLocaleString("en")} chosen</b>
+              <b role="status">{t("{chosen} chosen", { chosen: chosen.length.toLocaleString(locale()) })}</b>
               {several(chosen, none)}
               <Button variant="text" onClick={none}>
-                Choose none
+                {t("Choose none")}
               </Button>
             </>
           )}

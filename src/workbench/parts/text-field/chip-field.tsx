@@ -1,4 +1,5 @@
 "use client";
+import { locale, t, within } from "@/core/messages/t";
 import IconButton from "@mui/material/IconButton";
 import Popover from "@mui/material/Popover";
 import TextFieldBase from "@mui/material/TextField";
@@ -104,7 +105,10 @@ export function ChipField(props: TextFieldProps & { toggle: React.ReactNode }) {
         const size = event.clipboardData?.getData("text/plain").length ?? 0;
         if (size <= longestText) return false;
         enqueueSnackbar(
-          `Not pasted into ${label.toLowerCase()}: ${size.toLocaleString("en")} characters are too many.`,
+          t("Not pasted into {label}: {size} characters are too many.", {
+            label: within(label),
+            size: size.toLocaleString(locale()),
+          }),
           { variant: "error" },
         );
         return true;
@@ -192,8 +196,8 @@ export function ChipField(props: TextFieldProps & { toggle: React.ReactNode }) {
           {kind === "html" && editor && <RichTools editor={editor} onLink={setLinking} />}
           <IconButton
             size="small"
-            aria-label={`Insert a value into ${label}`}
-            title="Insert a value of the visit: a name from the link, what is to go in the cart …"
+            aria-label={t("Insert a value into {label}", { label })}
+            title={t("Insert a value of the visit: a name from the link, what is to go in the cart …")}
             onClick={(event) => setAsking({ anchor: event.currentTarget })}
           >
             <Braces size={14} />
@@ -246,19 +250,19 @@ function RichTools({ editor, onLink }: { editor: Editor; onLink: (anchor: HTMLEl
   const chain = () => editor.chain().focus();
   return (
     <>
-      {tool("Bold", editor.isActive("bold"), <Bold size={14} />, () => chain().toggleBold().run())}
-      {tool("Italic", editor.isActive("italic"), <Italic size={14} />, () => chain().toggleItalic().run())}
-      {tool("Heading", editor.isActive("heading"), <Heading2 size={14} />, () =>
+      {tool(t("Bold"), editor.isActive("bold"), <Bold size={14} />, () => chain().toggleBold().run())}
+      {tool(t("Italic"), editor.isActive("italic"), <Italic size={14} />, () => chain().toggleItalic().run())}
+      {tool(t("Heading"), editor.isActive("heading"), <Heading2 size={14} />, () =>
         chain().toggleHeading({ level: 2 }).run(),
       )}
-      {tool("List", editor.isActive("bulletList"), <List size={14} />, () => chain().toggleBulletList().run())}
-      {tool("Numbered list", editor.isActive("orderedList"), <ListOrdered size={14} />, () =>
+      {tool(t("List"), editor.isActive("bulletList"), <List size={14} />, () => chain().toggleBulletList().run())}
+      {tool(t("Numbered list"), editor.isActive("orderedList"), <ListOrdered size={14} />, () =>
         chain().toggleOrderedList().run(),
       )}
       <IconButton
         size="small"
-        aria-label="Link"
-        title="Link"
+        aria-label={t("Link")}
+        title={t("Link")}
         aria-pressed={editor.isActive("link")}
         onClick={(event) => onLink(event.currentTarget)}
       >
@@ -271,7 +275,9 @@ function RichTools({ editor, onLink }: { editor: Editor; onLink: (anchor: HTMLEl
 function LinkForm({ editor, onDone }: { editor: Editor; onDone: () => void }) {
   const [to, setTo] = useState(String(editor.getAttributes("link").href ?? ""));
   const wrong =
-    to !== "" && !isSafeLink(to) ? "Links lead to the web, to mail or telephone, or to a page of the site" : undefined;
+    to !== "" && !isSafeLink(to)
+      ? t("Links lead to the web, to mail or telephone, or to a page of the site")
+      : undefined;
   return (
     <form
       className="stack"
@@ -288,16 +294,16 @@ function LinkForm({ editor, onDone }: { editor: Editor; onDone: () => void }) {
       }}
     >
       <TextFieldBase
-        label="Leads to"
+        label={t("Leads to")}
         autoFocus
         value={to}
         error={wrong !== undefined}
-        helperText={wrong ?? "Empty: no link"}
+        helperText={wrong ?? t("Empty: no link")}
         onChange={(event) => setTo(event.target.value.trim())}
       />
       <div className="row">
         <Button type="submit" variant="contained" disabled={wrong !== undefined}>
-          {to === "" ? "No link" : "Link it"}
+          {to === "" ? t("No link") : t("Link it")}
         </Button>
       </div>
     </form>

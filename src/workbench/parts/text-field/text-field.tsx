@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import IconButton from "@mui/material/IconButton";
 import dynamic from "next/dynamic";
 import { Code } from "lucide-react";
@@ -21,9 +22,11 @@ export function TextField(props: TextFieldProps) {
   const toggle = (
     <IconButton
       size="small"
-      aria-label={asWritten ? `Show ${label} with values as chips` : `Show ${label} as it is written`}
+      aria-label={
+        asWritten ? t("Show {label} with values as chips", { label }) : t("Show {label} as it is written", { label })
+      }
       aria-pressed={asWritten}
-      title={asWritten ? "With values as chips" : "As it is written"}
+      title={asWritten ? t("With values as chips") : t("As it is written")}
       disabled={shown === undefined}
       onClick={() => setPlain(!plain)}
     >

@@ -1,4 +1,5 @@
 "use client";
+import { said, t, text } from "@/core/messages/t";
 import Autocomplete from "@mui/material/Autocomplete";
 import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
@@ -24,20 +25,20 @@ interface Props {
   onRemove?: (() => void) | undefined;
 }
 
-const formatWords: Record<TokenFormat["as"], string> = {
-  text: "as it is",
-  amount: "as an amount of money",
-  number: "as a number",
-  percent: "as a percentage",
-  count: "as a count with a word",
-  date: "as a date",
-};
+const formatWords: Record<TokenFormat["as"], string> = said({
+  text: text("as it is"),
+  amount: text("as an amount of money"),
+  number: text("as a number"),
+  percent: text("as a percentage"),
+  count: text("as a count with a word"),
+  date: text("as a date"),
+});
 
 /** Asks what a token stands for, how it is written out, and what is shown to a visitor of whom it is not known. */
 export function TokenForm({ content, ruleset, token, onDone, onRemove }: Props) {
   const known = token && Object.hasOwn(content.tokens, token.name) ? content.tokens[token.name] : undefined;
   const before = token && tokenFormat(token.name, token.source);
-  const count = before?.as === "count" ? before : { one: "one item", other: "# items" };
+  const count = before?.as === "count" ? before : { one: t("one item"), other: "# items" };
   const [signal, setSignal] = useState(known?.signal ?? "");
   const [as, setAs] = useState<TokenFormat["as"] | undefined>(before?.as);
   const [one, setOne] = useState(count.one);
@@ -48,7 +49,7 @@ export function TokenForm({ content, ruleset, token, onDone, onRemove }: Props) 
   );
 
   const choices = signalChoices(ruleset, (name) => signalInfo(name, ruleset)?.kind === "schedule");
-  const named = freeSignals.find((item) => signal.startsWith(item.signal));
+  const named = freeSignals().find((item) => signal.startsWith(item.signal));
   const chosen = choices.find((choice) => choice.signal === (named?.signal ?? signal)) ?? null;
   const nameless = named !== undefined && signal === named.signal;
   const info = nameless ? undefined : signalInfo(signal, ruleset);
@@ -77,14 +78,20 @@ export function TokenForm({ content, ruleset, token, onDone, onRemove }: Props) 
   return (
     <form
       className="stack"
-      aria-label="A value of the visit"
+      aria-label={t("A value of the visit")}
       onSubmit={(event) => {
         event.preventDefault();
         event.stopPropagation();
         done();
       }}
     >
-      <SignalSelect choices={choices} chosen={chosen} onChoose={setSignal} label="Value to insert" autoFocus={!token} />
+      <SignalSelect
+        choices={choices}
+        chosen={chosen}
+        onChoose={setSignal}
+        label={t("Value to insert")}
+        autoFocus={!token}
+      />
       {named && (
         <Autocomplete
           freeSolo
@@ -101,7 +108,7 @@ export function TokenForm({ content, ruleset, token, onDone, onRemove }: Props) 
       {formats.length > 1 && (
         <TextField
           select
-          label="Written"
+          label={t("Written")}
           value={format}
           onChange={(event) => setAs(event.target.value as TokenFormat["as"])}
         >
@@ -114,9 +121,9 @@ export function TokenForm({ content, ruleset, token, onDone, onRemove }: Props) 
       )}
       {format === "count" && (
         <div className="row">
-          <TextField label="For one" value={one} onChange={(event) => setOne(event.target.value)} />
+          <TextField label={t("For one")} value={one} onChange={(event) => setOne(event.target.value)} />
           <TextField
-            label="For others"
+            label={t("For others")}
             value={other}
             helperText="# is the number"
             onChange={(event) => setOther(event.target.value)}
@@ -127,17 +134,17 @@ export function TokenForm({ content, ruleset, token, onDone, onRemove }: Props) 
         <>
           <TextField
             select
-            label="If missing"
+            label={t("If missing")}
             value={without}
             onChange={(event) => setWithout(event.target.value as "text" | "fallback")}
           >
-            <MenuItem value="text">show this instead</MenuItem>
-            <MenuItem value="fallback">take this field’s text from the slot’s fallback</MenuItem>
+            <MenuItem value="text">{t("show this instead")}</MenuItem>
+            <MenuItem value="fallback">{t("take this field’s text from the slot’s fallback")}</MenuItem>
           </TextField>
           {without === "text" && (
             <TextField
-              label="Shown instead"
-              placeholder="there"
+              label={t("Shown instead")}
+              placeholder={t("there")}
               value={fallback}
               autoFocus={!token && !named}
               onChange={(event) => setFallback(event.target.value)}
@@ -147,16 +154,16 @@ export function TokenForm({ content, ruleset, token, onDone, onRemove }: Props) 
       )}
       {token && !before && (
         <span className="unsure">
-          This one was written by hand in a way of its own. Changing it here writes it anew.
+          {t("This one was written by hand in a way of its own. Changing it here writes it anew.")}
         </span>
       )}
       <div className="row">
         <Button type="submit" variant="contained" disabled={!ready}>
-          {token ? "Update" : "Insert"}
+          {token ? t("Update") : t("Insert")}
         </Button>
         {onRemove && (
           <Button color="error" onClick={onRemove}>
-            Remove
+            {t("Remove")}
           </Button>
         )}
       </div>

@@ -1,4 +1,5 @@
 "use client";
+import { t } from "@/core/messages/t";
 import { mergeAttributes, Node } from "@tiptap/core";
 import { NodeViewWrapper, ReactNodeViewRenderer, type NodeViewProps } from "@tiptap/react";
 import { createContext, useContext } from "react";
@@ -44,15 +45,18 @@ function TokenChip({ node, getPos, selected }: NodeViewProps) {
         type="button"
         contentEditable={false}
         className={`token${value === undefined ? " missing" : ""}${selected ? " selected" : ""}`}
-        title={`${world?.label(name) ?? name}: ${value === undefined ? "this visitor has no value for it" : `this visitor reads “${value}”`}`}
-        aria-label={`Value: ${world?.label(name) ?? name}, ${value === undefined ? "missing for this visitor" : `now ${value}`}. Change it`}
+        title={`${world?.label(name) ?? name}: ${value === undefined ? t("this visitor has no value for it") : t("this visitor reads “{value}”", { value })}`}
+        aria-label={t("Value: {name}, {undefined}. Change it", {
+          name: world?.label(name) ?? name,
+          undefined: value === undefined ? t("missing for this visitor") : t("now {value}", { value }),
+        })}
         onClick={(event) => {
           const position = getPos();
           if (position !== undefined) world?.edit({ name, source, position, anchor: event.currentTarget });
         }}
       >
         {world?.label(name) ?? name}
-        <b>{value === undefined ? "missing" : value}</b>
+        <b>{value === undefined ? t("missing") : value}</b>
       </button>
     </NodeViewWrapper>
   );

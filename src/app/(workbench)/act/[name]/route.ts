@@ -1,3 +1,4 @@
+import { t } from "@/core/messages/t";
 import { answerAction } from "@/server/answer-action";
 import { installationActions } from "@/server/actions/installation";
 import { currentAccount } from "@/server/session";
@@ -8,7 +9,7 @@ export async function POST(request: Request, { params }: { params: Promise<{ nam
     who: currentAccount,
     refusal: (who, needs) =>
       needs === "administrator" && !who.administrator
-        ? "Sites and people are an administrator’s to change."
+        ? t("Sites and people are an administrator’s to change.")
         : undefined,
   });
 }

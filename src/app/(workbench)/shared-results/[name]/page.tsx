@@ -1,7 +1,8 @@
+import { t } from "@/core/messages/t";
 import { sharedResults } from "@/server/results";
 import { SharedResults } from "@/workbench/results/shared-results";
 
-export const metadata = { title: "Results", robots: { index: false } };
+export const generateMetadata = () => ({ title: t("Results"), robots: { index: false } });
 
 interface Props {
   params: Promise<{ name: string }>;
@@ -15,7 +16,7 @@ export default async function Page({ params, searchParams }: Props) {
   if (!found)
     return (
       <main className="sharedresults detail">
-        <p className="teaches wide">This link has ended, or never was one. Ask whoever sent it for another.</p>
+        <p className="teaches wide">{t("This link has ended, or never was one. Ask whoever sent it for another.")}</p>
       </main>
     );
   return <SharedResults name={name} {...found} />;

@@ -1,7 +1,7 @@
 import { ArrivalsScreen } from "@/workbench/arrivals/screen";
 import { titleOf } from "@/workbench/parts/desk/screens";
 
-export const metadata = titleOf("/arrivals");
+export const generateMetadata = () => titleOf("/arrivals");
 
 export default function Page() {
   return <ArrivalsScreen />;

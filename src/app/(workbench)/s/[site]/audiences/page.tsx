@@ -1,7 +1,7 @@
 import { AudiencesScreen } from "@/workbench/audiences/screen";
 import { titleOf } from "@/workbench/parts/desk/screens";
 
-export const metadata = titleOf("/audiences");
+export const generateMetadata = () => titleOf("/audiences");
 
 export default function Page() {
   return <AudiencesScreen />;

@@ -1,7 +1,7 @@
 import { AuditScreen } from "@/workbench/audit/screen";
 import { titleOf } from "@/workbench/parts/desk/screens";
 
-export const metadata = titleOf("/audit");
+export const generateMetadata = () => titleOf("/audit");
 
 export default function Page() {
   return <AuditScreen />;

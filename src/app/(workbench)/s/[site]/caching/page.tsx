@@ -1,7 +1,7 @@
 import { CachingScreen } from "@/workbench/caching/screen";
 import { titleOf } from "@/workbench/parts/desk/screens";
 
-export const metadata = titleOf("/caching");
+export const generateMetadata = () => titleOf("/caching");
 
 export default function Page() {
   return <CachingScreen />;

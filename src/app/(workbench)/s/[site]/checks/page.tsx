@@ -1,7 +1,7 @@
 import { ChecksScreen } from "@/workbench/checks/screen";
 import { titleOf } from "@/workbench/parts/desk/screens";
 
-export const metadata = titleOf("/checks");
+export const generateMetadata = () => titleOf("/checks");
 
 export default function Page() {
   return <ChecksScreen />;

@@ -1,7 +1,7 @@
 import { ExchangeScreen } from "@/workbench/exchange/screen";
 import { titleOf } from "@/workbench/parts/desk/screens";
 
-export const metadata = titleOf("/exchange");
+export const generateMetadata = () => titleOf("/exchange");
 
 export default function Page() {
   return <ExchangeScreen />;

@@ -1,7 +1,7 @@
 import { FindingsScreen } from "@/workbench/findings/screen";
 import { titleOf } from "@/workbench/parts/desk/screens";
 
-export const metadata = titleOf("/findings");
+export const generateMetadata = () => titleOf("/findings");
 
 export default function Page() {
   return <FindingsScreen />;

@@ -1,7 +1,7 @@
 import { GoalsScreen } from "@/workbench/goals/screen";
 import { titleOf } from "@/workbench/parts/desk/screens";
 
-export const metadata = titleOf("/goals");
+export const generateMetadata = () => titleOf("/goals");
 
 export default function Page() {
   return <GoalsScreen />;

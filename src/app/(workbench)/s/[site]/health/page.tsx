@@ -1,7 +1,7 @@
 import { HealthScreen } from "@/workbench/health/screen";
 import { titleOf } from "@/workbench/parts/desk/screens";
 
-export const metadata = titleOf("/health");
+export const generateMetadata = () => titleOf("/health");
 
 export default function Page() {
   return <HealthScreen />;

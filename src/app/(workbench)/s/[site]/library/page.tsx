@@ -1,7 +1,7 @@
 import { LibraryScreen } from "@/workbench/library/screen";
 import { titleOf } from "@/workbench/parts/desk/screens";
 
-export const metadata = titleOf("/library");
+export const generateMetadata = () => titleOf("/library");
 
 export default function Page() {
   return <LibraryScreen />;

@@ -1,7 +1,7 @@
 import { MarkersScreen } from "@/workbench/markers/screen";
 import { titleOf } from "@/workbench/parts/desk/screens";
 
-export const metadata = titleOf("/markers");
+export const generateMetadata = () => titleOf("/markers");
 
 export default function Page() {
   return <MarkersScreen />;

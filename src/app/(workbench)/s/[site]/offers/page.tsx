@@ -1,7 +1,7 @@
 import { OffersScreen } from "@/workbench/offers/screen";
 import { titleOf } from "@/workbench/parts/desk/screens";
 
-export const metadata = titleOf("/offers");
+export const generateMetadata = () => titleOf("/offers");
 
 export default function Page() {
   return <OffersScreen />;

@@ -1,7 +1,7 @@
 import { ReleasesScreen } from "@/workbench/releases/screen";
 import { titleOf } from "@/workbench/parts/desk/screens";
 
-export const metadata = titleOf("/releases");
+export const generateMetadata = () => titleOf("/releases");
 
 export default function Page() {
   return <ReleasesScreen />;

@@ -1,7 +1,7 @@
 import { ResultsScreen } from "@/workbench/results/screen";
 import { titleOf } from "@/workbench/parts/desk/screens";
 
-export const metadata = titleOf("/results");
+export const generateMetadata = () => titleOf("/results");
 
 export default function Page() {
   return <ResultsScreen />;

@@ -1,7 +1,7 @@
 import { SheetScreen } from "@/workbench/sheet/screen";
 import { titleOf } from "@/workbench/parts/desk/screens";
 
-export const metadata = titleOf("/sheet");
+export const generateMetadata = () => titleOf("/sheet");
 
 export default function Page() {
   return <SheetScreen />;

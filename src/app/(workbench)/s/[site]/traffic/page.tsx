@@ -1,7 +1,7 @@
 import { TrafficScreen } from "@/workbench/traffic/screen";
 import { titleOf } from "@/workbench/parts/desk/screens";
 
-export const metadata = titleOf("/traffic");
+export const generateMetadata = () => titleOf("/traffic");
 
 export default function Page() {
   return <TrafficScreen />;

@@ -1,3 +1,4 @@
+import { t } from "@/core/messages/t";
 import { mayAs, refusal } from "@/core/people/roles";
 import { answerAction } from "@/server/answer-action";
 import { actions } from "@/server/actions";
@@ -15,7 +16,7 @@ export async function POST(
       const account = await currentAccount();
       const person = account && (await asPerson(account, site));
       return account && !person
-        ? Response.json({ problem: "You are none of the people of this site." }, { status: 403 })
+        ? Response.json({ problem: t("You are none of the people of this site.") }, { status: 403 })
         : person;
     },
     refusal: (who, needs) =>
