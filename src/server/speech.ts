@@ -8,7 +8,9 @@ import german from "@/messages/de.json";
 import portuguese from "@/messages/pt.json";
 
 const catalogues: Readonly<Record<Language, Speech["catalogue"]>> = { en: {}, de: german, pt: portuguese };
-const heard = new AsyncLocalStorage<Speech>();
+/** Several bundles of the process hold this module: who is spoken to is known to all of them. */
+const shared = globalThis as { miradaHeard?: AsyncLocalStorage<Speech> };
+const heard = (shared.miradaHeard ??= new AsyncLocalStorage<Speech>());
 
 /** @param cookies the Cookie header @param accepted the Accept-Language header (RFC 9110, 12.5.4) */
 export function languageOf(cookies: string | undefined, accepted: string | undefined): Language {
