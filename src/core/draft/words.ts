@@ -74,7 +74,7 @@ const partNames: Record<string, string> = said({
   fields: "",
   tokens: text("the values it names"),
   signal: "what is put in",
-  zone: "the time zone",
+  zone: text("the time zone"),
   currency: text("the currency"),
   language: text("the language"),
   origin: text("the address"),

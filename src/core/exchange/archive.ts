@@ -1,4 +1,5 @@
 /** Everything that a site has, in one ZIP archive of JSON and CSV: out and in. */
+import { t } from "../messages/t";
 import { strToU8, unzipSync, zipSync } from "fflate";
 import * as z from "zod";
 import { linkSchema, type CampaignLink } from "../campaigns/link";
@@ -140,24 +141,34 @@ export function readArchive(
       },
     });
   } catch {
-    return { problems: [{ path: "", code: "file", problem: "this is no ZIP archive, or it is damaged" }] };
+    return { problems: [{ path: "", code: "file", problem: t("this is no ZIP archive, or it is damaged") }] };
   }
   if (large)
     return {
-      problems: [{ path: "", code: "size", problem: `it unpacks to more than ${largestArchive / 1024 / 1024} MB` }],
+      problems: [
+        {
+          path: "",
+          code: "size",
+          problem: t("it unpacks to more than {most} MB", { most: largestArchive / 1024 / 1024 }),
+        },
+      ],
     };
   const problems: Problem[] = [];
   const read = <T>(file: string, by: z.ZodType<T> | ((input: unknown) => Read<T>)): T | undefined => {
     const found = files[file];
     if (!found) {
-      problems.push({ path: file, code: "missing", problem: "is missing" });
+      problems.push({ path: file, code: "missing", problem: t("is missing") });
       return undefined;
     }
     let value: unknown;
     try {
       value = JSON.parse(new TextDecoder("utf-8", { fatal: true }).decode(found));
     } catch (error) {
-      problems.push({ path: file, code: "file", problem: `is no JSON in UTF-8: ${(error as Error).message}` });
+      problems.push({
+        path: file,
+        code: "file",
+        problem: t("is no JSON in UTF-8: {message}", { message: (error as Error).message }),
+      });
       return undefined;
     }
     const done = typeof by === "function" ? by(value) : readBy(by, value);
@@ -183,7 +194,7 @@ export function readArchive(
   const listed = read("place-data.json", z.array(placeFileSchema).max(50));
   const placeFiles = (listed ?? []).flatMap((file) => {
     const found = files[`place-data/${file.id}`];
-    if (!found) problems.push({ path: `place-data/${file.id}`, code: "missing", problem: "is missing" });
+    if (!found) problems.push({ path: `place-data/${file.id}`, code: "missing", problem: t("is missing") });
     return found ? [{ ...file, bytes: found }] : [];
   });
   // An unfinished rule may lie in a draft; what does not hold together as a ruleset may not.

@@ -120,5 +120,6 @@ export function instantPhrase(at: number, zone: string, withYear = true): string
 /** "Tue 24 Nov 2026, 10:15" of an instant, in a zone. */
 export function shortInstantPhrase(at: number, zone: string): string {
   const { year, month, day, weekday, clock } = partsOf(at, zone);
-  return `${weekdaysShort[weekday]} ${day} ${monthsShort[month - 1]} ${year}, ${clock}`;
+  const values = { weekday: weekdaysShort[weekday], day, month: monthsShort[month - 1], year, clock };
+  return t("{weekday} {day} {month} {year}, {clock}", values);
 }

@@ -28,7 +28,7 @@ export function GoalsScreen() {
             </>
           ) : (
             <>
-              {item.way === "click" ? t("a click in ") : "sending "}
+              {item.way === "click" ? t("a click in ") : t("sending ")}
               {item.at ? <code>{item.at.selector}</code> : t("(point at it)")}
               {item.pages !== null && (
                 <>

@@ -220,7 +220,7 @@ export function LinksScreen() {
               </button>
               <span style={{ flex: 1 }}>
                 {t("waits for {ruleText}", { ruleText: ruleText(condition, ruleset) })}
-                {like !== undefined && <span className="error">{t("A link says “{like}”.", { like })}</span>}
+                {like !== undefined && <span className="error"> {t("A link says “{like}”.", { like })}</span>}
               </span>
               <Button
                 onClick={() =>

@@ -70,7 +70,7 @@ export function SlotPanel(props: SlotPanelProps) {
         <h2>{slot.name}</h2>
         <span className="quiet">
           {t("{variants, plural, one {# variant} other {# variants}} and", { variants: slot.variants.length })}{" "}
-          {slot.fallback ? "a fallback" : t("no fallback")}
+          {slot.fallback ? t("a fallback") : t("no fallback")}
           {slot.take > 1 && t(", {take} at a time", { take: slot.take })}
         </span>
         <Act

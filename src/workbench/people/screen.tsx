@@ -244,7 +244,7 @@ function Invite({ onDone }: { onDone: () => Promise<void> }) {
           <span style={{ flex: 1 }}>
             <code style={{ overflowWrap: "anywhere" }}>{made.link}</code>
             {made.others.length > 0 && (
-              <span className="quiet">{t("for {others}, too", { others: made.others.join(", ") })}</span>
+              <span className="quiet"> {t("for {others}, too", { others: made.others.join(", ") })}</span>
             )}
           </span>
           <Button

@@ -18,7 +18,7 @@ const load = (src: string): Promise<HTMLImageElement> =>
   new Promise((resolve, reject) => {
     const image = new Image();
     image.onload = () => resolve(image);
-    image.onerror = () => reject(new Error("no picture"));
+    image.onerror = () => reject(new Error(t("no picture")));
     image.src = src;
   });
 

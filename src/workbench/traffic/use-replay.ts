@@ -124,7 +124,10 @@ export function useReplay(actions: Actions, before?: ReplayState) {
           ) => {
             if (lines >= mostUnread && broken === lines)
               throw new Error(
-                `${source.name} is in another format: expected lines of the Combined Log Format, such as 192.0.2.1 - - [24/Nov/2026:10:15:00 +0000] "GET / HTTP/1.1" 200 512 "-" "Mozilla/5.0".`,
+                t("{file} is in another format: expected lines of the Combined Log Format, such as {example}.", {
+                  file: source.name,
+                  example: '192.0.2.1 - - [24/Nov/2026:10:15:00 +0000] "GET / HTTP/1.1" 200 512 "-" "Mozilla/5.0"',
+                }),
               );
             const seconds = (performance.now() - began) / 1000;
             setState((old) =>

@@ -40,7 +40,7 @@ export function ReadOnPages({ entry }: { entry: Collect }) {
               </span>
             </span>
           ))}
-          {by.size > 3 && <span className="quiet">{t("and {size} other values", { size: by.size - 3 })}</span>}
+          {by.size > 3 && <span className="quiet"> {t("and {size} other values", { size: by.size - 3 })}</span>}
         </span>
       )}
       {unread > 0 && (

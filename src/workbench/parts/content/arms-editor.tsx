@@ -81,7 +81,7 @@ export function ArmsEditor(props: Props) {
             <div key={item.id} className={`arm${item.id === arm.id ? " open" : ""}`}>
               <button type="button" className="name" aria-pressed={item.id === arm.id} onClick={() => onOpen(item.id)}>
                 {armName(item)}
-                {item.id === drawn && <span className="yes">{t("· drawn")}</span>}
+                {item.id === drawn && <span className="yes"> {t("· drawn")}</span>}
               </button>
               <Field
                 value={String(item.weight)}

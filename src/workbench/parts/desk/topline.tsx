@@ -82,10 +82,7 @@ export function Topline() {
         )}
         <a href={storefront} target="_blank" rel="noreferrer" className={live ? "pill live" : "pill"}>
           {live ? (
-            <>
-              {rich("Live · {i}", { i: <i>{t("release")}</i> })}
-              {live.number}
-            </>
+            <>{rich("Live · {release}{number}", { release: <i>{t("release")} </i>, number: live.number })}</>
           ) : (
             t("Nothing live yet")
           )}
@@ -105,7 +102,7 @@ export function Topline() {
           </To>
         )}
         <span className="pill draft">
-          <i>{t("Draft ·")}</i>
+          <i>{t("Draft ·")} </i>
           {changed.length === 0
             ? t("no changes")
             : t("{changed, plural, one {# change} other {# changes}}", { changed: changed.length })}
