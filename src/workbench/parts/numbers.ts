@@ -8,5 +8,6 @@ export function percent(hits: number, of: number): string {
 }
 export const share = (value: number): string => {
   const percent = value * 100;
-  return `${percent.toFixed(percent !== 0 && Math.abs(percent) < 1 ? 2 : 1)} %`;
+  const digits = percent !== 0 && Math.abs(percent) < 1 ? 2 : 1;
+  return `${percent.toLocaleString(locale(), { minimumFractionDigits: digits, maximumFractionDigits: digits })} %`;
 };

@@ -174,7 +174,7 @@ export function ResultsScreen() {
             tools={(goal) => (
               <>
                 <Button className="noprint" onClick={() => setSharing({ goal: goal ?? "" })}>
-                  {t("Share")}
+                  {t("Share …")}
                 </Button>
                 {may("build") && (
                   <Button className="noprint" color="error" onClick={() => setForgetting(true)}>

@@ -73,7 +73,7 @@ export function TestView(props: Props) {
             name={armName(item.id)}
             verdict={verdictText(item, shares, control?.id, days)}
             {...{ says: item.says, by: item.by, interval: item.interval, spread, colour, signed }}
-            unit=" points"
+            unit={` ${t("points")}`}
             once={
               <>
                 {t(
