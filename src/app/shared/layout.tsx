@@ -4,7 +4,6 @@ import { t } from "@/core/messages/t";
 import { languageOf } from "@/server/speech";
 import { Spoken } from "@/workbench/parts/spoken";
 import "@/workbench/shared/shared.css";
-import { Suspense } from "react";
 
 export const generateMetadata = (): Metadata => ({
   title: t("Through a lens · Mirada"),
@@ -18,9 +17,7 @@ export default async function Layout({ children }: { children: React.ReactNode }
   return (
     <html lang={language}>
       <body>
-        <Suspense>
-          <Spoken language={language}>{children}</Spoken>
-        </Suspense>
+        <Spoken language={language}>{children}</Spoken>
       </body>
     </html>
   );

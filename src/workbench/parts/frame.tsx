@@ -2,12 +2,18 @@
 import { ThemeProvider } from "@mui/material/styles";
 import { QueryClientProvider } from "@tanstack/react-query";
 import { SnackbarProvider } from "notistack";
-import { Suspense, useEffect, useState } from "react";
+import { useEffect, useState } from "react";
 import type { Language } from "@/core/messages/languages";
 import { earlyScript, endEarly } from "@/script/early";
 import { theme } from "../theme";
 import { makeAsker } from "./asker";
 import { Spoken } from "./spoken";
+
+/** From here on what is pressed is heard: what was pressed before is done now. */
+function Awake({ children }: { children: React.ReactNode }) {
+  useEffect(endEarly, []);
+  return children;
+}
 
 interface Props {
   nonce: string;
@@ -18,7 +24,6 @@ interface Props {
 
 /** What every screen stands in: theme, messages, and what was asked of the server. `nonce` lets the styles that are made on the way in. */
 export function Frame({ nonce, language, children }: Props) {
-  useEffect(endEarly, []);
   const [asker] = useState(makeAsker);
   return (
     <ThemeProvider theme={theme} defaultMode="system">
@@ -35,9 +40,9 @@ export function Frame({ nonce, language, children }: Props) {
         anchorOrigin={{ vertical: "bottom", horizontal: "left" }}
       >
         <QueryClientProvider client={asker}>
-          <Suspense>
-            <Spoken language={language}>{children}</Spoken>
-          </Suspense>
+          <Spoken language={language}>
+            <Awake>{children}</Awake>
+          </Spoken>
         </QueryClientProvider>
       </SnackbarProvider>
     </ThemeProvider>

@@ -1,5 +1,5 @@
 "use client";
-import { use } from "react";
+import { Suspense, use } from "react";
 import { locales, type Language } from "@/core/messages/languages";
 import { speakBy, type Speech } from "@/core/messages/t";
 
@@ -15,13 +15,22 @@ async function learn(language: Exclude<Language, "en">): Promise<void> {
   speakBy(() => speech);
 }
 
-/** What is drawn in it speaks a language; in a browser it waits for the messages of that language. */
-export function Spoken({ language, children }: { language: Language; children: React.ReactNode }) {
-  // A server knows by the request whom it speaks to (server/speech.ts).
-  if (typeof window !== "undefined" && language !== "en") {
+/** Waits in a browser for the messages of a language. A server knows by the request whom it speaks to (server/speech.ts). */
+function Learned({ language, children }: { language: Exclude<Language, "en">; children: React.ReactNode }) {
+  if (typeof window !== "undefined") {
     const known = asked.get(language) ?? learn(language);
     asked.set(language, known);
     use(known);
   }
   return children;
+}
+
+/** What is drawn in it speaks a language. */
+export function Spoken({ language, children }: { language: Language; children: React.ReactNode }) {
+  if (language === "en") return children;
+  return (
+    <Suspense>
+      <Learned language={language}>{children}</Learned>
+    </Suspense>
+  );
 }
