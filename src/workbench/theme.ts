@@ -1,6 +1,8 @@
 "use client";
 import { createFilterOptions } from "@mui/material/Autocomplete";
-import { createTheme } from "@mui/material/styles";
+import { deDE, ptPT } from "@mui/material/locale";
+import { createTheme, type Theme, type ThemeOptions } from "@mui/material/styles";
+import type { Language } from "@/core/messages/languages";
 import { themeAttribute } from "./theme-attribute";
 
 const ui = '"Hanken Grotesk Variable", system-ui, sans-serif';
@@ -41,7 +43,7 @@ const palette = (c: typeof light) => ({
   divider: c.hair,
 });
 
-export const theme = createTheme({
+const options: ThemeOptions = {
   cssVariables: { colorSchemeSelector: themeAttribute },
   colorSchemes: { light: { palette: palette(light) }, dark: { palette: palette(dark) } },
   shape: { borderRadius: 6 },
@@ -135,4 +137,8 @@ export const theme = createTheme({
       styleOverrides: { root: { fontFamily: read, fontWeight: 600, fontSize: 20, padding: "18px 22px 10px" } },
     },
   },
-});
+};
+
+/** How everything looks, with the few words that its parts say by themselves in a language. */
+export const themeIn = (language: Language): Theme =>
+  language === "en" ? createTheme(options) : createTheme(options, language === "de" ? deDE : ptPT);

@@ -1,14 +1,15 @@
+import { said, t, text } from "../messages/t";
 import * as z from "zod";
 import { id } from "../formats/basics";
 
 /** The parameters of a campaign by the trade's words, in the order in which they are written. UTM: common practice. */
-export const campaignTags = [
-  { name: "utm_source", signal: "campaign.source", word: "Source", example: "newsletter" },
-  { name: "utm_medium", signal: "campaign.medium", word: "Medium", example: "email" },
-  { name: "utm_campaign", signal: "campaign.name", word: "Campaign name", example: "winter-light" },
-  { name: "utm_term", signal: "campaign.term", word: "Term", example: "shade fern" },
-  { name: "utm_content", signal: "campaign.content", word: "Content", example: "top-picture" },
-] as const;
+export const campaignTags = said([
+  { name: "utm_source", signal: "campaign.source", word: text("Source"), example: "newsletter" },
+  { name: "utm_medium", signal: "campaign.medium", word: text("Medium"), example: "email" },
+  { name: "utm_campaign", signal: "campaign.name", word: text("Campaign name"), example: "winter-light" },
+  { name: "utm_term", signal: "campaign.term", word: text("Term"), example: text("shade fern") },
+  { name: "utm_content", signal: "campaign.content", word: text("Content"), example: "top-picture" },
+]);
 export const tagSchema = z.strictObject({ name: z.string().min(1).max(80), value: z.string().max(500) });
 export type Tag = z.output<typeof tagSchema>;
 
@@ -20,7 +21,7 @@ export const linkSchema = z.strictObject({
   path: z
     .string()
     .max(500)
-    .regex(/^\/(?![/\\])[^\s#?\\]*$/, "must be the path of a page, beginning with /"),
+    .regex(/^\/(?![/\\])[^\s#?\\]*$/, { error: () => t("must be the path of a page, beginning with /") }),
   tags: z.array(tagSchema).max(40),
   /** A part of the page, after #; without it "". */
   part: z.string().max(120).default(""),

@@ -3,7 +3,9 @@ import * as z from "zod";
 import { isDate, isLocalDateTime } from "../calendar/calendar";
 
 /** An id: text of `[A-Za-z0-9_-]{1,64}`. */
-export const id = z.string().regex(/^[A-Za-z0-9_-]{1,64}$/, "must be 1 to 64 of A–Z, a–z, 0–9, _ and -");
+export const id = z
+  .string()
+  .regex(/^[A-Za-z0-9_-]{1,64}$/, { error: () => t("must be 1 to 64 of A–Z, a–z, 0–9, _ and -") });
 /** A name people read: any text that is not empty. */
 export const name = z.string().min(1);
 /** `YYYY-MM-DDTHH:MM` */

@@ -1,3 +1,4 @@
+import { t } from "../messages/t";
 import * as z from "zod";
 import { selectorSchema } from "./selector";
 
@@ -20,14 +21,16 @@ export const collectFromSchema = z.union([
     selector: selectorSchema,
     attribute: z
       .string()
-      .regex(/^[A-Za-z_][\w:.-]{0,99}$/, "must be the name of an attribute such as content")
+      .regex(/^[A-Za-z_][\w:.-]{0,99}$/, { error: () => t("must be the name of an attribute such as content") })
       .optional(),
   }),
   /** Linked data (JSON-LD 1.1) in the page: a type and the way from it to the value, such as `Product.offers.price`. */
   z.strictObject({ jsonLd: key }),
   /** A list of data objects in the page's scripts, by its name; the newest object that has the key counts. */
   z.strictObject({
-    objects: z.string().regex(/^[A-Za-z_$][\w$]{0,99}$/, "must be the name of a list such as siteData"),
+    objects: z
+      .string()
+      .regex(/^[A-Za-z_$][\w$]{0,99}$/, { error: () => t("must be the name of a list such as siteData") }),
     key,
   }),
 ]);

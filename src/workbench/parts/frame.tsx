@@ -5,7 +5,7 @@ import { SnackbarProvider } from "notistack";
 import { useEffect, useState } from "react";
 import type { Language } from "@/core/messages/languages";
 import { earlyScript, endEarly } from "@/script/early";
-import { theme } from "../theme";
+import { themeIn } from "../theme";
 import { makeAsker } from "./asker";
 import { Spoken } from "./spoken";
 
@@ -25,6 +25,7 @@ interface Props {
 /** What every screen stands in: theme, messages, and what was asked of the server. `nonce` lets the styles that are made on the way in. */
 export function Frame({ nonce, language, children }: Props) {
   const [asker] = useState(makeAsker);
+  const [theme] = useState(() => themeIn(language));
   return (
     <ThemeProvider theme={theme} defaultMode="system">
       {/* The messages' styles come from a package that asks for the nonce here, as soon as it is loaded. */}
