@@ -86,7 +86,7 @@ export function HelpPanel({ onClose }: { onClose: () => void }) {
           {guides && found.length === 0 && (
             <p className="quiet">{t("No section has these words. Try one word, or another one.")}</p>
           )}
-          <ul className="helplist">
+          <ul className="helplist" lang="en">
             {found.map((section, index) => (
               <li key={`${section.guide} ${section.title}`}>
                 {section.guide !== found[index - 1]?.guide && <h3>{section.guide}</h3>}
