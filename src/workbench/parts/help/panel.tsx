@@ -60,7 +60,7 @@ export function HelpPanel({ onClose }: { onClose: () => void }) {
         </IconButton>
       </header>
       {open ? (
-        <div className="helptext" tabIndex={0} role="region" aria-label={open.title}>
+        <div className="helptext" lang="en" tabIndex={0} role="region" aria-label={open.title}>
           <Markdown components={components} remarkPlugins={plugins}>
             {open.text}
           </Markdown>
