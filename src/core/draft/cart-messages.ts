@@ -61,13 +61,13 @@ export function makeMessages(
   const togo = `{togo, number, ::currency/${currency}}`;
   const states: Record<MessageState, { name: string; rule: Rule; line: string; text: string }> = {
     reached: {
-      name: `${offer.name}: reached`,
+      name: t("{offer}: reached", { offer: offer.name }),
       rule: on({ signal, op: "eq", value: "0" }),
       line: t("{label}: it is yours", { label }),
       text: t("It is taken off in the cart."),
     },
     nearly: {
-      name: `${offer.name}: nearly`,
+      name: t("{offer}: nearly", { offer: offer.name }),
       rule: on({ signal, op: "between", value: [least, missing] }),
       line: t("Only {togo} to go: {label}", { togo, label }),
       text: t("You are nearly there."),

@@ -141,7 +141,7 @@ const words: Record<string, (value: never, names: SentenceNames) => string> = {
   size: ({ width, height }: Popup["size"]) => `${width} × ${height}`,
   reward: (value: Offer["reward"], { site }) =>
     "percent" in value
-      ? `${value.percent} % off`
+      ? t("{percent} % off", { percent: value.percent })
       : "amount" in value
         ? t("{amount} {currency} off", { amount: value.amount, currency: site.currency })
         : t("free delivery"),

@@ -16,7 +16,7 @@ export function offerSays(offer: Offer, currency: string, language: string): str
     "freeDelivery" in offer.reward
       ? t("free delivery")
       : "percent" in offer.reward
-        ? `${offer.reward.percent} % off`
+        ? t("{percent} % off", { percent: offer.reward.percent })
         : t("{amount} off", { amount: money(offer.reward.amount) });
   const scope = [...(offer.scope?.categories ?? []), ...(offer.scope?.skus ?? [])];
   return [
