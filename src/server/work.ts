@@ -1,12 +1,19 @@
 import { createRequire } from "node:module";
 import type * as threads from "node:worker_threads";
 import { join } from "node:path";
+import { speech, type Speech } from "@/core/messages/t";
 
 // Had by way of `require`, since the bundler would look for the worker's file, which is made after it.
 const { Worker } = createRequire(join(process.cwd(), "package.json"))("node:worker_threads") as typeof threads;
 
 /** Workers are bundled to files of their own when the application is built (scripts/lib/bundle.mjs). */
 const folder = join(process.cwd(), ".next/mirada");
+
+/** What a worker is given, and the language of whoever asked for it. */
+export interface Work<T = unknown> {
+  input: T;
+  speech: Speech;
+}
 
 /** Heavy work was given up. */
 export class TookTooLong extends Error {
@@ -22,7 +29,7 @@ export class TookTooLong extends Error {
  */
 export function inWorker<T>(name: "findings" | "places", input: unknown, patience = 120_000): Promise<T> {
   return new Promise((resolve, reject) => {
-    const worker = new Worker(join(folder, `${name}.mjs`), { workerData: input });
+    const worker = new Worker(join(folder, `${name}.mjs`), { workerData: { input, speech: speech() } satisfies Work });
     const late = setTimeout(() => {
       reject(new TookTooLong(patience));
       void worker.terminate();

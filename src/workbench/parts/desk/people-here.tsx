@@ -91,35 +91,36 @@ const themes = said([
   ["dark", text("Dark theme")],
 ]);
 
+/** One of several that exclude each other, in a menu. */
+function Choice({ words, chosen, ...more }: { words: string; chosen: boolean; lang?: string; onClick: () => void }) {
+  return (
+    <MenuItem role="menuitemradio" aria-checked={chosen} {...more}>
+      <span style={{ flex: 1 }}>{words}</span>
+      {chosen && <Check size={14} style={{ marginLeft: 12 }} />}
+    </MenuItem>
+  );
+}
+
 /** Chooses the theme of this browser. */
 function ThemeItems() {
   const { mode = "system", setMode } = useColorScheme();
   return themes.map(([theme, words]) => (
-    <MenuItem key={theme} role="menuitemradio" aria-checked={mode === theme} onClick={() => setMode(theme)}>
-      <span style={{ flex: 1 }}>{words}</span>
-      {mode === theme && <Check size={14} style={{ marginLeft: 12 }} />}
-    </MenuItem>
+    <Choice key={theme} words={words} chosen={mode === theme} onClick={() => setMode(theme)} />
   ));
 }
 
 /** Chooses the language of this browser: the page is read anew, since everything in it is said once. */
 function LanguageItems() {
-  return (Object.keys(languages) as Language[]).map((language) => {
-    const spoken = locales[language] === locale();
-    return (
-      <MenuItem
-        key={language}
-        role="menuitemradio"
-        aria-checked={spoken}
-        lang={language}
-        onClick={() => {
-          keepHere(languageCookie, language);
-          goFresh(window.location.pathname + window.location.search);
-        }}
-      >
-        <span style={{ flex: 1 }}>{languages[language]}</span>
-        {spoken && <Check size={14} style={{ marginLeft: 12 }} />}
-      </MenuItem>
-    );
-  });
+  return (Object.keys(languages) as Language[]).map((language) => (
+    <Choice
+      key={language}
+      words={languages[language]}
+      chosen={locales[language] === locale()}
+      lang={language}
+      onClick={() => {
+        keepHere(languageCookie, language);
+        goFresh(window.location.pathname + window.location.search);
+      }}
+    />
+  ));
 }
