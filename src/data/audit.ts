@@ -42,18 +42,35 @@ export async function tell(
   ]);
 }
 
-/** The latest lines, newest first; before a number, and of a person or a kind, if those are given. */
+interface Wanted {
+  /** Before this number. */
+  below?: number | undefined;
+  person?: string | undefined;
+  kind?: string | undefined;
+  /** Words that a line has, all of them, in what it says or in the values before and after; small and capital letters alike. */
+  words?: readonly string[] | undefined;
+}
+
+/** The latest lines, newest first, of those that are wanted. */
 export async function readAudit(
   site: string,
-  { below, person, kind }: { below?: number | undefined; person?: string | undefined; kind?: string | undefined },
+  { below, person, kind, words = [] }: Wanted,
   most = 100,
 ): Promise<AuditLine[]> {
   const found = await of(site).query<Omit<AuditLine, "number" | "at"> & { number: string; at: Date }>(
     `select number, at, person, kind, says, before, after from audit_trail
      where site = $1 and ($2::bigint is null or number < $2) and ($3::text is null or person = $3)
        and ($4::text is null or kind = $4)
+       and concat_ws(' ', says, before::text, after::text) ilike all ($6::text[])
      order by number desc limit $5`,
-    [site, below ?? null, person ?? null, kind ?? null, most],
+    [
+      site,
+      below ?? null,
+      person ?? null,
+      kind ?? null,
+      most,
+      words.map((word) => `%${word.replace(/[\\%_]/g, "\\$&")}%`),
+    ],
   );
   return found.rows.map((row) => ({ ...row, number: Number(row.number), at: row.at.toISOString() }));
 }

@@ -37,8 +37,8 @@ export async function addPages(site: string, pages: readonly SitePage[], db: Que
   );
 }
 
-export async function removePage(site: string, path: string, db: Queryable = of(site)): Promise<void> {
-  await db.query("delete from pages where site = $1 and path = $2", [site, path]);
+export async function removePages(site: string, paths: readonly string[], db: Queryable = of(site)): Promise<void> {
+  await db.query("delete from pages where site = $1 and path = any ($2::text[])", [site, paths]);
 }
 
 /** Writes title and facts of pages that are known. */

@@ -17,7 +17,7 @@ import {
 import { loadDraft } from "@/data/draft";
 import { deleteLens, listLenses, saveLens } from "@/data/lenses";
 import { deleteLink, listLinks, saveLinks } from "@/data/links";
-import { addPages, listPages, removePage } from "@/data/pages";
+import { addPages, listPages, removePages } from "@/data/pages";
 import { unstorable, unstorableWords } from "@/core/formats/storable";
 import type { SignedIn } from "@/data/people";
 import { longTransaction } from "@/data/pool";
@@ -120,7 +120,11 @@ export async function takeArchive(who: SignedIn, bytes: Uint8Array): Promise<Arc
     for (const item of await listChecks(site, db)) await deleteCheck(site, item.id, db);
     for (const item of await listLenses(site, db)) await deleteLens(site, item.id, db);
     for (const item of await listLinks(site, db)) await deleteLink(site, item.id, db);
-    for (const item of await listPages(site, db)) await removePage(site, item.path, db);
+    await removePages(
+      site,
+      (await listPages(site, db)).map((item) => item.path),
+      db,
+    );
     for (const item of await listPlaceFiles(site, db)) await deletePlaceFile(site, item.id, db);
     await saveChecks(site, archive.checks, db);
     for (const lens of archive.lenses) await saveLens(site, lens, db);

@@ -136,7 +136,7 @@ describe("actions", () => {
       });
       expect((await listPages(id)).map((page) => page.path).sort()).toEqual(["/a", "/b", "/d"]);
       expect(await ask("readPageList", developer, "<html>")).toMatchObject({ ok: false });
-      await ask("dropPage", developer, "/a");
+      await ask("dropPages", developer, ["/a"]);
       expect((await listPages(id)).map((page) => page.path).sort()).toEqual(["/b", "/d"]);
       expect((await told())?.says).toBe("The page /a was taken off the list");
     });

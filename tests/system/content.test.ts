@@ -8,7 +8,7 @@ import { createSite, loadDraft } from "@/data/draft";
 import { changesOf } from "@/data/edits";
 import { listLenses, saveLens } from "@/data/lenses";
 import { migrate } from "@/data/migrate";
-import { addPages, listPages, removePage } from "@/data/pages";
+import { addPages, listPages, removePages } from "@/data/pages";
 import { endShare, listShares, makePass, makeShare, readShare } from "@/data/passes";
 import { allSites, pool, transaction } from "@/data/pool";
 import { liveRelease } from "@/data/releases";
@@ -132,7 +132,7 @@ describe("content and lenses", () => {
     await addPages(id, [page("/a"), page("/b")], everything);
     await addPages(id, [page("/b"), page("/c")], everything);
     expect((await listPages(id)).map((item) => item.path)).toEqual(["/a", "/b", "/c"]);
-    await removePage(id, "/b");
+    await removePages(id, ["/b"]);
     expect((await listPages(id)).map((item) => item.path)).toEqual(["/a", "/c"]);
     const lens = { id: "l", name: "L", visit: visit(), steps: [{ path: "/a", after: 5 }] };
     await saveLens(id, lens);

@@ -63,6 +63,7 @@ export const peopleActions = {
         below: z.number().int().optional(),
         person: z.string().max(80).optional(),
         kind: z.string().max(40).optional(),
+        words: z.array(z.string().max(100)).max(20).optional(),
       }),
     ],
     (who, wanted) => readAudit(who.site, wanted),

@@ -8,7 +8,7 @@ import { hostProblem, originProblem } from "@/core/formats/origin";
 import { tell } from "@/data/audit";
 import { deletePlaceFile, deliverySettings, listPlaceFiles, saveDelivery, type PlaceFile } from "@/data/delivery";
 import { endKey, listKeys, makeKey, type SiteKey } from "@/data/keys";
-import { removePage } from "@/data/pages";
+import { removePages } from "@/data/pages";
 import { transaction } from "@/data/pool";
 import { announceDesk } from "@/data/sessions";
 import { readSite } from "@/data/sites";
@@ -161,13 +161,20 @@ export const settingsActions = {
   readPageList: action("build", [z.string().max(55_000_000).nullable()], (who, xml) =>
     readPages(who.site, xml ?? undefined, who.id),
   ),
-  dropPage: action("build", [z.string().max(2000)], (who, path) =>
+  dropPages: action("build", [z.array(z.string().max(2000)).min(1).max(100_000)], (who, paths) =>
     changeList(who.site, "pages", async (db) => {
-      await removePage(who.site, path, db);
+      await removePages(who.site, paths, db);
       await tell(
         who.site,
         who.id,
-        { kind: "settings", says: t("The page {path} was taken off the list", { path }) },
+        {
+          kind: "settings",
+          says:
+            paths.length === 1
+              ? t("The page {path} was taken off the list", { path: paths[0] })
+              : t("{paths} pages were taken off the list", { paths: paths.length }),
+          before: { pages: paths },
+        },
         db,
       );
       return undefined;

@@ -1,13 +1,14 @@
 "use client";
 import { said, t, text } from "@/core/messages/t";
-import Button from "@mui/material/Button";
-import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
 import { keepPreviousData, useInfiniteQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useCallback, useDeferredValue, useMemo } from "react";
 import { placeName, valueText } from "@/core/draft/words";
 import type { AuditLine } from "@/server/types";
+import { useAsked } from "../parts/asked";
 import { useDesk } from "../parts/desk/desk";
+import { ServedTable } from "../parts/table/data-table";
+import type { Column } from "../parts/table/table-view";
+import { useTableView } from "../parts/table/use-table-view";
 import { timeWords } from "../parts/times";
 
 const kinds: Record<AuditLine["kind"], string> = said({
@@ -27,98 +28,99 @@ const kinds: Record<AuditLine["kind"], string> = said({
 /** So many lines the server tells at once. */
 const atOnce = 100;
 
+const columnsOf = (zone: string, nameOf: (person: string) => string): Column<AuditLine>[] => [
+  { id: "what", name: t("What was done"), share: 3, value: ({ says }) => says, cell: (line) => <What line={line} /> },
+  {
+    id: "when",
+    name: t("When"),
+    share: 0.8,
+    value: ({ at }) => at,
+    cell: ({ at }) => <time dateTime={at}>{timeWords(at, zone)}</time>,
+  },
+  { id: "person", name: t("By"), share: 0.7, few: true, value: ({ person }) => nameOf(person) },
+  { id: "kind", name: t("Of"), share: 0.6, few: true, value: ({ kind }) => kinds[kind] },
+];
+
 /** Who changed what and when, in words, with what stood there before and after. */
 export function AuditScreen() {
   const { site, ruleset, nameOf, draft, live, review, actions } = useDesk();
-  const [kind, setKind] = useState("");
-  const [person, setPerson] = useState("");
   const { zone } = ruleset.site;
-  const { data, hasNextPage, fetchNextPage } = useInfiniteQuery({
-    queryKey: [site, "audit", kind, person, draft.version, live?.number, review],
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- names are looked up by a new function each time
+  const columns = useMemo(() => columnsOf(zone, nameOf), [zone]);
+  const [view, setView] = useTableView(columns);
+  const { value: members } = useAsked("people", []);
+  const asked = useDeferredValue(view);
+  const { kind, person } = asked.only;
+  const words = asked.find.split(/\s+/).filter((word) => word !== "");
+  const { data, hasNextPage, isFetchingNextPage, fetchNextPage } = useInfiniteQuery({
+    queryKey: [site, "audit", kind, person, words.join(" "), draft.version, live?.number, review],
     queryFn: ({ pageParam: below }) =>
       actions.audit({
         ...(below === undefined ? {} : { below }),
         ...(kind ? { kind } : {}),
         ...(person ? { person } : {}),
+        ...(words.length > 0 ? { words: words.slice(0, 20) } : {}),
       }),
     initialPageParam: undefined as number | undefined,
     getNextPageParam: (last) => (last.length === atOnce ? last.at(-1)?.number : undefined),
     placeholderData: keepPreviousData,
   });
-  const lines = data?.pages.flat();
-  const people = [...new Set(lines?.map((line) => line.person))];
+  const lines = useMemo(() => data?.pages.flat(), [data]);
+  const more = useCallback(() => void fetchNextPage(), [fetchNextPage]);
   return (
-    <main className="settings audit">
+    <main className="tablescreen">
       <div className="row">
-        <h1 style={{ flex: 1 }}>{t("Audit trail")}</h1>
-        <TextField
-          select
-          label={t("Of")}
-          value={kind}
-          onChange={(event) => setKind(event.target.value)}
-          sx={{ width: 150 }}
-          slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
-        >
-          <MenuItem value="">{t("Everything")}</MenuItem>
-          {Object.entries(kinds).map(([id, name]) => (
-            <MenuItem key={id} value={id}>
-              {name}
-            </MenuItem>
-          ))}
-        </TextField>
-        <TextField
-          select
-          label={t("By")}
-          value={person}
-          onChange={(event) => setPerson(event.target.value)}
-          sx={{ width: 150 }}
-          slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
-        >
-          <MenuItem value="">{t("Everyone")}</MenuItem>
-          {people.map((id) => (
-            <MenuItem key={id} value={id}>
-              {nameOf(id)}
-            </MenuItem>
-          ))}
-        </TextField>
+        <h1>{t("Audit trail")}</h1>
+        <span className="quiet">{t("Nothing is ever taken out of it. Times are of {zone}.", { zone })}</span>
       </div>
-      <p className="quiet">{t("Nothing is ever taken out of it. Times are of {zone}.", { zone })}</p>
-      <ol className="trail">
-        {lines?.map((line) => (
-          <li key={line.number}>
-            <time dateTime={line.at}>{timeWords(line.at, zone)}</time>
-            <b>{nameOf(line.person)}</b>
-            <div>
-              {line.says}
-              <Values line={line} />
-            </div>
-          </li>
-        ))}
-      </ol>
-      {lines?.length === 0 && <p className="quiet">{t("Nothing of this kind was done yet.")}</p>}
-      {hasNextPage && <Button onClick={() => void fetchNextPage()}>{t("Earlier lines")}</Button>}
+      {lines && (
+        <ServedTable
+          name={t("Audit trail")}
+          noun={[t("line"), t("lines")]}
+          rows={lines}
+          columns={columns}
+          idOf={(line) => String(line.number)}
+          nameOf={(line) => line.says}
+          view={view}
+          setView={setView}
+          choices={(column) =>
+            column.id === "kind"
+              ? Object.entries(kinds).map(([value, name]) => ({ value, name }))
+              : [...(members?.people ?? []), { id: "mirada", name: nameOf("mirada") }].map(({ id, name }) => ({
+                  value: id,
+                  name,
+                }))
+          }
+          more={hasNextPage && !isFetchingNextPage ? more : undefined}
+          teaches={t("Nothing was done yet.")}
+        />
+      )}
     </main>
   );
 }
 
-/** What stood at each place before and after. */
-function Values({ line }: { line: AuditLine }) {
+/** What a line says, and what stood at each place before and after. */
+function What({ line }: { line: AuditLine }) {
   const { ruleset } = useDesk();
   const { before, after } = line;
   const places = [...new Set([...Object.keys(before ?? {}), ...Object.keys(after ?? {})])];
-  if (places.length === 0) return null;
-  const text = (place: string, value: unknown) => valueText(place, value, ruleset).slice(0, 400);
+  const words = (place: string, value: unknown) => valueText(place, value, ruleset).slice(0, 400);
   return (
-    <div className="diff">
-      {places.slice(0, 8).map((place) => (
-        <div key={place}>
-          <span className="quiet">{line.kind === "draft" ? placeName(place, ruleset) : place}</span>
-          <div className="texts">
-            {before?.[place] !== undefined && before[place] !== null && <del>{text(place, before[place])}</del>}
-            {after?.[place] !== undefined && after[place] !== null && <ins>{text(place, after[place])}</ins>}
-          </div>
+    <>
+      {line.says}
+      {places.length > 0 && (
+        <div className="diff">
+          {places.slice(0, 8).map((place) => (
+            <div key={place}>
+              <span className="quiet">{line.kind === "draft" ? placeName(place, ruleset) : place}</span>
+              <div className="texts">
+                {before?.[place] !== undefined && before[place] !== null && <del>{words(place, before[place])}</del>}
+                {after?.[place] !== undefined && after[place] !== null && <ins>{words(place, after[place])}</ins>}
+              </div>
+            </div>
+          ))}
         </div>
-      ))}
-    </div>
+      )}
+    </>
   );
 }

@@ -16,6 +16,8 @@ import { signalInfo, type Leaning } from "@/core/visit/signals";
 import { useDesk } from "../parts/desk/desk";
 import { addressOf, variantAddress } from "../parts/desk/screens";
 import { useGo } from "../parts/desk/use-go";
+import { Portion } from "../parts/lists/portion";
+import { useSearch } from "../parts/lists/use-search";
 
 /** The shop’s own part of a page (its cart, the question for consent) goes by its cookies. */
 const ownPart: readonly Leaning[] = ["visitor"];
@@ -39,29 +41,38 @@ export function CachingScreen() {
   const { look, pages } = useDesk();
   const { ruleset } = look.runnable;
   const advice = useMemo(() => cacheAdvice(ruleset, pages, ownPart), [ruleset, pages]);
-  const [open, setOpen] = useState(0);
-  const chosen = advice[Math.min(open, advice.length - 1)];
+  const [open, setOpen] = useState<string>();
+  const chosen = advice.find((page) => page.path === open) ?? advice[0];
+  const titles = useMemo(() => new Map(pages.map((page) => [page.path, page.title])), [pages]);
+  const search = useSearch(
+    advice,
+    t("pages"),
+    (page) => `${page.path} ${titles.get(page.path) ?? ""} ${page.shared ? t("Cacheable") : t("Not cacheable")}`,
+  );
   const shared = advice.filter((page) => page.shared).length;
   return (
     <main className="twopart">
       <nav aria-label={t("Pages")}>
         <h1>{t("Caching")}</h1>
+        {search.field}
         <ul>
-          {advice.map((page, index) => (
-            <li key={page.path}>
-              <button type="button" aria-current={page === chosen} onClick={() => setOpen(index)}>
-                <b>{pages.find((item) => item.path === page.path)?.title ?? page.path}</b>{" "}
-                <span className={`pill ${page.shared ? "live" : "draft"}`}>
-                  {page.shared ? t("Cacheable") : t("Not cacheable")}
-                </span>
-                <span className="quiet">
-                  {page.leans.length === 0
-                    ? t("The same for everyone")
-                    : t("Depends on {leans}", { leans: listed(page.leans.map((leaning) => words[leaning])) })}
-                </span>
-              </button>
-            </li>
-          ))}
+          <Portion items={search.found} row="li">
+            {(page) => (
+              <li key={page.path}>
+                <button type="button" aria-current={page === chosen} onClick={() => setOpen(page.path)}>
+                  <b>{titles.get(page.path) ?? page.path}</b>{" "}
+                  <span className={`pill ${page.shared ? "live" : "draft"}`}>
+                    {page.shared ? t("Cacheable") : t("Not cacheable")}
+                  </span>
+                  <span className="quiet">
+                    {page.leans.length === 0
+                      ? t("The same for everyone")
+                      : t("Depends on {leans}", { leans: listed(page.leans.map((leaning) => words[leaning])) })}
+                  </span>
+                </button>
+              </li>
+            )}
+          </Portion>
         </ul>
       </nav>
       <div className="detail">

@@ -4,10 +4,10 @@ import { rich } from "../parts/rich";
 import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
 import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
 import { Copy, Trash2 } from "lucide-react";
 import { useSnackbar } from "notistack";
 import { useState } from "react";
+import * as z from "zod";
 import { nowText } from "@/clock";
 import { originProblem } from "@/core/formats/origin";
 import type { ServedBy } from "@/server/types";
@@ -15,6 +15,8 @@ import { whyNot } from "../parts/actions";
 import { useAsked } from "../parts/asked";
 import { useDesk } from "../parts/desk/desk";
 import { Field } from "../parts/field";
+import { FormText } from "../parts/form/form-text";
+import { saying, useForm } from "../parts/form/use-form";
 import { timeWords } from "../parts/times";
 import { AddLine } from "../settings/add-line";
 import { Section } from "../settings/section";
@@ -198,45 +200,40 @@ export function ConnectScreen() {
   );
 }
 
+const keyShape = z.object({ name: saying(() => t("Say what it is for")), kind: z.enum(["public", "secret"]) });
+
 /** @param props.make makes a key; a secret one is answered, since it is shown once */
 function NewKey({ make }: { make: (kind: "public" | "secret", name: string) => Promise<string | undefined> }) {
-  const [name, setName] = useState("");
-  const [kind, setKind] = useState<"public" | "secret">("public");
+  const { control, handleSubmit, reset, setError } = useForm(keyShape, { name: "", kind: "public" });
   const [made, setMade] = useState<string>();
-  const [problem, setProblem] = useState<string>();
   return (
     <form
       className="stack"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void make(kind, name.trim()).then(
-          (key) => {
-            setMade(key);
-            setProblem(undefined);
-            setName("");
-          },
-          (error: unknown) => setProblem(whyNot(error)),
-        );
-      }}
+      noValidate
+      onSubmit={(event) =>
+        void handleSubmit(({ name, kind }) =>
+          make(kind, name).then(
+            (key) => {
+              setMade(key);
+              reset({ name: "", kind });
+            },
+            (error: unknown) => setError("name", { message: whyNot(error) }),
+          ),
+        )(event)
+      }
     >
-      <div className="row">
-        <TextField
+      <div className="row" style={{ alignItems: "flex-start" }}>
+        <FormText
+          control={control}
+          name="name"
           label={t("What the key is for")}
-          value={name}
-          onChange={(event) => setName(event.target.value)}
           slotProps={{ htmlInput: { maxLength: 80 } }}
         />
-        <TextField
-          select
-          label={t("Kind")}
-          value={kind}
-          onChange={(event) => setKind(event.target.value as typeof kind)}
-          sx={{ width: 130 }}
-        >
+        <FormText control={control} name="kind" select label={t("Kind")} sx={{ width: 130 }}>
           <MenuItem value="public">{t("public")}</MenuItem>
           <MenuItem value="secret">{t("secret")}</MenuItem>
-        </TextField>
-        <Button type="submit" disabled={name.trim() === ""} style={{ whiteSpace: "nowrap" }}>
+        </FormText>
+        <Button type="submit" sx={{ py: 1.5, whiteSpace: "nowrap" }}>
           {t("Create key")}
         </Button>
       </div>
@@ -247,7 +244,6 @@ function NewKey({ make }: { make: (kind: "public" | "secret", name: string) => P
           })}
         </div>
       )}
-      {problem && <span className="error">{problem}</span>}
     </form>
   );
 }

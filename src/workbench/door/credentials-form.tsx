@@ -1,19 +1,33 @@
 "use client";
 import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
-import TextField from "@mui/material/TextField";
-import { useRef, useState, type ReactNode } from "react";
+import type { ReactNode } from "react";
+import { FormProvider, type FieldValues, type SubmitHandler, type UseFormReturn } from "react-hook-form";
+import * as z from "zod";
 import { passwordProblem, shortestPassword } from "@/core/people/password";
+import { FormText } from "../parts/form/form-text";
+import { saying } from "../parts/form/use-form";
 
-interface Props {
-  /** The address, if it is known already. */
-  given?: string;
+/** What one enters with. */
+export const credentials = {
+  email: saying(() => t("Say which address")),
+  password: z.string().min(1, { error: () => t("Give the password") }),
+};
+/** A password that is chosen now. */
+export const freshPassword = z.string().superRefine((password, context) => {
+  const wrong = passwordProblem(password);
+  if (wrong) context.addIssue({ code: "custom", message: wrong });
+});
+
+interface Props<Values extends FieldValues> {
+  /** A form that has `email` and `password` beside what its children ask. */
+  form: UseFormReturn<Values>;
   /** The password is a new one. */
   fresh?: boolean;
   button: string;
   busy: boolean;
   problem: string | undefined;
-  onEnter: (email: string, password: string) => void;
+  onEnter: SubmitHandler<Values>;
   /** What stands above the address. */
   children?: ReactNode;
   /** What stands below the password. */
@@ -21,61 +35,47 @@ interface Props {
 }
 
 /** E-mail address and password, and what is wrong with them. */
-export function CredentialsForm({ given = "", fresh = false, button, busy, problem, onEnter, children, after }: Props) {
-  const [email, setEmail] = useState(given);
-  const [password, setPassword] = useState("");
-  const [refused, setRefused] = useState<string>();
-  const field = useRef<HTMLInputElement>(null);
+export function CredentialsForm<Values extends { email: string; password: string }>(props: Props<Values>) {
+  const { form, fresh = false, button, busy, problem, onEnter, children, after } = props;
+  const { control } = form as unknown as UseFormReturn<{ email: string; password: string }>;
+  const given = form.formState.defaultValues?.email;
   return (
-    <form
-      className="stack"
-      onSubmit={(event) => {
-        event.preventDefault();
-        const wrong = fresh ? passwordProblem(password) : undefined;
-        setRefused(wrong);
-        if (wrong) field.current?.focus();
-        else onEnter(email, password);
-      }}
-    >
-      {children}
-      <TextField
-        label={t("E-mail address")}
-        type="email"
-        autoComplete="username"
-        required
-        autoFocus={!fresh && !given}
-        value={email}
-        onChange={(event) => setEmail(event.target.value)}
-      />
-      <TextField
-        label={t("Password")}
-        type="password"
-        autoComplete={fresh ? "new-password" : "current-password"}
-        required
-        autoFocus={!fresh && !!given}
-        inputRef={field}
-        error={refused !== undefined}
-        helperText={
-          refused ??
-          (fresh
-            ? t("At least {shortestPassword} characters: a sentence is easy to remember.", { shortestPassword })
-            : undefined)
-        }
-        value={password}
-        onChange={(event) => {
-          setPassword(event.target.value);
-          setRefused(undefined);
-        }}
-      />
-      {after}
-      {problem && (
-        <span className="error" role="alert">
-          {problem}
-        </span>
-      )}
-      <Button type="submit" variant="contained" disabled={busy}>
-        {button}
-      </Button>
-    </form>
+    <FormProvider {...form}>
+      <form className="stack" noValidate onSubmit={(event) => void form.handleSubmit(onEnter)(event)}>
+        {children}
+        <FormText
+          control={control}
+          name="email"
+          label={t("E-mail address")}
+          type="email"
+          autoComplete="username"
+          required
+          autoFocus={!fresh && !given}
+        />
+        <FormText
+          control={control}
+          name="password"
+          label={t("Password")}
+          type="password"
+          autoComplete={fresh ? "new-password" : "current-password"}
+          required
+          autoFocus={!fresh && !!given}
+          helperText={
+            fresh
+              ? t("At least {shortestPassword} characters: a sentence is easy to remember.", { shortestPassword })
+              : undefined
+          }
+        />
+        {after}
+        {problem && (
+          <span className="error" role="alert">
+            {problem}
+          </span>
+        )}
+        <Button type="submit" variant="contained" disabled={busy}>
+          {button}
+        </Button>
+      </form>
+    </FormProvider>
   );
 }

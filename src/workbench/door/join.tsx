@@ -1,9 +1,10 @@
 "use client";
 import { t } from "@/core/messages/t";
-import TextField from "@mui/material/TextField";
-import { useState } from "react";
+import * as z from "zod";
 import { roleWords, type Role } from "@/core/people/roles";
-import { CredentialsForm } from "./credentials-form";
+import { FormText } from "../parts/form/form-text";
+import { saying, useForm } from "../parts/form/use-form";
+import { credentials, CredentialsForm, freshPassword } from "./credentials-form";
 import { goFresh } from "./enter";
 import { useEntering } from "./use-entering";
 import { Mark } from "./mark";
@@ -14,9 +15,11 @@ interface Invited {
   sites: { name: string; roles: Role[] }[];
 }
 
+const shape = z.object({ name: saying(() => t("Say your name")), email: credentials.email, password: freshPassword });
+
 /** Takes up an invitation. */
 export function Join({ token, invited }: { token: string; invited: Invited | undefined }) {
-  const [name, setName] = useState(invited?.name ?? "");
+  const form = useForm(shape, { name: invited?.name ?? "", email: "", password: "" });
   const { ask, busy, problem } = useEntering(() => goFresh("/"));
   return (
     <main className="door">
@@ -26,11 +29,12 @@ export function Join({ token, invited }: { token: string; invited: Invited | und
         </h1>
         {invited ? (
           <CredentialsForm
+            form={form}
             fresh
             button={t("Join")}
             busy={busy}
             problem={problem}
-            onEnter={(email, password) => ask({ token, name, email, password })}
+            onEnter={(values) => ask({ token, ...values })}
           >
             {invited.sites.map((site) => (
               <p key={site.name}>
@@ -40,7 +44,7 @@ export function Join({ token, invited }: { token: string; invited: Invited | und
                 })}
               </p>
             ))}
-            <TextField label={t("Your name")} required value={name} onChange={(event) => setName(event.target.value)} />
+            <FormText control={form.control} name="name" label={t("Your name")} required />
           </CredentialsForm>
         ) : (
           <p>{t("This invitation was used already, or has expired. Ask the person who sent it for another.")}</p>

@@ -1,33 +1,37 @@
 "use client";
 import { t } from "@/core/messages/t";
-import TextField from "@mui/material/TextField";
 import { useState, useSyncExternalStore } from "react";
-import { SiteForm, emptySite } from "../sites/site-form";
-import type { NewSite, NewSiteField } from "@/server/types";
-import { CredentialsForm } from "./credentials-form";
+import * as z from "zod";
+import type { NewSiteField } from "@/server/types";
+import { FormText } from "../parts/form/form-text";
+import { saying, useForm } from "../parts/form/use-form";
+import { emptySite, newSite, SiteForm } from "../sites/site-form";
+import { credentials, CredentialsForm, freshPassword } from "./credentials-form";
 import { goFresh } from "./enter";
 import { Mark } from "./mark";
 
 const never = () => () => undefined;
+const shape = z.object({
+  name: saying(() => t("Say your name")),
+  email: credentials.email,
+  password: freshPassword,
+  site: newSite,
+});
 
 /** Sets an installation up: its first person, who is its administrator, and its first site. */
 export function SetUp({ token, good }: { token: string; good: boolean }) {
-  const [name, setName] = useState("");
   // Language and time zone are the browser's, so the site's part is there once the page is.
   const inBrowser = useSyncExternalStore(
     never,
     () => true,
     () => false,
   );
-  const [typed, setSite] = useState<NewSite>();
-  const site = typed ?? (inBrowser ? emptySite() : undefined);
+  const form = useForm(shape, { name: "", email: "", password: "", site: emptySite() });
   const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState<string>();
-  const [wrong, setWrong] = useState<{ field: NewSiteField; problem: string }>();
-  const send = async (email: string, password: string) => {
+  const send = async ({ name, email, password, site }: z.output<typeof shape>) => {
     setBusy(true);
     setProblem(undefined);
-    setWrong(undefined);
     try {
       const answer = await fetch("/enter", {
         method: "POST",
@@ -36,7 +40,7 @@ export function SetUp({ token, good }: { token: string; good: boolean }) {
       });
       const told = (await answer.json()) as { problem?: string; field?: NewSiteField; site?: string };
       if (answer.ok) return goFresh(`/s/${told.site}/connect`);
-      if (told.field) setWrong({ field: told.field, problem: told.problem ?? "" });
+      if (told.field) form.setError(`site.${told.field}`, { message: told.problem ?? "" }, { shouldFocus: true });
       else setProblem(told.problem);
     } catch {
       setProblem(t("The server could not be reached. Try again."));
@@ -53,26 +57,21 @@ export function SetUp({ token, good }: { token: string; good: boolean }) {
           <>
             <p>{t("You set this installation up: you are its administrator, and your first site follows.")}</p>
             <CredentialsForm
+              form={form}
               fresh
               button={busy ? t("Setting up …") : t("Set up")}
               busy={busy}
               problem={problem}
-              onEnter={(email, password) => void send(email, password)}
+              onEnter={send}
               after={
                 <>
                   <h2>{t("Your first site")}</h2>
-                  {site && <SiteForm value={site} onChange={setSite} wrong={wrong} />}
+                  {inBrowser && <SiteForm />}
                 </>
               }
             >
               <h2>{t("You")}</h2>
-              <TextField
-                label={t("Your name")}
-                required
-                autoFocus
-                value={name}
-                onChange={(event) => setName(event.target.value)}
-              />
+              <FormText control={form.control} name="name" label={t("Your name")} required autoFocus />
             </CredentialsForm>
           </>
         ) : (

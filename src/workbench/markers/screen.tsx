@@ -10,7 +10,7 @@ import { ListScreen } from "../parts/lists/list-screen";
 import { NameRow } from "../parts/lists/name-row";
 import { UsedBy } from "../parts/lists/used-by";
 import { useList } from "../parts/lists/use-list";
-import { LocalField } from "../parts/local-field";
+import { LocalField } from "../parts/dates/date-field";
 import { RuleEditor } from "../parts/rule-editor/rule-editor";
 import { RuleSentence } from "../parts/sentence-text";
 import { Verdict } from "../parts/verdict";

@@ -17,7 +17,7 @@ import { useRuleTrace } from "../parts/desk/use-rule-trace";
 import { Field } from "../parts/field";
 import { NameRow } from "../parts/lists/name-row";
 import { UsedBy } from "../parts/lists/used-by";
-import { LocalField } from "../parts/local-field";
+import { LocalField } from "../parts/dates/date-field";
 import { RuleEditor } from "../parts/rule-editor/rule-editor";
 import { Account } from "./account";
 import { Messages } from "./messages";

@@ -5,21 +5,25 @@ import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
-import TextField from "@mui/material/TextField";
 import { Pause as PauseIcon, Play } from "lucide-react";
 import { useSnackbar } from "notistack";
 import { useState } from "react";
+import * as z from "zod";
 import { pausedName, type Pause } from "@/core/release/pause";
 import { whyNot } from "./actions";
 import { useDesk } from "./desk/desk";
+import { FormText } from "./form/form-text";
+import { saying, useForm } from "./form/use-form";
 import { timeWords } from "./times";
+
+const shape = z.object({ reason: saying(() => t("Say why")) });
 
 /** Pauses something on the live site at once, without a release, and lets it go on. Nothing is shown for what is not live. */
 export function PauseButton({ kind, id }: Pause) {
   const { live, pauses, setPauses, may, nameOf, ruleset, actions } = useDesk();
   const { enqueueSnackbar } = useSnackbar();
   const [asking, setAsking] = useState(false);
-  const [reason, setReason] = useState("");
+  const { control, handleSubmit } = useForm(shape, { reason: "" });
   const name = live && pausedName(live.ruleset, { kind, id });
   const paused = pauses.find((pause) => pause.kind === kind && pause.id === id);
   if (!name) return null;
@@ -60,13 +64,15 @@ export function PauseButton({ kind, id }: Pause) {
       {asking && (
         <Dialog open onClose={() => setAsking(false)} fullWidth maxWidth="xs" aria-labelledby="pause-title">
           <form
-            onSubmit={(event) => {
-              event.preventDefault();
-              void act(
-                () => actions.pause({ kind, id }, reason.trim()),
-                t("{name} is paused: no visitor gets it any more", { name }),
-              );
-            }}
+            noValidate
+            onSubmit={(event) =>
+              void handleSubmit(({ reason }) =>
+                act(
+                  () => actions.pause({ kind, id }, reason),
+                  t("{name} is paused: no visitor gets it any more", { name }),
+                ),
+              )(event)
+            }
           >
             <DialogTitle id="pause-title">{t("Pause {name}", { name })}</DialogTitle>
             <DialogContent className="stack" sx={{ px: "22px" }}>
@@ -75,18 +81,18 @@ export function PauseButton({ kind, id }: Pause) {
                   "From now on no visitor gets it, whatever the release says. What stands below it in the list is shown instead. The draft stays as it is.",
                 )}
               </span>
-              <TextField
+              <FormText
+                control={control}
+                name="reason"
                 autoFocus
                 required
                 label={t("Why")}
-                value={reason}
-                onChange={(event) => setReason(event.target.value)}
                 slotProps={{ htmlInput: { maxLength: 300 } }}
               />
             </DialogContent>
             <DialogActions sx={{ px: "22px", pb: 4 }}>
               <Button onClick={() => setAsking(false)}>{t("Cancel")}</Button>
-              <Button type="submit" variant="contained" color="error" disabled={reason.trim() === ""}>
+              <Button type="submit" variant="contained" color="error">
                 {t("Pause")}
               </Button>
             </DialogActions>

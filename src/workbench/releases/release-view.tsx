@@ -2,9 +2,9 @@
 import { t } from "@/core/messages/t";
 import { rich } from "../parts/rich";
 import Button from "@mui/material/Button";
-import TextField from "@mui/material/TextField";
 import { useSnackbar } from "notistack";
 import { useMemo, useState } from "react";
+import * as z from "zod";
 import { differences } from "@/core/draft/difference";
 import { releaseBefore } from "@/core/release/before";
 import { pausedName } from "@/core/release/pause";
@@ -12,16 +12,21 @@ import type { ReleasesNow } from "@/server/types";
 import { whyNot } from "../parts/actions";
 import { useAsked } from "../parts/asked";
 import { useDesk } from "../parts/desk/desk";
+import { FormText } from "../parts/form/form-text";
+import { useForm } from "../parts/form/use-form";
 import { Differences } from "./differences";
 import { EffectList } from "./effect-list";
 import { LikeRelease } from "./like-release";
 import { timeWords } from "../parts/times";
 
+const shape = z.object({ why: z.string().trim() });
+
 /** A release: when it was live, and the way back to it. */
 export function ReleaseView({ number, now, onChange }: { number: number; now: ReleasesNow; onChange: () => void }) {
   const { live, ruleset, nameOf, may, pauses, setPauses, actions } = useDesk();
   const { enqueueSnackbar } = useSnackbar();
-  const [why, setWhy] = useState<string>();
+  const [asking, setAsking] = useState(false);
+  const { control, handleSubmit } = useForm(shape, { why: "" });
   const { zone } = ruleset.site;
   const release = now.releases.find((one) => one.number === number);
   const isLive = live?.number === number;
@@ -45,38 +50,38 @@ export function ReleaseView({ number, now, onChange }: { number: number; now: Re
             })}
           </h1>
           {!isLive && earlier && <LikeRelease ruleset={earlier.ruleset} words={t("release {number}", { number })} />}
-          {!isLive && may("release") && why === undefined && (
-            <Button onClick={() => setWhy("")}>{t("Roll back …")}</Button>
-          )}
+          {!isLive && may("release") && !asking && <Button onClick={() => setAsking(true)}>{t("Roll back …")}</Button>}
         </div>
-        {why !== undefined && (
+        {asking && (
           <form
             className="row"
-            onSubmit={(event) => {
-              event.preventDefault();
-              void actions.returnTo(number, why.trim()).then(
-                (done) => {
-                  enqueueSnackbar(done.ok ? t("Release {number} is live again", { number }) : done.problem, {
-                    variant: done.ok ? "success" : "error",
-                  });
-                  setWhy(undefined);
-                  onChange();
-                },
-                (error: unknown) => enqueueSnackbar(whyNot(error), { variant: "error" }),
-              );
-            }}
+            noValidate
+            onSubmit={(event) =>
+              void handleSubmit(({ why }) =>
+                actions.returnTo(number, why).then(
+                  (done) => {
+                    enqueueSnackbar(done.ok ? t("Release {number} is live again", { number }) : done.problem, {
+                      variant: done.ok ? "success" : "error",
+                    });
+                    setAsking(false);
+                    onChange();
+                  },
+                  (error: unknown) => enqueueSnackbar(whyNot(error), { variant: "error" }),
+                ),
+              )(event)
+            }
           >
-            <TextField
+            <FormText
+              control={control}
+              name="why"
               autoFocus
               label={t("Why, for the audit trail")}
-              value={why}
-              onChange={(event) => setWhy(event.target.value)}
               slotProps={{ htmlInput: { maxLength: 500 } }}
             />
             <Button type="submit" variant="contained" color="success" style={{ whiteSpace: "nowrap" }}>
               {t("Roll back")}
             </Button>
-            <Button onClick={() => setWhy(undefined)}>{t("Cancel")}</Button>
+            <Button onClick={() => setAsking(false)}>{t("Cancel")}</Button>
           </form>
         )}
         {release.note && <p className="serif">“{release.note}”</p>}

@@ -1,18 +1,20 @@
 "use client";
 import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
-import TextField from "@mui/material/TextField";
 import { useSnackbar } from "notistack";
 import { useMemo, useState } from "react";
+import * as z from "zod";
 import { differences, nothingLive } from "@/core/draft/difference";
 import { blocks } from "@/core/release/report";
 import { zoneOf } from "@/core/calendar/zone";
-import { parseLocal } from "@/core/calendar/calendar";
+import { isLocalDateTime, parseLocal } from "@/core/calendar/calendar";
 import { zonePhrase } from "@/core/rules/phrases";
 import type { Review } from "@/server/types";
 import { whyNot } from "../parts/actions";
 import { useAsked } from "../parts/asked";
 import { useDesk } from "../parts/desk/desk";
+import { FormDate } from "../parts/form/form-date";
+import { useForm } from "../parts/form/use-form";
 import { Differences, Said } from "./differences";
 import { EffectList } from "./effect-list";
 import { ReportLines } from "./report";
@@ -23,7 +25,7 @@ export function ReviewView({ review, onChange }: { review: Review; onChange: () 
   const { live, ruleset, nameOf, may, me, secondPerson, actions } = useDesk();
   const { enqueueSnackbar } = useSnackbar();
   const { value: kept, set: setKept } = useAsked("rulesetAt", ["review", review.number], { since: [review] });
-  const [at, setAt] = useState<string>();
+  const [timed, setTimed] = useState(false);
   const [busy, setBusy] = useState(false);
   const { zone } = ruleset.site;
   const changes = useMemo(
@@ -53,8 +55,6 @@ export function ReviewView({ review, onChange }: { review: Review; onChange: () 
       .catch((error: unknown) => void enqueueSnackbar(whyNot(error), { variant: "error" }));
     if (comments && kept) setKept({ ...kept, comments });
   };
-  const local = at ? parseLocal(at) : undefined;
-  const instant = local === undefined ? undefined : zoneOf(zone).toInstant(local);
   return (
     <>
       <header className="stack">
@@ -88,7 +88,7 @@ export function ReviewView({ review, onChange }: { review: Review; onChange: () 
         )}
         {undecided && (
           <div className="row wrap">
-            {review.state === "open" && mayApprove && at === undefined && (
+            {review.state === "open" && mayApprove && !timed && (
               <>
                 <Button
                   variant="contained"
@@ -98,37 +98,22 @@ export function ReviewView({ review, onChange }: { review: Review; onChange: () 
                 >
                   {t("Approve and publish")}
                 </Button>
-                <Button disabled={busy} onClick={() => setAt("")}>
+                <Button disabled={busy} onClick={() => setTimed(true)}>
                   {t("Approve for a time …")}
                 </Button>
               </>
             )}
-            {mayApprove && at !== undefined && (
-              <form
-                className="row"
-                onSubmit={(event) => {
-                  event.preventDefault();
-                  if (instant !== undefined)
-                    void act(
-                      () => actions.approve(review.number, new Date(instant).toISOString()),
-                      t("Approved, and it goes live by itself"),
-                    ).then(() => setAt(undefined));
-                }}
-              >
-                <TextField
-                  type="datetime-local"
-                  autoFocus
-                  label={t("Goes live at, {zone}", { zone: zonePhrase(zone) })}
-                  value={at}
-                  onChange={(event) => setAt(event.target.value)}
-                  slotProps={{ inputLabel: { shrink: true } }}
-                  sx={{ width: 260 }}
-                />
-                <Button type="submit" variant="contained" color="success" disabled={busy || instant === undefined}>
-                  {t("Approve")}
-                </Button>
-                <Button onClick={() => setAt(undefined)}>{t("Cancel")}</Button>
-              </form>
+            {mayApprove && timed && (
+              <TimeForm
+                zone={zone}
+                busy={busy}
+                onApprove={(at) =>
+                  void act(() => actions.approve(review.number, at), t("Approved, and it goes live by itself")).then(
+                    () => setTimed(false),
+                  )
+                }
+                onCancel={() => setTimed(false)}
+              />
             )}
             {may("release") && (
               <Button
@@ -178,5 +163,47 @@ export function ReviewView({ review, onChange }: { review: Review; onChange: () 
         />
       </section>
     </>
+  );
+}
+
+const timeShape = z.object({ at: z.string().refine((at) => isLocalDateTime(at), { error: () => t("Say when") }) });
+
+/** Asks when an approved review goes live, by the site's clock. */
+function TimeForm({
+  zone,
+  busy,
+  onApprove,
+  onCancel,
+}: {
+  zone: string;
+  busy: boolean;
+  /** @param at RFC 3339 */
+  onApprove: (at: string) => void;
+  onCancel: () => void;
+}) {
+  const { control, handleSubmit } = useForm(timeShape, { at: "" });
+  return (
+    <form
+      className="row"
+      noValidate
+      onSubmit={(event) =>
+        void handleSubmit(({ at }) =>
+          onApprove(new Date(zoneOf(zone).toInstant(parseLocal(at) as number)).toISOString()),
+        )(event)
+      }
+    >
+      <FormDate
+        control={control}
+        name="at"
+        grain="minute"
+        autoFocus
+        label={t("Goes live at, {zone}", { zone: zonePhrase(zone) })}
+        width={260}
+      />
+      <Button type="submit" variant="contained" color="success" disabled={busy}>
+        {t("Approve")}
+      </Button>
+      <Button onClick={onCancel}>{t("Cancel")}</Button>
+    </form>
   );
 }

@@ -2,11 +2,14 @@
 import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
-import TextField from "@mui/material/TextField";
 import { Trash2 } from "lucide-react";
 import { useState } from "react";
+import * as z from "zod";
 import type { SlotCounts } from "@/server/types";
 import { dayLabel } from "../parts/charts";
+import { FormDate } from "../parts/form/form-date";
+import { FormText } from "../parts/form/form-text";
+import { saying, useForm } from "../parts/form/use-form";
 
 type Annotation = SlotCounts["annotations"][number];
 
@@ -60,16 +63,18 @@ export function NoteForm({ days, today, onAdd }: Props) {
     setOpen(false);
     setBack(true);
   };
-  const [day, setDay] = useState(today);
-  const [says, setSays] = useState("");
-  const outside = !days.includes(day);
+  const shape = z.object({
+    day: z.string().refine((day) => days.includes(day), { error: () => t("A day of those that are shown") }),
+    says: saying(() => t("Say what happened")),
+  });
+  const { control, handleSubmit, reset } = useForm(shape, { day: today, says: "" });
   if (!open)
     return (
       <div className="row noprint">
         <Button
           autoFocus={back}
           onClick={() => {
-            setDay(days.includes(today) ? today : (days.at(-1) ?? today));
+            reset({ day: days.includes(today) ? today : (days.at(-1) ?? today), says: "" });
             setOpen(true);
           }}
         >
@@ -81,34 +86,23 @@ export function NoteForm({ days, today, onAdd }: Props) {
     <form
       className="row noprint"
       style={{ alignItems: "flex-start" }}
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (outside || says.trim() === "") return;
-        void onAdd(day, says.trim()).then((kept) => {
-          if (!kept) return;
-          setSays("");
-          close();
-        });
-      }}
+      noValidate
+      onSubmit={(event) =>
+        void handleSubmit(async ({ day, says }) => {
+          if (await onAdd(day, says)) close();
+        })(event)
+      }
     >
-      <TextField
-        type="date"
-        label={t("On")}
-        value={day}
-        error={outside}
-        helperText={outside ? t("A day of those that are shown") : undefined}
-        onChange={(event) => setDay(event.target.value)}
-        slotProps={{ inputLabel: { shrink: true } }}
-      />
-      <TextField
+      <FormDate control={control} name="day" grain="day" label={t("On")} width={180} />
+      <FormText
+        control={control}
+        name="says"
         label={t("What happened")}
         autoFocus
-        value={says}
-        onChange={(event) => setSays(event.target.value)}
         slotProps={{ htmlInput: { maxLength: 200 } }}
         sx={{ flex: 1 }}
       />
-      <Button type="submit" variant="contained" disabled={outside || says.trim() === ""}>
+      <Button type="submit" variant="contained">
         {t("Note it")}
       </Button>
       <Button onClick={close}>{t("Cancel")}</Button>

@@ -1,7 +1,6 @@
 "use client";
 import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
-import TextField from "@mui/material/TextField";
 import { useSearchParams } from "next/navigation";
 import { useSnackbar } from "notistack";
 import { useMemo, useState } from "react";
@@ -10,10 +9,12 @@ import { formatDate, parseDate } from "@/core/calendar/calendar";
 import { zoneOf } from "@/core/calendar/zone";
 import { whyNot } from "../parts/actions";
 import { useAsked } from "../parts/asked";
+import { DateField } from "../parts/dates/date-field";
 import { useDesk } from "../parts/desk/desk";
 import { addressOf } from "../parts/desk/screens";
 import { useGo } from "../parts/desk/use-go";
 import { saveFile } from "../parts/files";
+import { useSearch } from "../parts/lists/use-search";
 import { goalName } from "../parts/goal-words";
 import { AnnotationList, NoteForm } from "./annotations";
 import { ForgetCounts } from "./forget-counts";
@@ -73,8 +74,11 @@ export function ResultsScreen() {
       draft.edit(t("{owner} is read by {goalName}", { owner: owner.name, goalName: goalName(goal, ruleset.goals) }), [
         { do: "set", at: [list, id, "goal"], before: owner.goal, after: goal },
       ]));
+  const counted = useMemo(() => [...known.values()], [known]);
+  const search = useSearch(counted, t("slots and pop-ups"), (item) => item.name);
   const [listed, setListed] = useState(result?.slots ?? []);
   if (result && result.slots !== listed) setListed(result.slots);
+  const missing = (text: string) => (text === "" ? t("Choose a date that exists") : undefined);
   const name = (id: string) => known.get(id)?.name ?? id;
   return (
     <main className="twopart links">
@@ -96,27 +100,20 @@ export function ResultsScreen() {
             ))}
           </div>
           <div className="row">
-            <TextField
-              type="date"
-              label={t("From")}
-              value={from}
-              error={!days}
-              onChange={(event) => setFrom(event.target.value)}
-              slotProps={{ inputLabel: { shrink: true } }}
-            />
-            <TextField
-              type="date"
+            <DateField grain="day" label={t("From")} value={from} problem={missing} onCommit={setFrom} />
+            <DateField
+              grain="day"
               label={t("To")}
               value={until}
-              error={!days}
-              helperText={days ? undefined : t("Up to 400 days, the first before the last")}
-              onChange={(event) => setUntil(event.target.value)}
-              slotProps={{ inputLabel: { shrink: true } }}
+              problem={missing}
+              known={days ? undefined : t("Up to 400 days, the first before the last")}
+              onCommit={setUntil}
             />
           </div>
         </div>
+        {search.field}
         <ul>
-          {[...known.values()].map((item) => {
+          {search.found.map((item) => {
             const count = listed.find((one) => one.slot === item.id)?.exposures ?? 0;
             const arms = item.variants.some((variant) => variant.arms.length > 1);
             return (

@@ -1,8 +1,9 @@
 "use client";
 import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
-import TextField from "@mui/material/TextField";
-import { useState } from "react";
+import * as z from "zod";
+import { FormText } from "../parts/form/form-text";
+import { saying, useForm } from "../parts/form/use-form";
 
 interface Props {
   label: string;
@@ -16,38 +17,28 @@ interface Props {
 
 /** A line by which one more is added to a list. */
 export function AddLine({ label, placeholder, problem, button = t("Add"), onAdd }: Props) {
-  const [text, setText] = useState("");
-  const [refusal, setRefusal] = useState<string>();
-  const wanted = text.trim();
-  const wrong = refusal ?? (wanted === "" ? undefined : problem?.(wanted));
+  const shape = z.object({
+    text: saying(() => t("Say which one")).superRefine((text, context) => {
+      const wrong = text === "" ? undefined : problem?.(text);
+      if (wrong) context.addIssue({ code: "custom", message: wrong });
+    }),
+  });
+  const { control, handleSubmit, reset, setError } = useForm(shape, { text: "" }, true);
   return (
     <form
       className="row"
       style={{ alignItems: "flex-start" }}
-      onSubmit={async (event) => {
-        event.preventDefault();
-        if (wanted === "" || wrong) return;
-        const refused = await onAdd(wanted);
-        setRefusal(refused ?? undefined);
-        if (!refused) setText("");
-      }}
+      noValidate
+      onSubmit={(event) =>
+        void handleSubmit(async ({ text }) => {
+          const refused = await onAdd(text);
+          if (refused) setError("text", { message: refused }, { shouldFocus: true });
+          else reset();
+        })(event)
+      }
     >
-      <TextField
-        label={label}
-        placeholder={placeholder}
-        value={text}
-        error={wrong !== undefined}
-        helperText={wrong}
-        onChange={(event) => {
-          setText(event.target.value);
-          setRefusal(undefined);
-        }}
-      />
-      <Button
-        type="submit"
-        disabled={wanted === "" || wrong !== undefined}
-        sx={{ py: 1.5, whiteSpace: "nowrap", flex: "none" }}
-      >
+      <FormText control={control} name="text" label={label} placeholder={placeholder} />
+      <Button type="submit" sx={{ py: 1.5, whiteSpace: "nowrap", flex: "none" }}>
         {button}
       </Button>
     </form>

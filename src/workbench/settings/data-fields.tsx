@@ -5,10 +5,12 @@ import IconButton from "@mui/material/IconButton";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { Trash2 } from "lucide-react";
-import { useState } from "react";
+import * as z from "zod";
 import { dataKinds, type DataField, type DataKind } from "@/core/formats/ruleset";
 import { usesOf } from "@/core/ruleset/uses";
 import { useDesk } from "../parts/desk/desk";
+import { FormText } from "../parts/form/form-text";
+import { named, useForm } from "../parts/form/use-form";
 import { Section } from "./section";
 
 const kindWords: Record<DataKind, string> = said({
@@ -24,13 +26,19 @@ const sourceWords = said({ data: text("of the visitor"), "page.data": text("of t
 export function DataFields() {
   const { ruleset, draft } = useDesk();
   const { dataFields } = ruleset;
-  const [name, setName] = useState("");
-  const [signal, setSignal] = useState<DataField["signal"]>("data");
-  const [kind, setKind] = useState<DataKind>("text");
+  const shape = z
+    .object({ name: named(), signal: z.enum(["data", "page.data"]), kind: z.enum(dataKinds) })
+    .refine(({ name, signal }) => !dataFields.some((field) => field.signal === signal && field.name === name), {
+      path: ["name"],
+      error: () => t("There is such a field already"),
+    });
+  const { control, handleSubmit, reset } = useForm(shape, {
+    name: "",
+    signal: "data",
+    kind: "text",
+  });
   const set = (next: DataField[], says: string) =>
     draft.edit(says, [{ do: "set", at: ["dataFields"], before: dataFields, after: next }]);
-  const wanted = name.trim();
-  const taken = dataFields.some((field) => field.signal === signal && field.name === wanted);
   return (
     <Section
       title={t("Data of the site")}
@@ -91,44 +99,27 @@ export function DataFields() {
       <form
         className="row"
         style={{ alignItems: "flex-start" }}
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (wanted === "" || taken) return;
-          set([...dataFields, { signal, name: wanted, kind }], t("Data field {wanted}", { wanted }));
-          setName("");
-        }}
+        noValidate
+        onSubmit={(event) =>
+          void handleSubmit((field) => {
+            set([...dataFields, field], t("Data field {wanted}", { wanted: field.name }));
+            reset({ ...field, name: "" });
+          })(event)
+        }
       >
-        <TextField
-          label={t("Name of a new field")}
-          value={name}
-          error={taken}
-          helperText={taken ? t("There is such a field already") : undefined}
-          onChange={(event) => setName(event.target.value)}
-        />
-        <TextField
-          select
-          label={t("Told")}
-          value={signal}
-          onChange={(event) => setSignal(event.target.value as DataField["signal"])}
-          sx={{ width: 220 }}
-        >
+        <FormText control={control} name="name" label={t("Name of a new field")} />
+        <FormText control={control} name="signal" select label={t("Told")} sx={{ width: 220 }}>
           <MenuItem value="data">{t("of the visitor")}</MenuItem>
           <MenuItem value="page.data">{t("of the page")}</MenuItem>
-        </TextField>
-        <TextField
-          select
-          label={t("Kind")}
-          value={kind}
-          onChange={(event) => setKind(event.target.value as DataKind)}
-          sx={{ width: 200 }}
-        >
+        </FormText>
+        <FormText control={control} name="kind" select label={t("Kind")} sx={{ width: 200 }}>
           {dataKinds.map((item) => (
             <MenuItem key={item} value={item}>
               {kindWords[item]}
             </MenuItem>
           ))}
-        </TextField>
-        <Button type="submit" disabled={wanted === "" || taken} sx={{ py: 1.5 }}>
+        </FormText>
+        <Button type="submit" sx={{ py: 1.5 }}>
           {t("Add")}
         </Button>
       </form>

@@ -2,17 +2,22 @@
 import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
-import TextField from "@mui/material/TextField";
 import { Trash2 } from "lucide-react";
 import { useSnackbar } from "notistack";
 import { useRef, useState } from "react";
+import * as z from "zod";
 import { parseBlock } from "@/core/visit/address";
 import { countryName } from "@/core/visit/countries";
 import type { ServedBy } from "@/server/types";
 import { useAsked } from "../parts/asked";
 import { useDesk } from "../parts/desk/desk";
 import { siteBase } from "../parts/desk/site-address";
+import { FormText } from "../parts/form/form-text";
+import { saying, useForm } from "../parts/form/use-form";
+import { AddLine } from "./add-line";
 import { Section } from "./section";
+
+const addressShape = z.object({ address: saying(() => t("Say which address")) });
 
 /** Place data and trusted proxies: they hold at once, and belong to no release. */
 export function Delivery() {
@@ -36,7 +41,7 @@ function PlaceData({ served, onChange }: PartProps) {
   const input = useRef<HTMLInputElement>(null);
   const [problem, setProblem] = useState<string>();
   const [busy, setBusy] = useState(false);
-  const [address, setAddress] = useState("");
+  const { control, handleSubmit } = useForm(addressShape, { address: "" });
   const [found, setFound] = useState<string>();
   const { enqueueSnackbar } = useSnackbar();
   const send = async (file: File | undefined) => {
@@ -56,8 +61,8 @@ function PlaceData({ served, onChange }: PartProps) {
     onChange({ ...served, placeFiles: answer.files });
     enqueueSnackbar(t("{file}: {says}, in use at once", { file: file.name, says: answer.says }));
   };
-  const ask = async () => {
-    const place = await actions.placeOf(address.trim());
+  const ask = async (address: string) => {
+    const place = await actions.placeOf(address);
     setFound(
       place?.country
         ? [place.city, countryName(place.country), place.region, place.zone].filter(Boolean).join(" · ")
@@ -113,21 +118,12 @@ function PlaceData({ served, onChange }: PartProps) {
       )}
       <form
         className="row"
-        onSubmit={(event) => {
-          event.preventDefault();
-          void ask();
-        }}
+        style={{ alignItems: "flex-start" }}
+        noValidate
+        onSubmit={(event) => void handleSubmit(({ address }) => ask(address))(event)}
       >
-        <TextField
-          label={t("Try an address")}
-          placeholder="203.0.113.24"
-          value={address}
-          onChange={(event) => {
-            setAddress(event.target.value);
-            setFound(undefined);
-          }}
-        />
-        <Button type="submit" disabled={address.trim() === ""}>
+        <FormText control={control} name="address" label={t("Try an address")} placeholder="203.0.113.24" />
+        <Button type="submit" sx={{ py: 1.5 }}>
           {t("Look up")}
         </Button>
       </form>
@@ -138,18 +134,13 @@ function PlaceData({ served, onChange }: PartProps) {
 
 function Proxies({ served, onChange }: PartProps) {
   const { actions } = useDesk();
-  const [text, setText] = useState("");
-  const [refusal, setRefusal] = useState<string>();
-  const block = text.trim() === "" ? undefined : parseBlock(text.trim());
-  const problem = refusal ?? (block && "problem" in block ? `It ${block.problem}` : undefined);
+  const { enqueueSnackbar } = useSnackbar();
   const save = async (next: string[]) => {
     const wrong = await actions
       .trustProxies(next)
       .catch(() => t("The server could not be reached. Nothing was changed."));
-    setRefusal(wrong);
-    if (wrong) return;
-    onChange({ ...served, trustedProxies: next });
-    setText("");
+    if (!wrong) onChange({ ...served, trustedProxies: next });
+    return wrong;
   };
   return (
     <Section
@@ -166,35 +157,26 @@ function Proxies({ served, onChange }: PartProps) {
           <code style={{ flex: 1 }}>{proxy}</code>
           <IconButton
             aria-label={t("Trust {proxy} no longer", { proxy })}
-            onClick={() => void save(served.trustedProxies.filter((item) => item !== proxy))}
+            onClick={() =>
+              void save(served.trustedProxies.filter((item) => item !== proxy)).then(
+                (wrong) => wrong && enqueueSnackbar(wrong, { variant: "error" }),
+              )
+            }
           >
             <Trash2 size={14} />
           </IconButton>
         </div>
       ))}
-      <form
-        className="row"
-        style={{ alignItems: "flex-start" }}
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (block && !("problem" in block)) void save([...new Set([...served.trustedProxies, text.trim()])]);
+      <AddLine
+        label={t("Address or block of a proxy")}
+        placeholder={t("192.0.2.10 or 10.0.0.0/8")}
+        button={t("Trust it")}
+        problem={(text) => {
+          const block = parseBlock(text);
+          return "problem" in block ? `It ${block.problem}` : undefined;
         }}
-      >
-        <TextField
-          label={t("Address or block of a proxy")}
-          placeholder={t("192.0.2.10 or 10.0.0.0/8")}
-          value={text}
-          error={problem !== undefined}
-          helperText={problem}
-          onChange={(event) => {
-            setText(event.target.value);
-            setRefusal(undefined);
-          }}
-        />
-        <Button type="submit" disabled={!block || problem !== undefined} sx={{ py: 1.5 }}>
-          {t("Trust it")}
-        </Button>
-      </form>
+        onAdd={(text) => save([...new Set([...served.trustedProxies, text])])}
+      />
     </Section>
   );
 }

@@ -2,18 +2,21 @@
 import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
-import TextField from "@mui/material/TextField";
 import { Trash2 } from "lucide-react";
 import { useRef, useState } from "react";
-import { fold } from "@/core/text/fold";
-import { Portion } from "../parts/lists/portion";
+import { whyNot } from "../parts/actions";
 import { useDesk } from "../parts/desk/desk";
+import type { SitePage } from "../parts/desk/use-look";
+import { DataTable } from "../parts/table/data-table";
+import type { Column } from "../parts/table/table-view";
 import { Section } from "./section";
+
+/** So many are taken off the list in one request. */
+const atOnce = 1000;
 
 /** The pages that can be looked at, read from the site's sitemap. */
 export function PageList() {
   const { pages, lists, actions } = useDesk();
-  const [text, setText] = useState("");
   const [busy, setBusy] = useState(false);
   const [says, setSays] = useState<string>();
   const [problems, setProblems] = useState<readonly string[]>([]);
@@ -41,9 +44,43 @@ export function PageList() {
         .join(", ") + ".",
     );
   };
-  const found = pages.filter((page) => fold(`${page.path} ${page.title}`).includes(fold(text.trim())));
+  const drop = async (paths: readonly string[]) => {
+    try {
+      for (let from = 0; from < paths.length; from += atOnce) {
+        const some = paths.slice(from, from + atOnce);
+        lists.changed("pages", await actions.dropPages(some), ...some);
+      }
+    } catch (error) {
+      setProblems([whyNot(error)]);
+    }
+  };
+  const columns: Column<SitePage>[] = [
+    {
+      id: "path",
+      name: t("Path"),
+      share: 1.4,
+      value: ({ path }) => path,
+      cell: ({ path }) => <code>{path}</code>,
+    },
+    { id: "title", name: t("Title"), share: 1.6, value: ({ title }) => title },
+    { id: "category", name: t("Category"), few: true, value: ({ facts }) => facts.category ?? "" },
+    { id: "tags", name: t("Tags"), value: ({ facts }) => facts.tags?.join(", ") ?? "" },
+    { id: "language", name: t("Language"), share: 0.7, few: true, value: ({ facts }) => facts.language ?? "" },
+    {
+      id: "remove",
+      name: t("Remove"),
+      share: 0.5,
+      value: () => "",
+      cell: ({ path }) => (
+        <IconButton size="small" aria-label={t("Remove {path}", { path })} onClick={() => void drop([path])}>
+          <Trash2 size={14} />
+        </IconButton>
+      ),
+    },
+  ];
   return (
     <Section
+      wide
       title={t("Pages")}
       says={t(
         "The pages that lenses can look at. They are read from the site’s sitemap.xml; title, language and what the site tells of a page come from the page itself.",
@@ -72,38 +109,32 @@ export function PageList() {
           {problem}
         </span>
       ))}
-      {pages.length > 8 && (
-        <TextField
-          placeholder={t("Search {pages} pages", { pages: pages.length })}
-          value={text}
-          onChange={(event) => setText(event.target.value)}
-          slotProps={{ htmlInput: { "aria-label": t("Search pages") } }}
-        />
-      )}
-      <div className="pagelist">
-        <Portion items={found}>
-          {(page) => (
-            <div key={page.path} className="row line">
-              <code>{page.path}</code>
-              <span className="quiet" style={{ flex: 1 }}>
-                {[page.title, page.facts.category, page.facts.tags?.join(", "), page.facts.language]
-                  .filter(Boolean)
-                  .join(" · ")}
-              </span>
-              <IconButton
-                size="small"
-                aria-label={t("Remove {path}", { path: page.path })}
-                onClick={async () => lists.changed("pages", await actions.dropPage(page.path), page.path)}
+      {pages.length === 0 ? (
+        <span className="quiet">{t("There are none yet.")}</span>
+      ) : (
+        <div className="tablebox">
+          <DataTable
+            of="page-"
+            name={t("Pages")}
+            noun={[t("page"), t("pages")]}
+            rows={pages}
+            columns={columns}
+            idOf={({ path }) => path}
+            nameOf={({ path }) => path}
+            teaches=""
+            several={(chosen, done) => (
+              <Button
+                onClick={() => {
+                  done();
+                  void drop(chosen.map(({ path }) => path));
+                }}
               >
-                <Trash2 size={14} />
-              </IconButton>
-            </div>
-          )}
-        </Portion>
-        {found.length === 0 && (
-          <span className="quiet">{pages.length === 0 ? t("There are none yet.") : t("None is called so.")}</span>
-        )}
-      </div>
+                {t("Remove from the list")}
+              </Button>
+            )}
+          />
+        </div>
+      )}
     </Section>
   );
 }

@@ -6,8 +6,10 @@ import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
 import TextField from "@mui/material/TextField";
 import { Trash2 } from "lucide-react";
-import { useState } from "react";
+import * as z from "zod";
 import { useDesk } from "../parts/desk/desk";
+import { FormText } from "../parts/form/form-text";
+import { saying, useForm } from "../parts/form/use-form";
 import { Section } from "./section";
 
 const hostShape = /^[a-z0-9-]+(\.[a-z0-9-]+)+$/i;
@@ -16,14 +18,19 @@ const hostShape = /^[a-z0-9-]+(\.[a-z0-9-]+)+$/i;
 export function SearchSettings() {
   const { ruleset, draft } = useDesk();
   const { wordParameters, searchSources } = ruleset;
-  const [fresh, setFresh] = useState({ host: "", engine: "", parameter: "q" });
-  const host = fresh.host.trim().toLowerCase();
-  const problem =
-    host === "" || hostShape.test(host)
-      ? searchSources.some((source) => source.host === host)
-        ? t("There is such a source already")
-        : undefined
-      : t("A host such as search.example");
+  const shape = z.object({
+    host: z
+      .string()
+      .trim()
+      .toLowerCase()
+      .regex(hostShape, { error: () => t("A host such as search.example") })
+      .refine((host) => !searchSources.some((source) => source.host === host), {
+        error: () => t("There is such a source already"),
+      }),
+    engine: z.string().trim(),
+    parameter: saying(() => t("Say which parameter")),
+  });
+  const { control, handleSubmit, reset } = useForm(shape, { host: "", engine: "", parameter: "q" });
   return (
     <Section
       title={t("Search words")}
@@ -60,44 +67,21 @@ export function SearchSettings() {
       <form
         className="row"
         style={{ alignItems: "flex-start" }}
-        onSubmit={(event) => {
-          event.preventDefault();
-          const engine = fresh.engine.trim() || (host.split(".").at(-2) ?? host);
-          const parameter = fresh.parameter.trim();
-          if (host === "" || problem || parameter === "") return;
-          draft.edit(t("Search source {host}", { host }), [
-            {
-              do: "set",
-              at: ["searchSources"],
-              before: searchSources,
-              after: [...searchSources, { host, engine, parameter }],
-            },
-          ]);
-          setFresh({ host: "", engine: "", parameter: "q" });
-        }}
+        noValidate
+        onSubmit={(event) =>
+          void handleSubmit((fresh) => {
+            const source = { ...fresh, engine: fresh.engine || (fresh.host.split(".").at(-2) ?? fresh.host) };
+            draft.edit(t("Search source {host}", { host: source.host }), [
+              { do: "set", at: ["searchSources"], before: searchSources, after: [...searchSources, source] },
+            ]);
+            reset();
+          })(event)
+        }
       >
-        <TextField
-          label={t("Host")}
-          value={fresh.host}
-          error={problem !== undefined}
-          helperText={problem}
-          onChange={(event) => setFresh({ ...fresh, host: event.target.value })}
-        />
-        <TextField
-          label={t("Engine")}
-          value={fresh.engine}
-          onChange={(event) => setFresh({ ...fresh, engine: event.target.value })}
-        />
-        <TextField
-          label={t("Parameter")}
-          value={fresh.parameter}
-          onChange={(event) => setFresh({ ...fresh, parameter: event.target.value })}
-        />
-        <Button
-          type="submit"
-          disabled={host === "" || problem !== undefined || fresh.parameter.trim() === ""}
-          sx={{ py: 1.5 }}
-        >
+        <FormText control={control} name="host" label={t("Host")} />
+        <FormText control={control} name="engine" label={t("Engine")} />
+        <FormText control={control} name="parameter" label={t("Parameter")} />
+        <Button type="submit" sx={{ py: 1.5 }}>
           {t("Add")}
         </Button>
       </form>

@@ -15,6 +15,7 @@ import { formatLocal, parseLocal } from "@/core/calendar/calendar";
 import { shortInstantPhrase, zonePhrase } from "@/core/rules/phrases";
 import { zoneOf } from "@/core/calendar/zone";
 import { onPage } from "@/core/lens/pages";
+import { DateField } from "../parts/dates/date-field";
 import { useDesk } from "../parts/desk/desk";
 import { useGo } from "../parts/desk/use-go";
 import { widthOf, widths, type Width } from "../parts/devices";
@@ -205,16 +206,14 @@ export function SheetScreen() {
           <div className="row" style={{ flexWrap: "wrap" }}>
             {times.map((at, index) => (
               <span key={index} className="row" style={{ gap: 2 }}>
-                <TextField
-                  type="datetime-local"
+                <DateField
+                  grain="minute"
                   label={t("Time {index}, {zone}", { index: index + 1, zone: zonePhrase(ruleset.site.zone) })}
                   value={formatLocal(zone.toLocal(at))}
-                  slotProps={{ inputLabel: { shrink: true } }}
-                  onChange={(event) => {
-                    const local = parseLocal(event.target.value);
-                    if (local !== undefined)
-                      setTimes(times.map((item, i) => (i === index ? zone.toInstant(local) : item)));
-                  }}
+                  problem={(text) => (text === "" ? t("Choose a date and a time that exist") : undefined)}
+                  onCommit={(text) =>
+                    setTimes(times.map((item, i) => (i === index ? zone.toInstant(parseLocal(text) as number) : item)))
+                  }
                 />
                 <IconButton
                   size="small"

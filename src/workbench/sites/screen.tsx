@@ -12,13 +12,19 @@ import Switch from "@mui/material/Switch";
 import TextField from "@mui/material/TextField";
 import { useSnackbar } from "notistack";
 import { useState } from "react";
+import { FormProvider, useWatch } from "react-hook-form";
+import * as z from "zod";
 import { fold } from "@/core/text/fold";
-import type { NewSiteField, SitesNow } from "@/server/types";
+import type { NewSite, SitesNow } from "@/server/types";
 import { goFresh } from "../door/enter";
 import { Mark } from "../door/mark";
 import { installationActions as actions, whyNot } from "../parts/actions";
 import { siteBase } from "../parts/desk/site-address";
-import { emptySite, SiteForm } from "./site-form";
+import { FormText } from "../parts/form/form-text";
+import { useForm } from "../parts/form/use-form";
+import { emptySite, newSite, SiteForm } from "./site-form";
+
+const newSiteForm = z.object({ site: newSite });
 
 type Site = SitesNow["sites"][number];
 
@@ -190,67 +196,63 @@ export function SitesScreen({ opened, me }: Props) {
 }
 
 function NewSiteDialog({ sites, onClose }: { sites: readonly Site[]; onClose: () => void }) {
-  const [site, setSite] = useState(emptySite);
-  const [wrong, setWrong] = useState<{ field: NewSiteField; problem: string }>();
+  const form = useForm(newSiteForm, { site: emptySite() });
+  const copyOf = useWatch({ control: form.control, name: "site.copyOf" });
   const [problem, setProblem] = useState<string>();
   const [busy, setBusy] = useState(false);
-  const make = async () => {
+  const make = async ({ site }: { site: NewSite }) => {
     setBusy(true);
     setProblem(undefined);
-    setWrong(undefined);
     const done = await actions.makeSite(site).catch((error: unknown) => whyNot(error));
     if (typeof done !== "string" && done.ok) return goFresh(`${siteBase(done.site)}/connect`);
     setBusy(false);
     if (typeof done === "string") setProblem(done);
-    else setWrong(done);
+    else form.setError(`site.${done.field}`, { message: done.problem }, { shouldFocus: true });
   };
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="xs" aria-labelledby="new-site">
-      <form
-        onSubmit={(event) => {
-          event.preventDefault();
-          void make();
-        }}
-      >
-        <DialogTitle id="new-site">{t("New site")}</DialogTitle>
-        <DialogContent className="stack" sx={{ pt: "8px !important" }}>
-          <SiteForm value={site} onChange={setSite} wrong={wrong} autoFocus />
-          {sites.length > 0 && (
-            <TextField
-              select
-              label={t("Begin with")}
-              value={site.copyOf}
-              onChange={(event) => setSite({ ...site, copyOf: event.target.value })}
-              helperText={
-                site.copyOf
-                  ? t(
-                      "Slots, versions, rules, lenses, checks, links and pages are copied; people, keys, releases and results are not",
-                    )
-                  : undefined
-              }
-              slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
-            >
-              <MenuItem value="">{t("Nothing")}</MenuItem>
-              {sites.map((item) => (
-                <MenuItem key={item.id} value={item.id}>
-                  {t("A copy of {name}", { name: item.name })}
-                </MenuItem>
-              ))}
-            </TextField>
-          )}
-          {problem && (
-            <span className="error" role="alert">
-              {problem}
-            </span>
-          )}
-        </DialogContent>
-        <DialogActions sx={{ px: "22px", pb: 4 }}>
-          <Button onClick={onClose}>{t("Cancel")}</Button>
-          <Button type="submit" variant="contained" disabled={busy}>
-            {busy ? t("Making …") : t("Make the site")}
-          </Button>
-        </DialogActions>
-      </form>
+      <FormProvider {...form}>
+        <form noValidate onSubmit={(event) => void form.handleSubmit(make)(event)}>
+          <DialogTitle id="new-site">{t("New site")}</DialogTitle>
+          <DialogContent className="stack" sx={{ pt: "8px !important" }}>
+            <SiteForm autoFocus />
+            {sites.length > 0 && (
+              <FormText
+                control={form.control}
+                name="site.copyOf"
+                select
+                label={t("Begin with")}
+                helperText={
+                  copyOf
+                    ? t(
+                        "Slots, versions, rules, lenses, checks, links and pages are copied; people, keys, releases and results are not",
+                      )
+                    : undefined
+                }
+                slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
+              >
+                <MenuItem value="">{t("Nothing")}</MenuItem>
+                {sites.map((item) => (
+                  <MenuItem key={item.id} value={item.id}>
+                    {t("A copy of {name}", { name: item.name })}
+                  </MenuItem>
+                ))}
+              </FormText>
+            )}
+            {problem && (
+              <span className="error" role="alert">
+                {problem}
+              </span>
+            )}
+          </DialogContent>
+          <DialogActions sx={{ px: "22px", pb: 4 }}>
+            <Button onClick={onClose}>{t("Cancel")}</Button>
+            <Button type="submit" variant="contained" disabled={busy}>
+              {busy ? t("Making …") : t("Make the site")}
+            </Button>
+          </DialogActions>
+        </form>
+      </FormProvider>
     </Dialog>
   );
 }

@@ -4,11 +4,26 @@ import { t } from "@/core/messages/t";
 import Autocomplete from "@mui/material/Autocomplete";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
+import { Controller, useFormContext } from "react-hook-form";
+import * as z from "zod";
 import { currencyCodes } from "@/core/money/currency";
 import { idOfName } from "@/core/draft/new-site";
 import { languageName } from "@/core/rules/sentence";
-import type { NewSite, NewSiteField } from "@/server/types";
+import type { NewSite } from "@/server/types";
+import { FormText } from "../parts/form/form-text";
+import { named, saying } from "../parts/form/use-form";
 import { zones } from "../parts/zones";
+
+/** What a form for a site must say; the server judges the rest. */
+export const newSite = z.object({
+  name: named(),
+  id: z.string().trim(),
+  origin: saying(() => t("Say where the site is")),
+  zone: z.string(),
+  currency: z.string(),
+  language: z.string().trim(),
+  copyOf: z.string(),
+}) satisfies z.ZodType<NewSite, NewSite>;
 
 /** A site that has still to be described: in this browser's time zone. */
 export const emptySite = (): NewSite => ({
@@ -17,87 +32,102 @@ export const emptySite = (): NewSite => ({
   origin: "",
   zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
   currency: "EUR",
-  language: navigator.language.split("-")[0] ?? "en",
+  language: globalThis.navigator?.language?.split("-")[0] ?? "en",
   copyOf: "",
 });
 
-interface Props {
-  value: NewSite;
-  onChange: (site: NewSite) => void;
-  /** What is wrong, and at which field. */
-  wrong: { field: NewSiteField; problem: string } | undefined;
-  autoFocus?: boolean;
-}
-
-/** What a site is: name, address, and what its rules are read by. */
-export function SiteForm({ value, onChange, wrong, autoFocus = false }: Props) {
+/** What a site is: name, address, and what its rules are read by; a part of a form whose `site` it is. */
+export function SiteForm({ autoFocus = false }: { autoFocus?: boolean }) {
+  const { control, watch, formState } = useFormContext<{ site: NewSite }>();
   const [more, setMore] = useState(false);
-  const at = (field: NewSiteField, help?: string) => ({
-    error: wrong?.field === field,
-    helperText: wrong?.field === field ? wrong.problem : help,
-  });
-  const set = (field: NewSiteField) => (event: { target: { value: string } }) =>
-    onChange({ ...value, [field]: event.target.value });
-  const open = more || wrong?.field === "id" || wrong?.field === "zone" || wrong?.field === "currency";
+  const { name, id, zone, currency, language } = watch("site");
+  const wrong = formState.errors.site;
+  const open = more || wrong?.id !== undefined || wrong?.zone !== undefined || wrong?.currency !== undefined;
   return (
     <>
-      <TextField
+      <FormText
+        control={control}
+        name="site.name"
         label={t("Name of the site")}
         required
         autoFocus={autoFocus}
-        value={value.name}
-        onChange={set("name")}
-        {...at("name")}
         slotProps={{ htmlInput: { maxLength: 80 } }}
       />
-      <TextField
+      <FormText
+        control={control}
+        name="site.origin"
         label={t("Address of the site")}
         required
         placeholder="https://www.example.com"
-        value={value.origin}
-        onChange={set("origin")}
-        {...at("origin", t("Without a page: as it stands before the first single slash"))}
+        helperText={t("Without a page: as it stands before the first single slash")}
       />
-      <TextField
-        label={t("Language")}
-        value={value.language}
-        onChange={set("language")}
-        {...at("language", languageName(value.language))}
-      />
+      <FormText control={control} name="site.language" label={t("Language")} helperText={languageName(language)} />
       {open ? (
         <>
-          <TextField
+          <FormText
+            control={control}
+            name="site.id"
             label={t("Short name in addresses")}
-            placeholder={idOfName(value.name)}
-            value={value.id}
-            onChange={set("id")}
-            {...at("id", t("It stays as it is; the name may change"))}
+            placeholder={idOfName(name)}
+            helperText={t("It stays as it is; the name may change")}
           />
-          <Autocomplete
-            disableClearable
-            options={zones}
-            value={value.zone}
-            onChange={(_, zone) => onChange({ ...value, zone })}
-            renderInput={(input) => <TextField {...input} label={t("Time zone")} {...at("zone")} />}
-          />
-          <Autocomplete
-            disableClearable
-            options={currencyCodes as string[]}
-            value={value.currency}
-            getOptionLabel={(code) => `${code}, ${displayName("currency", code)}`}
-            onChange={(_, currency) => onChange({ ...value, currency })}
-            renderInput={(input) => <TextField {...input} label={t("Currency")} {...at("currency")} />}
+          <Choice name="site.zone" label={t("Time zone")} options={zones} />
+          <Choice
+            name="site.currency"
+            label={t("Currency")}
+            options={currencyCodes}
+            words={(code) => `${code}, ${displayName("currency", code)}`}
           />
         </>
       ) : (
         <button type="button" className="link" onClick={() => setMore(true)}>
           {t("{zone}, {currency}, address …/s/{id}: change", {
-            zone: value.zone,
-            currency: value.currency,
-            id: value.id || idOfName(value.name) || "…",
+            zone,
+            currency,
+            id: id || idOfName(name) || "…",
           })}
         </button>
       )}
     </>
+  );
+}
+
+/** One of many, searched by typing. */
+function Choice({
+  name,
+  label,
+  options,
+  words = (option) => option,
+}: {
+  name: "site.zone" | "site.currency";
+  label: string;
+  options: readonly string[];
+  words?: (option: string) => string;
+}) {
+  const { control } = useFormContext<{ site: NewSite }>();
+  return (
+    <Controller
+      control={control}
+      name={name}
+      render={({ field, fieldState }) => (
+        <Autocomplete
+          disableClearable
+          options={options}
+          value={field.value}
+          getOptionLabel={words}
+          onChange={(_, value) => field.onChange(value)}
+          onBlur={field.onBlur}
+          renderInput={(input) => (
+            <TextField
+              {...input}
+              label={label}
+              inputRef={field.ref}
+              error={fieldState.invalid}
+              helperText={fieldState.error?.message}
+            />
+          )}
+        />
+      )}
+    />
   );
 }

@@ -23,7 +23,7 @@ export interface Lists {
   /** Shows of a list what one's own change makes of it, before the server has answered; or what it was, if it would not. */
   show: <L extends ListName>(name: L, change: (items: readonly ListItems[L][]) => readonly ListItems[L][]) => void;
   /** Takes the answer to one's own change: what was kept comes where it stood, or at the end; `gone` is no longer there. */
-  changed: <L extends ListName>(name: L, answer: ListChanged<L>, gone?: string) => void;
+  changed: <L extends ListName>(name: L, answer: ListChanged<L>, ...gone: readonly string[]) => void;
   /** Reads a list anew: one's own change made more of it than could be told. */
   again: (name: ListName) => void;
   /** Hears how the lists stand, and reads anew what is needed and has changed. */
@@ -98,10 +98,11 @@ export function useLists(opened: OpenedDesk["lists"], actions: Pick<Actions, "li
     [put],
   );
   const changed = useCallback(
-    <L extends ListName>(name: L, { was, mark, kept }: ListChanged<L>, gone?: string) => {
+    <L extends ListName>(name: L, { was, mark, kept }: ListChanged<L>, ...gone: readonly string[]) => {
       const { items, mark: before, next } = known.current[name];
       const fresh = new Map(kept.map((item) => [keyOf(item), item]));
-      const after = items.filter((item) => keyOf(item) !== gone).map((item) => fresh.get(keyOf(item)) ?? item);
+      const left = new Set(gone);
+      const after = items.filter((item) => !left.has(keyOf(item))).map((item) => fresh.get(keyOf(item)) ?? item);
       const there = new Set(after.map(keyOf));
       own.current.set(name, (own.current.get(name) ?? 0) + 1);
       put(name, {

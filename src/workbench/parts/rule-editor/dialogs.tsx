@@ -7,6 +7,7 @@ import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
+import * as z from "zod";
 import { freshThingId, insertItem } from "@/core/draft/lists";
 import type { Edit } from "@/core/draft/edit";
 import { readBy } from "@/core/formats/read";
@@ -14,6 +15,8 @@ import { ruleSchema, type Rule } from "@/core/formats/rule";
 import { checkRule } from "@/core/rules/check";
 import { ruleText } from "@/core/rules/sentence";
 import { useDesk } from "../desk/desk";
+import { FormText } from "../form/form-text";
+import { named, useForm } from "../form/use-form";
 
 /** Saves a part of a rule under a name, to be used anywhere. */
 export function AudienceDialog({
@@ -26,36 +29,37 @@ export function AudienceDialog({
   onMade: (edit: Edit, id: string) => void;
 }) {
   const { ruleset } = useDesk();
-  const [name, setName] = useState("");
-  const wanted = name.trim();
-  const taken = ruleset.audiences.some((item) => item.name === wanted);
+  const shape = z.object({
+    name: named().refine((name) => !ruleset.audiences.some((item) => item.name === name), {
+      error: () => t("There is an audience of that name already"),
+    }),
+  });
+  const { control, handleSubmit } = useForm(shape, { name: "" });
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="xs">
       <form
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (wanted === "" || taken) return;
-          const id = freshThingId(wanted, "audiences", ruleset);
-          onMade(insertItem(["audiences"], { id, name: wanted, rule }, ruleset.audiences.length), id);
-        }}
+        noValidate
+        onSubmit={(event) =>
+          void handleSubmit(({ name }) => {
+            const id = freshThingId(name, "audiences", ruleset);
+            onMade(insertItem(["audiences"], { id, name, rule }, ruleset.audiences.length), id);
+          })(event)
+        }
       >
         <DialogTitle>{t("Save as an audience")}</DialogTitle>
         <DialogContent className="stack">
           <span className="rule">{ruleText(rule, ruleset)}</span>
-          <TextField
+          <FormText
+            control={control}
+            name="name"
             autoFocus
             label={t("Name of the audience")}
-            value={name}
-            error={taken}
-            helperText={
-              taken ? t("There is an audience of that name already") : t("This rule then names it, and any other can")
-            }
-            onChange={(event) => setName(event.target.value)}
+            helperText={t("This rule then names it, and any other can")}
           />
         </DialogContent>
         <DialogActions>
           <Button onClick={onClose}>{t("Cancel")}</Button>
-          <Button type="submit" variant="contained" disabled={wanted === "" || taken}>
+          <Button type="submit" variant="contained">
             {t("Save")}
           </Button>
         </DialogActions>

@@ -9,8 +9,9 @@ import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import { X } from "lucide-react";
 import { useState } from "react";
 import { scheduleSchema, type Schedule } from "@/core/formats/schedule";
-import { dayNames, parseClock, parseLocal, type DayName } from "@/core/calendar/calendar";
+import { dayNames, parseClock, type DayName } from "@/core/calendar/calendar";
 import { zonePhrase } from "@/core/rules/phrases";
+import { DateField } from "../dates/date-field";
 import { Field } from "../field";
 import { zones } from "../zones";
 import { HourGrid } from "./hour-grid";
@@ -51,19 +52,16 @@ export function ScheduleEditor({ schedule, siteZone, onChange }: Props) {
         ? t("the visitor’s own time")
         : zone;
   const local = (key: "from" | "until", label: string) => (
-    <Field
-      type="datetime-local"
+    <DateField
+      grain="minute"
       label={label}
       value={schedule[key] ?? ""}
-      slotProps={{ inputLabel: { shrink: true } }}
       problem={(text) =>
         text === ""
           ? undefined
-          : parseLocal(text) === undefined
-            ? t("Choose a date and a time that exist")
-            : key === "until" && schedule.from && schedule.from >= text
-              ? t("It must be later than the start")
-              : problemOf({ [key]: text }, key)
+          : key === "until" && schedule.from && schedule.from >= text
+            ? t("It must be later than the start")
+            : problemOf({ [key]: text }, key)
       }
       onCommit={(text) => set({ [key]: text || undefined })}
     />

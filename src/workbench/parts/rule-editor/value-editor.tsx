@@ -8,7 +8,6 @@ import { operators } from "@/core/formats/operators";
 import type { Condition } from "@/core/formats/rule";
 import type { Ruleset } from "@/core/formats/ruleset";
 import type { Schedule } from "@/core/formats/schedule";
-import { isDate } from "@/core/calendar/calendar";
 import { languageName } from "@/core/rules/sentence";
 import { closedValues, valuesInUse } from "@/core/ruleset/choices";
 import { parseBlock } from "@/core/visit/address";
@@ -17,6 +16,7 @@ import { signalInfo } from "@/core/visit/signals";
 import { words } from "@/core/text/words";
 import { useDesk, useNeeded } from "../desk/desk";
 import { ChipsField } from "../chips-field";
+import { DateField } from "../dates/date-field";
 import { Field } from "../field";
 import { PathExamples } from "./path-examples";
 import { PlacesField } from "../places-field";
@@ -131,11 +131,12 @@ export function ValueEditor({ condition, ruleset, problem, onChange }: Props) {
       );
     case "date":
       return (
-        <Field
-          type="date"
+        <DateField
+          grain="day"
+          label={t("Date")}
           value={typeof value === "string" ? value : ""}
           known={problem}
-          problem={(text) => (isDate(text) ? undefined : t("Choose a date that exists"))}
+          problem={(text) => (text === "" ? t("Choose a date that exists") : undefined)}
           onCommit={onChange}
         />
       );

@@ -14,6 +14,7 @@ import { readDevice } from "@/core/visit/device";
 import { useDesk } from "../desk/desk";
 import { pathOf } from "../desk/use-look";
 import { presets, withDevice } from "../devices";
+import { DateField } from "../dates/date-field";
 import { Field } from "../field";
 import { useSite } from "../page-frame/use-site";
 import { cities } from "../places";
@@ -216,17 +217,14 @@ export function TimePart({ visit }: PartProps) {
   const move = (hours: number) => look.travel(at + hours * 3_600_000);
   return (
     <div className="stack">
-      <Field
-        type="datetime-local"
+      <DateField
+        grain="minute"
         autoFocus
         label={t("Date and time, {zone}", { zone: zonePhrase(zone) })}
         value={local}
         delay={150}
-        slotProps={{ inputLabel: { shrink: true } }}
-        problem={(text) =>
-          parseLocal(text.slice(0, 16)) === undefined ? t("Choose a date and a time that exist") : undefined
-        }
-        onCommit={(text) => look.travel(zoneOf(zone).toInstant(parseLocal(text.slice(0, 16)) as number))}
+        problem={(text) => (text === "" ? t("Choose a date and a time that exist") : undefined)}
+        onCommit={(text) => look.travel(zoneOf(zone).toInstant(parseLocal(text) as number))}
       />
       <div className="row" style={{ flexWrap: "wrap" }}>
         <Button onClick={() => move(-24)}>{t("One day earlier")}</Button>

@@ -19,8 +19,8 @@ import {
 } from "@tanstack/react-table";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { ArrowDown, ArrowUp, Columns3 } from "lucide-react";
-import { useMemo, useRef, useState } from "react";
-import { choicesOf, rowsOf, type Column } from "./table-view";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { choicesOf, rowsOf, type Choice, type Column, type TableView } from "./table-view";
 import { useTableView } from "./use-table-view";
 
 const features = tableFeatures({
@@ -53,30 +53,59 @@ interface Props<Row> {
 }
 
 /** Compares as people sort: numbers by size, texts by the language with the numbers in them by size. */
-const collator = new Intl.Collator(undefined, { numeric: true, sensitivity: "base" });
-const compare = (a: string | number, b: string | number): number =>
-  typeof a === "number" && typeof b === "number" ? a - b : collator.compare(String(a), String(b));
+function comparer(): (a: string | number, b: string | number) => number {
+  const collator = new Intl.Collator(locale(), { numeric: true, sensitivity: "base" });
+  return (a, b) => (typeof a === "number" && typeof b === "number" ? a - b : collator.compare(String(a), String(b)));
+}
 
 /** A table of many rows: searched, filtered, sorted, its columns chosen, and several rows worked on at once. */
-export function DataTable<Row extends object>(props: Props<Row>) {
-  const { name, noun, rows, columns, idOf, nameOf, markOf, several, teaches } = props;
-  const [view, setView] = useTableView(columns);
+export function DataTable<Row extends object>({ of = "", ...props }: Props<Row> & { of?: string }) {
+  const { rows, columns } = props;
+  const [view, setView] = useTableView(columns, of);
+  const shown = useMemo(() => rowsOf(rows, columns, view), [rows, columns, view]);
+  return (
+    <TableOf {...props} view={view} setView={setView} shown={shown} choices={(column) => choicesOf(rows, column)} />
+  );
+}
+
+/** Rows that a server searches and filters, in its order, a portion at a time. */
+interface Served<Row> {
+  view: TableView;
+  setView: (view: TableView) => void;
+  /** What rows can be filtered by, in each column that has few values. */
+  choices: (column: Column<Row>) => readonly Choice[];
+  /** Asks for more, as one comes near the last row that is there; undefined: there are no more. */
+  more: (() => void) | undefined;
+}
+
+/** A table of rows that a server gives by what is asked for. */
+export function ServedTable<Row extends object>({ more, ...props }: Omit<Props<Row>, "several"> & Served<Row>) {
+  return <TableOf {...props} shown={props.rows} served={{ more }} />;
+}
+
+interface OfProps<Row> extends Props<Row>, Omit<Served<Row>, "more"> {
+  /** The rows that have what is searched and filtered by. */
+  shown: readonly Row[];
+  served?: Pick<Served<Row>, "more">;
+}
+
+function TableOf<Row extends object>(props: OfProps<Row>) {
+  const { name, noun, rows, columns, idOf, nameOf, markOf, several, teaches, view, setView, shown, choices, served } =
+    props;
   const [selection, setSelection] = useState<RowSelectionState>({});
   const [visible, setVisible] = useState<ColumnVisibilityState>({});
   const [choosing, setChoosing] = useState<HTMLElement | null>(null);
   const scroll = useRef<HTMLDivElement>(null);
-  const shown = useMemo(() => rowsOf(rows, columns, view), [rows, columns, view]);
-  const definitions = useMemo(
-    (): ColumnDef<Features, Row>[] =>
-      columns.map((column) => ({
-        id: column.id,
-        header: column.name,
-        accessorFn: column.value,
-        sortFn: (a: TableRow<Features, Row>, b: TableRow<Features, Row>) =>
-          compare(column.value(a.original), column.value(b.original)),
-      })),
-    [columns],
-  );
+  const definitions = useMemo((): ColumnDef<Features, Row>[] => {
+    const compare = comparer();
+    return columns.map((column) => ({
+      id: column.id,
+      header: column.name,
+      accessorFn: column.value,
+      sortFn: (a: TableRow<Features, Row>, b: TableRow<Features, Row>) =>
+        compare(column.value(a.original), column.value(b.original)),
+    }));
+  }, [columns]);
   const sorting = useMemo(() => (view.sort ? [{ id: view.sort.column, desc: view.sort.down }] : []), [view.sort]);
   const table = useTable({
     features,
@@ -85,6 +114,7 @@ export function DataTable<Row extends object>(props: Props<Row>) {
     state: { sorting, rowSelection: selection, columnVisibility: visible },
     getRowId: idOf,
     enableRowSelection: several !== undefined,
+    enableSorting: served === undefined,
     onRowSelectionChange: setSelection,
     onColumnVisibilityChange: setVisible,
     onSortingChange(change) {
@@ -102,6 +132,11 @@ export function DataTable<Row extends object>(props: Props<Row>) {
     overscan: 8,
   });
   const items = drawn.getVirtualItems();
+  const more = served?.more;
+  const near = more !== undefined && (items.at(-1)?.index ?? 0) >= sorted.length - 10;
+  useEffect(() => {
+    if (near) more?.();
+  }, [near, more, sorted.length]);
   const before = items[0]?.start ?? 0;
   const after = drawn.getTotalSize() - (items.at(-1)?.end ?? 0);
   const at = columns.filter(({ id }) => visible[id] !== false);
@@ -115,10 +150,14 @@ export function DataTable<Row extends object>(props: Props<Row>) {
     <>
       <div className="tabletools">
         <TextField
-          placeholder={t("Search {rows} {noun}", {
-            rows: rows.length.toLocaleString(locale()),
-            noun: noun[rows.length === 1 ? 0 : 1],
-          })}
+          placeholder={
+            served
+              ? t("Search {noun}", { noun: noun[1] })
+              : t("Search {rows} {noun}", {
+                  rows: rows.length.toLocaleString(locale()),
+                  noun: noun[rows.length === 1 ? 0 : 1],
+                })
+          }
           value={view.find}
           onChange={(event) => setView({ ...view, find: event.target.value })}
           slotProps={{ htmlInput: { "aria-label": t("Search {noun}", { noun: noun[1] }) } }}
@@ -139,9 +178,9 @@ export function DataTable<Row extends object>(props: Props<Row>) {
               slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
             >
               <MenuItem value="">{t("All")}</MenuItem>
-              {choicesOf(rows, column).map(({ value, count }) => (
+              {choices(column).map(({ value, name = value, count }) => (
                 <MenuItem key={value} value={value}>
-                  {value} <span className="quiet">&ensp;{count.toLocaleString(locale())}</span>
+                  {name} {count !== undefined && <span className="quiet">&ensp;{count.toLocaleString(locale())}</span>}
                 </MenuItem>
               ))}
             </TextField>
@@ -171,7 +210,7 @@ export function DataTable<Row extends object>(props: Props<Row>) {
         </Menu>
       </div>
       <div className="tablescroll" ref={scroll}>
-        <table aria-label={name} aria-rowcount={sorted.length + 1}>
+        <table aria-label={name} aria-rowcount={more ? -1 : sorted.length + 1}>
           <colgroup>
             {several && <col style={{ width: 56 }} />}
             {at.map(({ id, share = 1 }) => (
@@ -202,11 +241,15 @@ export function DataTable<Row extends object>(props: Props<Row>) {
                     scope="col"
                     aria-sort={order === "asc" ? "ascending" : order === "desc" ? "descending" : undefined}
                   >
-                    <button type="button" onClick={header.column.getToggleSortingHandler()}>
+                    {served ? (
                       <table.FlexRender header={header} />
-                      {order === "asc" && <ArrowUp size={13} aria-hidden />}
-                      {order === "desc" && <ArrowDown size={13} aria-hidden />}
-                    </button>
+                    ) : (
+                      <button type="button" onClick={header.column.getToggleSortingHandler()}>
+                        <table.FlexRender header={header} />
+                        {order === "asc" && <ArrowUp size={13} aria-hidden />}
+                        {order === "desc" && <ArrowDown size={13} aria-hidden />}
+                      </button>
+                    )}
                   </th>
                 );
               })}
@@ -256,13 +299,13 @@ export function DataTable<Row extends object>(props: Props<Row>) {
             )}
           </tbody>
         </table>
-        {rows.length === 0 && <p className="teaches">{teaches}</p>}
-        {rows.length > 0 && sorted.length === 0 && (
+        {rows.length === 0 && !(served && filtered) && <p className="teaches">{teaches}</p>}
+        {sorted.length === 0 && (rows.length > 0 || (served && filtered)) && (
           <p className="quiet searchnone" role="status">
             {t("No {noun} are like that.", { noun: noun[1] })}{" "}
             {filtered && (
               <button type="button" className="link" onClick={() => setView({ ...view, find: "", only: {} })}>
-                {t("Show all {rows}", { rows: rows.length.toLocaleString(locale()) })}
+                {served ? t("Show all") : t("Show all {rows}", { rows: rows.length.toLocaleString(locale()) })}
               </button>
             )}
           </p>

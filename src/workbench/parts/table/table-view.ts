@@ -26,17 +26,32 @@ export interface TableView {
 
 const only = "only-";
 
-/** Reads a view from an address; what names no column of the table is passed over. */
-export function viewOf(query: URLSearchParams, columns: readonly Pick<Column<never>, "id" | "few">[]): TableView {
-  const asked = query.get("sort") ?? "";
+/** A value that rows are filtered by: what it is called, and how many rows have it, where that is known. */
+export interface Choice {
+  value: string;
+  name?: string;
+  count?: number;
+}
+
+/**
+ * Reads a view from an address; what names no column of the table is passed over.
+ *
+ * @param of begins the names of its parameters, where a screen has several tables
+ */
+export function viewOf(
+  query: URLSearchParams,
+  columns: readonly Pick<Column<never>, "id" | "few">[],
+  of = "",
+): TableView {
+  const asked = query.get(`${of}sort`) ?? "";
   const down = asked.startsWith("-");
   const column = down ? asked.slice(1) : asked;
   return {
-    find: query.get("find") ?? "",
+    find: query.get(`${of}find`) ?? "",
     sort: columns.some(({ id }) => id === column) ? { column, down } : undefined,
     only: Object.fromEntries(
       columns.flatMap(({ id, few }) => {
-        const value = few && query.get(only + id);
+        const value = few && query.get(of + only + id);
         return value ? [[id, value]] : [];
       }),
     ),
@@ -44,12 +59,13 @@ export function viewOf(query: URLSearchParams, columns: readonly Pick<Column<nev
 }
 
 /** A query with a view in it, and all else that it had. */
-export function queryWith(query: URLSearchParams, view: TableView): URLSearchParams {
+export function queryWith(query: URLSearchParams, view: TableView, of = ""): URLSearchParams {
   const out = new URLSearchParams(query);
-  for (const name of [...out.keys()]) if (name === "find" || name === "sort" || name.startsWith(only)) out.delete(name);
-  if (view.find !== "") out.set("find", view.find);
-  if (view.sort) out.set("sort", `${view.sort.down ? "-" : ""}${view.sort.column}`);
-  for (const [id, value] of Object.entries(view.only)) out.set(only + id, value);
+  for (const name of [...out.keys()])
+    if (name === `${of}find` || name === `${of}sort` || name.startsWith(of + only)) out.delete(name);
+  if (view.find !== "") out.set(`${of}find`, view.find);
+  if (view.sort) out.set(`${of}sort`, `${view.sort.down ? "-" : ""}${view.sort.column}`);
+  for (const [id, value] of Object.entries(view.only)) out.set(of + only + id, value);
   return out;
 }
 
@@ -68,7 +84,7 @@ export function rowsOf<Row>(rows: readonly Row[], columns: readonly Column<Row>[
 }
 
 /** The values of a column, each once, with how many rows have it, the most frequent first. */
-export function choicesOf<Row>(rows: readonly Row[], column: Column<Row>): { value: string; count: number }[] {
+export function choicesOf<Row>(rows: readonly Row[], column: Column<Row>): Required<Omit<Choice, "name">>[] {
   const counts = new Map<string, number>();
   for (const row of rows) {
     const value = String(column.value(row));
