@@ -2,6 +2,7 @@
 import { createFilterOptions } from "@mui/material/Autocomplete";
 import { deDE, ptPT } from "@mui/material/locale";
 import { createTheme, type Theme, type ThemeOptions } from "@mui/material/styles";
+import type {} from "@mui/x-date-pickers/themeAugmentation";
 import type { Language } from "@/core/messages/languages";
 import { themeAttribute } from "./theme-attribute";
 
@@ -100,6 +101,15 @@ const options: ThemeOptions = {
         notchedOutline: { borderColor: "var(--hair)", "& legend": { fontSize: "0.89em" } },
         input: { padding: "6px 9px" },
       },
+    },
+    MuiPickersOutlinedInput: {
+      styleOverrides: {
+        root: { background: "var(--panel)", fontSize: 13.5, paddingLeft: 9, paddingRight: 6 },
+        notchedOutline: { borderColor: "var(--hair)", "& legend": { fontSize: "0.89em" } },
+      },
+    },
+    MuiPickersInputBase: {
+      styleOverrides: { root: { minWidth: 0 }, sectionsContainer: { padding: "6px 0", minWidth: 0 } },
     },
     MuiInputLabel: {
       styleOverrides: {

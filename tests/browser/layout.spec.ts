@@ -1,13 +1,16 @@
 /**
- * Every screen at several widths – also as one that is enlarged to 200 % (640 px) and to 400 % (320 px), and in the dark: nothing scrolls sideways, nothing
- * is cut off or pushed out of the window, no text is under 12 px, no target under 24 px (WCAG 2.2, 1.4.10 and 2.5.8; inline links
- * in a text are exempt there), and each screen has one main part, one heading of the first level and a title of its own.
+ * Every screen, and everything that opens above one, at several widths – also as one that is enlarged to 200 % (640 px) and to 400 %
+ * (320 px), and in the dark: nothing scrolls sideways, nothing is cut off or pushed out of the window, no text is under 12 px, no
+ * target under 24 px (WCAG 2.2, 1.4.10 and 2.5.8; inline links in a text are exempt there), axe finds nothing serious, and each screen
+ * has one main part, one heading of the first level and a title of its own.
  */
 import { expect, type Locator, type Page } from "@playwright/test";
 import { allScreens } from "../../src/workbench/parts/desk/screens";
 import { replaceDraft } from "@/core/draft/replace";
 import { amiss } from "./amiss";
 import { act, now } from "./as-before";
+import { everythingOpened } from "./opened";
+import { seriousInBoth } from "./serious";
 import { at, openWorkbench, row, test } from "./support";
 
 const widths = [1920, 1440, 1280, 1024, 640, 320];
@@ -23,19 +26,21 @@ async function look(page: Page, what: string, at: readonly number[] = widths): P
   return found;
 }
 
-test("every screen at every width, and in the dark", async ({ page }) => {
-  test.setTimeout(480_000);
+test("every screen at every width, in both themes", async ({ page }) => {
+  test.setTimeout(600_000);
   const found: string[] = [];
   const titles = new Set<string>();
-  for (const screen of allScreens) {
-    await page.goto(at(screen.path));
+  const more = ["/slots?show=variants", "/links?show=table", "/lenses?open=porto-returns"];
+  for (const path of [...allScreens.map((screen) => screen.path), ...more]) {
+    await page.goto(at(path));
     await expect(page.locator("main")).toHaveCount(1);
     await expect(page.getByRole("heading", { level: 1 }).first()).toBeAttached();
     await page.waitForTimeout(400);
     titles.add(await page.title());
-    found.push(...(await look(page, screen.path, widths)));
+    for (const one of await seriousInBoth(page)) found.push(`${path}: ${one}`);
+    found.push(...(await look(page, path, widths)));
     await page.emulateMedia({ colorScheme: "dark" });
-    found.push(...(await look(page, `${screen.path}, dark,`, [1280])));
+    found.push(...(await look(page, `${path}, dark,`, [1280])));
     await page.emulateMedia({ colorScheme: "light" });
   }
   expect(titles.size).toBe(allScreens.length);
@@ -55,42 +60,36 @@ test("the line at the top, when most stands in it", async ({ page, request }) =>
   await act(request, "brackenfold", "change", "Back", replaceDraft(bare, draft.ruleset), crypto.randomUUID());
 });
 
-test("dialogs, menus and editors at every width", async ({ page }) => {
-  await openWorkbench(page);
-  const found: string[] = [];
-  const opened: [string, () => Promise<unknown>][] = [
-    ["the way to live", () => page.getByRole("button", { name: "Publish", exact: true }).click()],
-    ["go anywhere", () => page.keyboard.press("Control+k")],
-    ["help", () => page.getByRole("button", { name: "Help", exact: true }).click()],
-    ["keyboard shortcuts", () => page.keyboard.press("?")],
-    ["the lenses", () => page.getByRole("button", { name: /^Lens:/ }).click()],
-    [
-      "a menu of screens",
-      () => page.getByRole("navigation", { name: "Screens" }).getByRole("button", { name: "Content" }).click(),
-    ],
-    ["oneself", () => page.getByRole("button", { name: "You are Owner" }).click()],
-    ["the place in the sentence", () => page.locator(".sentence [data-part=place]").click()],
-    ["the time in the sentence", () => page.locator(".sentence [data-part=time]").click()],
-    ["the cart in the sentence", () => page.locator(".sentence [data-part=cart]").click()],
-    ["the heat map", () => page.getByRole("button", { name: "Heat map" }).click()],
-  ];
-  for (const [what, open] of opened) {
-    await open();
-    await expect(page.locator("[role=dialog], [role=menu], [role=presentation].MuiModal-root").first()).toBeVisible();
-    await page.waitForTimeout(200);
-    found.push(...(await look(page, what, [1280, 1024, 640])));
+for (const { address, where, before, opened } of everythingOpened)
+  test(`what opens above a screen, at every width, in both themes: ${where}`, async ({ page }) => {
+    test.setTimeout(300_000);
+    await page.goto(address);
+    await expect(page.getByRole("heading", { level: 1 }).first()).toBeAttached();
+    await before?.(page);
+    const found = await look(page, where, [1280, 1024, 640]);
+    for (const one of await seriousInBoth(page)) found.push(`${where}: ${one}`);
     await page.setViewportSize({ width: 1280, height: 800 });
-    // The list of a field is closed before what it stands in.
-    await expect(async () => {
-      await page.keyboard.press("Escape");
-      await expect(page.locator(".MuiModal-root:not([aria-hidden=true])")).toHaveCount(0, { timeout: 500 });
-    }).toPass();
-  }
-  await row(page, "Shade ferns").getByRole("button", { name: "Shade ferns", exact: true }).click();
-  await expect(page.getByRole("button", { name: "Done" })).toBeVisible();
-  found.push(...(await look(page, "a variant", [1280, 1024, 640])));
-  expect(found).toEqual([]);
-});
+    for (const { what, open } of opened) {
+      await open(page);
+      await expect(
+        page.locator("[role=dialog], [role=menu], [role=presentation].MuiModal-root").first(),
+        what,
+      ).toBeVisible();
+      await page.waitForTimeout(300);
+      for (const one of await seriousInBoth(page)) found.push(`${what}: ${one}`);
+      found.push(...(await look(page, what, [1280, 1024, 640])));
+      await page.setViewportSize({ width: 1280, height: 800 });
+      // The list of a field is closed before what it stands in.
+      await expect(async () => {
+        await page.keyboard.press("Escape");
+        await expect(page.locator("[role=dialog], .MuiModal-root:not([aria-hidden=true])")).toHaveCount(0, {
+          timeout: 500,
+        });
+      }).toPass();
+    }
+    console.log(`  ${opened.length} things that open above ${where}`);
+    expect(found).toEqual([]);
+  });
 
 test("the keyboard is seen wherever it is, and gets past the lines above a screen", async ({ page }) => {
   await openWorkbench(page);

@@ -3,7 +3,7 @@ import { expect, type Page } from "@playwright/test";
 import { readFileSync } from "node:fs";
 import { gzipSync } from "node:zlib";
 import ICAL from "ical.js";
-import { at, shopPort, openScreen, openWorkbench, row, site, test, port } from "./support";
+import { at, shopPort, openScreen, openWorkbench, row, site, test, port, typeDate } from "./support";
 
 const shop = `http://brackenfold.localhost:${shopPort}`;
 const toast = (page: Page, text: string | RegExp) => expect(page.getByText(text).first()).toBeVisible();
@@ -265,10 +265,10 @@ test("results tell of each arm how sure one may be, over time with what went liv
   );
   expect(csv.text).toContain("product-promise,country,PT,promise,b,");
   // A week of few visitors is too early; a time of nobody says so.
-  await page.getByRole("textbox", { name: "From" }).fill("2025-01-01");
-  await page.getByRole("textbox", { name: "To" }).fill("2025-01-07");
+  await typeDate(page, "From", "2025-01-01");
+  await typeDate(page, "To", "2025-01-07");
   await expect(page.getByText("Promise was not seen in this time.")).toBeVisible();
-  await page.getByRole("textbox", { name: "To" }).fill("2024-01-07");
+  await typeDate(page, "To", "2024-01-07");
   await expect(page.getByText("Up to 400 days, the first before the last")).toBeVisible();
 });
 

@@ -38,7 +38,7 @@ const columnsOf = (zone: string, nameOf: (person: string) => string): Column<Aud
     cell: ({ at }) => <time dateTime={at}>{timeWords(at, zone)}</time>,
   },
   { id: "person", name: t("By"), share: 0.7, few: true, value: ({ person }) => nameOf(person) },
-  { id: "kind", name: t("Of"), share: 0.6, few: true, value: ({ kind }) => kinds[kind] },
+  { id: "kind", name: t("Kind"), share: 0.6, few: true, value: ({ kind }) => kinds[kind] },
 ];
 
 /** Who changed what and when, in words, with what stood there before and after. */

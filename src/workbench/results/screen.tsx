@@ -110,8 +110,8 @@ export function ResultsScreen() {
               onCommit={setUntil}
             />
           </div>
+          {search.field}
         </div>
-        {search.field}
         <ul>
           {search.found.map((item) => {
             const count = listed.find((one) => one.slot === item.id)?.exposures ?? 0;

@@ -1,5 +1,5 @@
 import { expect } from "@playwright/test";
-import { askForReview, at, openWorkbench, port, signIn, site, travel, visitShop } from "../support";
+import { askForReview, at, openWorkbench, port, signIn, site, travel, typeDate, visitShop } from "../support";
 import { coming, dayIn, weekday } from "./days";
 import { fillIn, makeVariant, switchOn } from "./steps";
 import { countClicks, tell, test } from "./task";
@@ -35,7 +35,7 @@ test("every Friday from a date on, asked for by one person and put live by anoth
   await editor.getByRole("button", { name: /^Remove the hours/ }).click();
   await editor.getByRole("button", { name: "Dates and repeats" }).click();
   const from = coming(5);
-  await editor.getByLabel("Starts").fill(`${from}T00:00`);
+  await typeDate(editor, "Starts", `${from}T00:00`);
   await editor.keyboard.press("Tab");
   await switchOn(editor);
   const made = clicks();

@@ -1,5 +1,5 @@
 import { expect } from "@playwright/test";
-import { openScreen, openWorkbench } from "../support";
+import { openScreen, openWorkbench, typeDate } from "../support";
 import { dayIn } from "./days";
 import { addCondition, fillIn, lastBar, makeVariant, switchOn, value } from "./steps";
 import { putLive, tell, test } from "./task";
@@ -17,8 +17,8 @@ test("a marker by category, for one day, gained between two dates", async ({ pag
   await page.keyboard.press("Enter");
   await value(page, "succulents");
   await page.getByLabel("Lasts (days)").fill("1");
-  await page.getByLabel("Set only from").fill(`${dayIn(-1)}T00:00`);
-  await page.getByLabel("Set only until").fill(`${dayIn(20)}T00:00`);
+  await typeDate(page, "Set only from", `${dayIn(-1)}T00:00`);
+  await typeDate(page, "Set only until", `${dayIn(20)}T00:00`);
   await page.keyboard.press("Tab");
   await page.getByRole("link", { name: "Pages", exact: true }).click();
   await makeVariant(page, /Site bar/, "Succulents again");
@@ -33,7 +33,7 @@ test("a marker by category, for one day, gained between two dates", async ({ pag
   // Between two dates that are still to come, nobody gains it.
   await openScreen(page, "Visitors", "Markers");
   await page.locator(".listrow", { hasText: "Looked at succulents" }).locator(".name").click();
-  await page.getByLabel("Set only from").fill(`${dayIn(10)}T00:00`);
+  await typeDate(page, "Set only from", `${dayIn(10)}T00:00`);
   await page.keyboard.press("Tab");
   await putLive(page);
   await expect.poll(() => lastBar(browser, ["/succulents", "/contact"])).not.toBe(words);
