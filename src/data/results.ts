@@ -77,25 +77,43 @@ export async function hourRows(site: string, slot: string, from: string, until: 
   }));
 }
 
-/** Slots (and pop-ups) of which anything is counted from a day of the site's calendar until another, with how often they were seen. */
-export async function countedSlots(
-  site: string,
-  from: string,
-  until: string,
-): Promise<{ slot: string; exposures: number }[]> {
-  const found = await of(site).query<{ slot: string; exposures: string }>(
+/** What was counted of a slot, in all its variants together. */
+export interface SlotSum {
+  /** A slot's id, `popup:ID`, or the holdout's. */
+  slot: string;
+  exposures: number;
+  /** Those who saw it, each counted once, and how many of them clicked in it. */
+  visitors: number;
+  clicked: number;
+  /** How many of them reached each goal. */
+  converted: Readonly<Record<string, number>>;
+}
+
+/** Slots (and pop-ups) of which anything is counted from a day of the site's calendar until another. */
+export async function countedSlots(site: string, from: string, until: string): Promise<SlotSum[]> {
+  const found = await of(site).query<{ slot: string; kind: string; name: string; count: string; firsts: string }>(
     // From one slot to the next: of each its days alone are read.
     `with recursive seen as (
        (select site, slot from event_days where site = $1 order by slot limit 1)
        union all
        select site, (select next.slot from event_days next where next.site = $1 and next.slot > seen.slot order by next.slot limit 1)
        from seen where seen.slot is not null)
-     select seen.slot, coalesce(sum(count) filter (where kind = 'exposure'), 0) as exposures
+     select seen.slot, kind, name, sum(count) as count, sum(firsts) as firsts
      from seen join event_days d on d.site = seen.site and d.slot = seen.slot
-     where d.of = 'day' and d.day between $2::date and $3::date group by 1 order by 1`,
+     where d.of = 'day' and d.day between $2::date and $3::date group by 1, 2, 3 order by 1, 2, 3`,
     [site, from, until],
   );
-  return found.rows.map((row) => ({ slot: row.slot, exposures: Number(row.exposures) }));
+  const out = new Map<string, { -readonly [K in keyof SlotSum]: SlotSum[K] } & { converted: Record<string, number> }>();
+  for (const { slot, kind, name, count, firsts } of found.rows) {
+    const sum = out.get(slot) ?? { slot, exposures: 0, visitors: 0, clicked: 0, converted: {} };
+    out.set(slot, sum);
+    if (kind === "exposure") {
+      sum.exposures += Number(count);
+      sum.visitors += Number(firsts);
+    } else if (kind === "click") sum.clicked += Number(firsts);
+    else sum.converted[name] = Number(firsts);
+  }
+  return [...out.values()];
 }
 
 /** Deletes all that was counted of a slot from a day of the site's calendar until another. @returns how many exposures those were */

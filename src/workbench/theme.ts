@@ -1,8 +1,9 @@
 "use client";
-import { createFilterOptions } from "@mui/material/Autocomplete";
+import { createFilterOptions, type AutocompleteRenderGroupParams } from "@mui/material/Autocomplete";
 import { deDE, ptPT } from "@mui/material/locale";
 import { createTheme, type Theme, type ThemeOptions } from "@mui/material/styles";
 import type {} from "@mui/x-date-pickers/themeAugmentation";
+import { createElement } from "react";
 import type { Language } from "@/core/messages/languages";
 import { themeAttribute } from "./theme-attribute";
 
@@ -43,6 +44,15 @@ const palette = (c: typeof light) => ({
   background: { default: c.ground, paper: c.panel },
   divider: c.hair,
 });
+
+/** A group in a list of options, which says its name once, to whoever listens as well (WAI-ARIA 1.2, listbox and group). */
+const renderGroup = ({ key, group, children }: AutocompleteRenderGroupParams) =>
+  createElement(
+    "li",
+    { key, role: "group", "aria-label": group, className: "optiongroup" },
+    createElement("div", { "aria-hidden": true }, group),
+    createElement("ul", { role: "presentation" }, children),
+  );
 
 const options: ThemeOptions = {
   cssVariables: { colorSchemeSelector: themeAttribute },
@@ -88,7 +98,7 @@ const options: ThemeOptions = {
     MuiSelect: { defaultProps: { size: "small" } },
     MuiAutocomplete: {
       // Of a long list so many are drawn; whoever types finds the others.
-      defaultProps: { size: "small", filterOptions: createFilterOptions({ limit: 100 }) },
+      defaultProps: { size: "small", filterOptions: createFilterOptions({ limit: 100 }), renderGroup },
       styleOverrides: {
         inputRoot: {
           "&.MuiOutlinedInput-root.MuiInputBase-sizeSmall": { paddingTop: 2, paddingBottom: 2, paddingLeft: 5 },
@@ -123,6 +133,8 @@ const options: ThemeOptions = {
     MuiFormHelperText: { styleOverrides: { root: { margin: "3px 2px 0", fontSize: 12 } } },
     MuiMenuItem: { styleOverrides: { root: { fontSize: 13.5, minHeight: 30, paddingTop: 4, paddingBottom: 4 } } },
     MuiPaper: { styleOverrides: { root: { backgroundImage: "none" } } },
+    // Where the window becomes narrower, what floats makes it no wider.
+    MuiPopper: { defaultProps: { popperOptions: { strategy: "fixed" } } },
     MuiPopover: {
       styleOverrides: { paper: { border: "1px solid var(--hair)", boxShadow: "0 8px 28px rgb(0 0 0 / .14)" } },
     },

@@ -30,7 +30,7 @@ test("every screen at every width, in both themes", async ({ page }) => {
   test.setTimeout(600_000);
   const found: string[] = [];
   const titles = new Set<string>();
-  const more = ["/slots?show=variants", "/links?show=table", "/lenses?open=porto-returns"];
+  const more = ["/slots?show=variants", "/links?show=table", "/results?show=table", "/lenses?open=porto-returns"];
   for (const path of [...allScreens.map((screen) => screen.path), ...more]) {
     await page.goto(at(path));
     await expect(page.locator("main")).toHaveCount(1);

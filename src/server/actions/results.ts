@@ -6,14 +6,14 @@ import { annotate, dropAnnotation } from "@/data/annotations";
 import { tell } from "@/data/audit";
 import { longTransaction, transaction } from "@/data/pool";
 import { endResultLink, listResultLinks, makeResultLink } from "@/data/result-links";
-import { countedSlots, forgetCounts, hourRows, resultRows } from "@/data/results";
+import { countedSlots, forgetCounts, hourRows, resultRows, type SlotSum } from "@/data/results";
 import { action, Refusal } from "../act";
 import { slotCounts, type SlotCounts } from "../results";
 
 /** What was counted of one slot, and of which others anything was. */
 export interface ResultsNow extends SlotCounts {
   /** Slots (and pop-ups: `popup:ID`) of which anything was counted in this time. */
-  slots: { slot: string; exposures: number }[];
+  slots: SlotSum[];
 }
 
 const day = z.iso.date();

@@ -1,15 +1,16 @@
 "use client";
 import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
+import ToggleButton from "@mui/material/ToggleButton";
+import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import { useSearchParams } from "next/navigation";
 import { useSnackbar } from "notistack";
 import { useMemo, useState } from "react";
 import { countedThings, type Counted } from "@/core/results/counted";
-import { formatDate, parseDate } from "@/core/calendar/calendar";
+import { formatDate } from "@/core/calendar/calendar";
 import { zoneOf } from "@/core/calendar/zone";
 import { whyNot } from "../parts/actions";
 import { useAsked } from "../parts/asked";
-import { DateField } from "../parts/dates/date-field";
 import { useDesk } from "../parts/desk/desk";
 import { addressOf } from "../parts/desk/screens";
 import { useGo } from "../parts/desk/use-go";
@@ -20,6 +21,8 @@ import { AnnotationList, NoteForm } from "./annotations";
 import { ForgetCounts } from "./forget-counts";
 import { ShareResults } from "./share-results";
 import { SlotResults } from "./slot-results";
+import { daysOf, SpanFields } from "./span-fields";
+import { ResultsTable } from "./table";
 import { firstView, groupOf } from "./view";
 
 const day = 86_400_000;
@@ -29,7 +32,9 @@ export function ResultsScreen() {
   const { ruleset, live, actions, now, draft, may } = useDesk();
   const { enqueueSnackbar } = useSnackbar();
   const go = useGo();
-  const asked = useSearchParams().get("open");
+  const query = useSearchParams();
+  const asked = query.get("open");
+  const asTable = query.get("show") === "table";
   const { zone } = ruleset.site;
   const today = Math.floor(zoneOf(zone).toLocal(Date.parse(now)) / day);
   const [from, setFrom] = useState(formatDate(today - 28));
@@ -41,12 +46,7 @@ export function ResultsScreen() {
   const known = useMemo(() => countedThings(ruleset, live?.ruleset), [ruleset, live]);
   const tested = [...known.values()].find((item) => item.variants.some((variant) => variant.arms.length > 1));
   const open = asked ?? tested?.id ?? ruleset.slots[0]?.id ?? "";
-  const days = useMemo(() => {
-    const [first, last] = [parseDate(from), parseDate(until)];
-    return first === undefined || last === undefined || last < first || last - first > 399
-      ? undefined
-      : Array.from({ length: last - first + 1 }, (_, index) => formatDate(first + index));
-  }, [from, until]);
+  const days = useMemo(() => daysOf(from, until), [from, until]);
   const by = groupOf(view);
   // While others are counted, other groups come behind those that are shown; another slot or other days do not.
   const {
@@ -78,38 +78,45 @@ export function ResultsScreen() {
   const search = useSearch(counted, t("slots and pop-ups"), (item) => item.name);
   const [listed, setListed] = useState(result?.slots ?? []);
   if (result && result.slots !== listed) setListed(result.slots);
-  const missing = (text: string) => (text === "" ? t("Choose a date that exists") : undefined);
   const name = (id: string) => known.get(id)?.name ?? id;
+  const span = <SpanFields from={from} until={until} today={today} onFrom={setFrom} onUntil={setUntil} />;
+  const views = (
+    <ToggleButtonGroup
+      exclusive
+      size="small"
+      aria-label={t("How results are shown")}
+      value={asTable ? "table" : "one"}
+      onChange={(_, next: "table" | "one" | null) => next && go(next === "table" ? "/results?show=table" : "/results")}
+    >
+      <ToggleButton value="one">{t("List")}</ToggleButton>
+      <ToggleButton value="table">{t("Table")}</ToggleButton>
+    </ToggleButtonGroup>
+  );
+  if (asTable)
+    return (
+      <main className="tablescreen">
+        <div className="row">
+          <h1>{t("Results")}</h1>
+          {views}
+        </div>
+        <div className="navtools besides">{span}</div>
+        {problem && (
+          <p className="error" role="alert">
+            {problem}
+          </p>
+        )}
+        <ResultsTable known={known} sums={listed} goals={ruleset.goals} />
+      </main>
+    );
   return (
     <main className="twopart links">
       <nav aria-label={t("What was counted")}>
-        <h1>{t("Results")}</h1>
+        <div className="row">
+          <h1>{t("Results")}</h1>
+          {views}
+        </div>
         <div className="navtools">
-          <div className="row">
-            {[7, 14, 28].map((count) => (
-              <Button
-                key={count}
-                aria-pressed={from === formatDate(today - count) && until === formatDate(today)}
-                onClick={() => {
-                  setFrom(formatDate(today - count));
-                  setUntil(formatDate(today));
-                }}
-              >
-                {t("{count} days", { count })}
-              </Button>
-            ))}
-          </div>
-          <div className="row">
-            <DateField grain="day" label={t("From")} value={from} problem={missing} onCommit={setFrom} />
-            <DateField
-              grain="day"
-              label={t("To")}
-              value={until}
-              problem={missing}
-              known={days ? undefined : t("Up to 400 days, the first before the last")}
-              onCommit={setUntil}
-            />
-          </div>
+          {span}
           {search.field}
         </div>
         <ul>

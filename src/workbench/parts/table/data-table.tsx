@@ -18,7 +18,7 @@ import {
   type Row as TableRow,
 } from "@tanstack/react-table";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { ArrowDown, ArrowUp, Columns3 } from "lucide-react";
+import { ArrowDown, ArrowUp, Columns3, Square, SquareCheck } from "lucide-react";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { choicesOf, rowsOf, type Choice, type Column, type TableView } from "./table-view";
 import { useTableView } from "./use-table-view";
@@ -202,8 +202,8 @@ function TableOf<Row extends object>(props: OfProps<Row>) {
                 aria-checked={on}
                 onClick={() => setVisible({ ...visible, [column.id]: !on })}
               >
-                <Checkbox size="small" checked={on} tabIndex={-1} slotProps={{ input: { "aria-hidden": true } }} />
-                {column.name}
+                {on ? <SquareCheck size={16} aria-hidden /> : <Square size={16} aria-hidden />}
+                &ensp; {column.name}
               </MenuItem>
             );
           })}
