@@ -299,7 +299,7 @@ export async function changePassword(who: SignedIn, old: string, fresh: string):
   if (wait > 0) return waitWords(wait);
   const account = await accountByEmail(who.email);
   if (!account || !(await verify(account.password, old).catch(() => false)))
-    return t("This is not your password of now.");
+    return t("This is not your current password.");
   await forgetFailures([tries]);
   const password = await hashPassword(fresh);
   await transaction(allSites, async (db) => {

@@ -1,6 +1,8 @@
-/** Tables of many rows: slots, variants and links, searched, filtered and sorted, several at a time, by mouse and by keyboard. */
+/** Tables of many rows: slots, variants, links, results, people, pages and the audit trail, searched, filtered and sorted, several at a time, by mouse and by keyboard. */
 import { expect, type Page } from "@playwright/test";
-import { at, openWorkbench, test } from "./support";
+import { readFileSync } from "node:fs";
+import { act } from "./as-before";
+import { at, openWorkbench, signIn, test, typeDate } from "./support";
 
 const rowOf = (page: Page, id: string) => page.locator(`tr[data-row="${id}"]`);
 const named = (page: Page, name: string) => page.locator("tr[data-row]").filter({ hasText: name });
@@ -158,4 +160,113 @@ test("several things of a list are switched and deleted at once; what is used el
     .click();
   await expect(page.getByText("“Newsletter readers” is used elsewhere and stays.")).toBeVisible();
   await expect(rows).toHaveCount(all);
+});
+
+test("results of all slots stand side by side, for the days that are typed or chosen from a calendar", async ({
+  page,
+}) => {
+  await page.goto(at("/results"));
+  await page.getByRole("button", { name: "Table", exact: true }).click();
+  await expect(page).toHaveURL(/show=table/);
+  await expect(named(page, "Home hero")).toContainText(/\d %/);
+  await page.getByRole("button", { name: "Exposures", exact: true }).click();
+  const seen = async () => (await cells(page, 4).allTextContents()).map((text) => Number(text.replaceAll(",", "")));
+  const up = await seen();
+  expect(up).toEqual([...up].sort((a, b) => a - b));
+  expect(up.at(-1)).toBeGreaterThan(0);
+  // A day on which nobody came: by the calendar, with the keyboard, from the first of the month to the one before.
+  await typeDate(page, "From", "2025-03-01");
+  await typeDate(page, "To", "2025-03-15");
+  await page
+    .getByRole("group", { name: "To", exact: true })
+    .getByRole("button", { name: /^Choose date/ })
+    .click();
+  await expect(page.getByRole("gridcell", { name: "15", selected: true })).toBeFocused();
+  await page.keyboard.press("ArrowLeft");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("group", { name: "To", exact: true })).toContainText("14/03/2025");
+  await expect(cells(page, 4).first()).toHaveText("0");
+  await page.getByRole("button", { name: "28 days" }).click();
+  await page.getByLabel("Choose Home hero").check();
+  const [file] = await Promise.all([
+    page.waitForEvent("download"),
+    page.getByRole("button", { name: "Export CSV" }).click(),
+  ]);
+  const lines = readFileSync(await file.path(), "utf8")
+    .trim()
+    .split("\r\n");
+  expect(lines).toHaveLength(2);
+  expect(lines[1]).toMatch(/^home-hero,\d+,\d+,\d+,/);
+  await named(page, "Home hero").getByRole("link").click();
+  await expect(page.getByRole("heading", { name: "Home hero", exact: true })).toBeVisible();
+});
+
+test("the audit trail is searched by the server, by words, person and kind, and comes as it is scrolled", async ({
+  page,
+  request,
+}) => {
+  // More lines than are told at once.
+  for (let index = 0; index < 120; index++)
+    await act(request, "brackenfold", "keepLenses", [
+      { id: "audit-lens", name: `Audited ${index}`, visit: { at: "2026-01-01T00:00:00Z", url: "http://x.example/" } },
+    ]);
+  await act(request, "brackenfold", "dropLens", "audit-lens");
+  await page.goto(at("/audit"));
+  await page.getByLabel("Search lines").fill("audited");
+  await expect(page.locator("tr[data-row]").first()).toContainText("Audited");
+  const table = page.locator(".tablescroll");
+  await table.evaluate((it) => it.scrollTo(0, it.scrollHeight));
+  // The first of them is on the second portion.
+  await expect(async () => {
+    await table.evaluate((it) => it.scrollTo(0, it.scrollHeight));
+    await expect(page.locator("tr[data-row]").last()).toContainText(/Audited 0\b/, { timeout: 500 });
+  }).toPass();
+  await page.getByLabel("Search lines").fill("audited 117");
+  await expect(page.locator("tr[data-row]")).toHaveCount(1);
+  await page.getByRole("combobox", { name: "Kind" }).click();
+  await page.getByRole("option", { name: "Releases" }).click();
+  await expect(page.getByText("No lines are like that.")).toBeVisible();
+  await expect(page).toHaveURL(/only-kind=release/);
+  await page.getByRole("button", { name: "Show all" }).click();
+  await expect(page.locator("tr[data-row]").first()).toBeVisible();
+});
+
+test("several pages are taken off the list, and sessions of one person are ended, at once", async ({ page }) => {
+  await page.goto(at("/settings"));
+  const pages = page.getByRole("region", { name: "Pages", exact: true });
+  await pages.getByLabel("Search pages").fill("advice");
+  await expect(pages.locator("tr[data-row]").first()).toContainText("/advice");
+  const count = await pages.locator("tr[data-row]").count();
+  expect(count).toBeGreaterThan(1);
+  await pages.getByLabel("Choose all pages shown").check();
+  await pages.getByRole("button", { name: "Remove from the list" }).click();
+  await expect(pages.getByText("No pages are like that.")).toBeVisible();
+
+  await signIn("Author");
+  await page.goto(at("/people"));
+  const sessions = page.getByRole("region", { name: "Sessions", exact: true });
+  await sessions.getByRole("combobox", { name: "Person" }).click();
+  await page.getByRole("option", { name: /^Author/ }).click();
+  await sessions.getByLabel("Choose all sessions shown").check();
+  await sessions.getByRole("button", { name: "End sessions" }).click();
+  await expect(sessions.getByText("No sessions are like that.")).toBeVisible();
+});
+
+test("what a form lacks is said at its place, and nothing that was typed is lost", async ({ page }) => {
+  await page.goto(at("/people"));
+  await page.getByRole("button", { name: "Create invitation" }).click();
+  const name = page.getByLabel("Name of the person to invite");
+  await expect(name).toBeFocused();
+  await expect(page.getByText("Say whom")).toBeVisible();
+  await name.fill("A colleague");
+  await expect(page.getByText("Say whom")).toHaveCount(0);
+  await page.getByLabel("Current password").fill("not the right one at all");
+  await page.getByLabel("New password").fill("short");
+  await page.getByRole("button", { name: "Change", exact: true }).click();
+  await expect(page.getByText(/^At least 10 characters, please/)).toBeVisible();
+  await page.getByLabel("New password").fill("long enough for a sentence");
+  await page.getByRole("button", { name: "Change", exact: true }).click();
+  await expect(page.getByText("This is not your current password.")).toBeVisible();
+  await expect(page.getByLabel("Current password")).toHaveValue("not the right one at all");
+  await expect(name).toHaveValue("A colleague");
 });

@@ -228,7 +228,7 @@ describe("actions", () => {
       const wren = await newPerson(id, "wren", ["author"], await hashPassword(old));
       const names = await Promise.all([1, 2, 3].map(() => beginSession(wren, "a browser", pool())));
       const who = (await bySession(id, names[0] as string)) as SignedIn;
-      expect(await ask("changePassword", who, "not the old one", fresh)).toBe("This is not your password of now.");
+      expect(await ask("changePassword", who, "not the old one", fresh)).toBe("This is not your current password.");
       expect(await ask("changePassword", who, old, "short")).toContain("At least 10 characters");
       expect((await listSessions(id)).filter((session) => session.person === wren)).toHaveLength(3);
       expect(await ask("changePassword", who, old, fresh)).toBeUndefined();

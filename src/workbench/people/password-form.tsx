@@ -28,7 +28,7 @@ export function PasswordForm({
       onSubmit={(event) =>
         void handleSubmit(async ({ old, fresh }) => {
           const problem = await onChange(old, fresh);
-          if (problem) return setError("fresh", { message: problem });
+          if (problem) return setError("old", { message: problem }, { shouldFocus: true });
           reset(undefined, { keepIsSubmitSuccessful: true });
           return onDone();
         })(event)

@@ -68,8 +68,8 @@ export function Picker({ label, grain, text, wrong, helperText, autoFocus, width
         },
       },
       field: { clearable: true },
-      openPickerButton: { size: "small" as const },
-      clearButton: { size: "small" as const },
+      openPickerButton: { size: "small" as const, sx: { p: 1 } },
+      clearButton: { size: "small" as const, sx: { p: 1 } },
     },
     autoFocus: autoFocus ?? false,
   };
