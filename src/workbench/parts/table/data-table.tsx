@@ -209,7 +209,12 @@ function TableOf<Row extends object>(props: OfProps<Row>) {
           })}
         </Menu>
       </div>
-      <div className="tablescroll" ref={scroll}>
+      {/* Where nothing in it is pressed, the keyboard scrolls it all the same. */}
+      <div
+        className="tablescroll"
+        ref={scroll}
+        {...(served ? { tabIndex: 0, role: "region", "aria-label": name } : {})}
+      >
         <table aria-label={name} aria-rowcount={more ? -1 : sorted.length + 1}>
           <colgroup>
             {several && <col style={{ width: 56 }} />}
