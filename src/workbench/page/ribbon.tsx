@@ -11,7 +11,7 @@ import { instantPhrase, monthsShort, weekdaysShort, zonePhrase } from "@/core/ru
 import { day as dayLength, formatClock, fromDay, weekday } from "@/core/calendar/calendar";
 import { zoneOf } from "@/core/calendar/zone";
 import { spanNames, spans, type SpanName } from "../parts/spans";
-import { HeatDialog } from "./heat-dialog";
+import { HeatDialog } from "./later";
 import { colourOf, indexIn, letterOf } from "../parts/variants";
 import type { Look } from "../parts/desk/use-look";
 import { now } from "@/clock";

@@ -13,19 +13,17 @@ import { useGo } from "../parts/desk/use-go";
 import { Panel } from "../parts/panel";
 import { PageLineContext, useNewPageLine } from "../parts/page-frame/page-line";
 import { PageFrame, type Pinned } from "../parts/page-frame/page-frame";
-import { prepareTexts } from "../parts/text-field/text-field";
 import { useSite } from "../parts/page-frame/use-site";
 import { Ribbon } from "./ribbon";
 import { KeepCheck } from "./keep-check";
+import { PointingPanel, prepare, VariantEditor } from "./later";
 import { NewPlaces } from "./new-places";
-import { PointingPanel } from "./pointing-panel";
 import { PopupLine } from "./popup-line";
 import { SideEdge } from "./side-edge";
 import { ToldLine, useTold } from "./told-line";
 import { SlotPanel } from "./slot-panel";
 import { usePointing, wantedFor } from "./use-pointing";
 import { useAddress } from "./use-address";
-import { VariantEditor } from "./variant-editor";
 
 /** The main screen: the page, the slot and the ribbon, under the visit sentence. The address says which slot and variant are open. */
 export function PageScreen() {
@@ -92,10 +90,7 @@ export function PageScreen() {
     [go, addressed],
   );
   // Once the page is there and nothing else is to do.
-  useEffect(() => {
-    const waiting = requestIdleCallback(prepareTexts, { timeout: 5000 });
-    return () => cancelIdleCallback(waiting);
-  }, []);
+  useEffect(prepare, []);
   const { onGo, onForm, onFollow } = useSite();
   const line = useNewPageLine();
   useTold(line);

@@ -18,7 +18,7 @@ import { emptyWords } from "./empty-words";
 import { HideMenu } from "./hide-menu";
 import { EmptyWhy } from "./reach";
 import { Act, copiedOff, PinAct } from "./row-acts";
-import { SlotSettings } from "./slot-settings";
+import { SlotSettings } from "./later";
 import { useSearch } from "../parts/lists/use-search";
 import { SortableRows } from "../parts/sortable-rows";
 import { indexIn, letterOf, Swatch } from "../parts/variants";

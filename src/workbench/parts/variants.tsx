@@ -1,4 +1,5 @@
-import type { Slot } from "@/core/formats/ruleset";
+import type { Arm, Slot } from "@/core/formats/ruleset";
+import { t } from "@/core/messages/t";
 
 const colours = 8;
 /** The colour of a variant by its place in the slot: the same on page, list and ribbon. */
@@ -24,3 +25,7 @@ export function Swatch({ index }: { index: number }) {
     </span>
   );
 }
+
+/** The name of an arm, as people read it. */
+export const armName = (arm: Arm): string =>
+  arm.id === "control" ? t("Control") : arm.id.length === 1 ? arm.id.toUpperCase() : arm.id;

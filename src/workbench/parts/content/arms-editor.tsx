@@ -10,6 +10,7 @@ import { useState } from "react";
 import { addArm, missingShare, removeArm, setWeight, shareOut, visitorFor } from "@/core/draft/arms";
 import type { Edit } from "@/core/draft/edit";
 import type { Arm, Content, Variant } from "@/core/formats/ruleset";
+import { armName } from "../variants";
 import { useDesk } from "../desk/desk";
 import { Field } from "../field";
 import { ArmContent } from "./arm-content";
@@ -34,10 +35,6 @@ interface Props {
   /** The arm that the lens at hand draws. */
   drawn: string | undefined;
 }
-
-/** The name of an arm, as people read it. */
-export const armName = (arm: Arm): string =>
-  arm.id === "control" ? t("Control") : arm.id.length === 1 ? arm.id.toUpperCase() : arm.id;
 
 /** What is shown, and, where it is a test, which arms it has and how often each is drawn. */
 export function ArmsEditor(props: Props) {

@@ -14,7 +14,7 @@ import { runCheck } from "@/core/checks/run";
 import { isFault } from "@/core/analysis/findings";
 import { HelpMenu } from "../help/help-menu";
 import { useDesk } from "./desk";
-import { LiveDialog } from "./live-dialog";
+import { LiveDialog } from "./later";
 import { Palette } from "./palette";
 import { PeopleHere } from "./people-here";
 import { screenGroups, type Screen, type ScreenGroup } from "./screens";

@@ -2,35 +2,20 @@
 import { t } from "@/core/messages/t";
 import { rich } from "../rich";
 import Popover from "@mui/material/Popover";
+import dynamic from "next/dynamic";
 import { useState } from "react";
-import { visitPhrases, type VisitPhrases } from "@/core/lens/phrases";
+import { visitPhrases } from "@/core/lens/phrases";
 import { To } from "../desk/site-address";
 import { useDesk } from "../desk/desk";
 import { addressOf } from "../desk/screens";
-import { ArrivalPart, LinkPart } from "./arrival-parts";
-import { CartPart } from "./cart-part";
 import { LensPicker } from "./lens-picker";
-import { DevicePart, LanguagePart, NextPart, PagePart, PlacePart, TimePart } from "./plain-parts";
-import type { PartProps } from "./parts";
+import type { Part } from "./part-editor";
 import { PasteField } from "./paste-field";
-import { ToldPart } from "./told-part";
-import { VisitorPart } from "./visitor-part";
 
-type Part = keyof VisitPhrases | "next";
-
-const editors: Record<Part, (props: PartProps) => React.ReactNode> = {
-  page: PagePart,
-  visitor: VisitorPart,
-  device: DevicePart,
-  place: PlacePart,
-  language: LanguagePart,
-  arrival: ArrivalPart,
-  link: LinkPart,
-  time: TimePart,
-  cart: CartPart,
-  told: ToldPart,
-  next: NextPart,
-};
+const load = () => import("./part-editor").then((module) => module.PartEditor);
+const PartEditor = dynamic(load, { ssr: false, loading: () => <div className="parteditor" aria-busy /> });
+/** Loads the editors of the parts beforehand. */
+export const prepareParts = (): Promise<unknown> => load();
 
 /** The lens written out: every underlined part opens a small editor in place. */
 export function VisitSentence() {
@@ -55,7 +40,6 @@ export function VisitSentence() {
       {name === "next" ? t("then another page") : phrases[name]}
     </span>
   );
-  const Editor = open && editors[open.part];
   const close = () => setOpen(null);
   return (
     <section className="sentence" aria-label={t("The visit looked at")}>
@@ -95,7 +79,7 @@ export function VisitSentence() {
           paper: { sx: { p: 4, width: open?.part === "cart" || open?.part === "visitor" ? 460 : 380, mt: 1 } },
         }}
       >
-        {Editor && <Editor visit={look.visit} setVisit={look.setVisit} close={close} />}
+        {open && <PartEditor part={open.part} visit={look.visit} setVisit={look.setVisit} close={close} />}
       </Popover>
     </section>
   );

@@ -11,7 +11,7 @@ import { tokensFor, type TextFieldProps } from "./text-props";
 const load = () => import("./chip-field").then((module) => module.ChipField);
 const ChipField = dynamic(load, { ssr: false, loading: () => <div className="chipfield" aria-busy /> });
 /** Loads the editor beforehand, so that it is there when a text is opened. */
-export const prepareTexts = (): void => void load().catch(() => undefined);
+export const prepareTexts = (): Promise<unknown> => load();
 
 /** A text with values of the visit in it, as chips; rich text where the field is of that kind. Can be edited as it is written, too. */
 export function TextField(props: TextFieldProps) {
