@@ -5,9 +5,14 @@ import { bigSite, saveBigSite } from "../generated/big-site";
 import { addPerson } from "@/data/people";
 import { allSites, transaction } from "@/data/pool";
 import { roles } from "@/core/people/roles";
-import { removeSite, test } from "./support";
+import { allScreens } from "../../src/workbench/parts/desk/screens";
+import { mainThread, type MainThread } from "./main-thread";
+import { at, removeSite, test } from "./support";
 
 const id = "big-site";
+/** So many times the work of the demo’s screen, at most, and no task longer than this, in milliseconds. */
+const [mostTimes, longestTask] = [3, 200];
+
 const big = bigSite(id, "http://big-site.localhost:9");
 
 test.beforeAll(async () => {
@@ -59,4 +64,36 @@ test("pages, lenses and slots are reached wherever they stand", async ({ page })
     data: [[lens]],
   });
   await expect(page.getByRole("button", { name: "Renamed by a colleague", exact: true })).toBeVisible();
+});
+
+test("no screen of a big site works three times as long as the demo’s, and none keeps anybody waiting", async ({
+  page,
+  browser,
+}) => {
+  test.setTimeout(600_000);
+  const slow: string[] = [];
+  let most = 0;
+  let longest = 0;
+  for (const { path } of allScreens) {
+    const demo = await mainThread(browser, page, at(path));
+    let best: MainThread | undefined;
+    // What a first load compiles, or a machine that is busy, is no fault of a screen: the best of three counts.
+    for (let load = 0; load < 3; load++) {
+      const here = await mainThread(browser, page, `/s/${id}${path}`);
+      best = best && { all: Math.min(best.all, here.all), longest: Math.min(best.longest, here.longest) };
+      best ??= here;
+      if (best.all <= mostTimes * demo.all && best.longest <= longestTask) break;
+    }
+    if (!best) continue;
+    most = Math.max(most, best.all / demo.all);
+    longest = Math.max(longest, best.longest);
+    if (best.all > mostTimes * demo.all || best.longest > longestTask)
+      slow.push(
+        `${path}: ${(best.all / demo.all).toFixed(1)} times the demo’s, longest task ${best.longest.toFixed(0)} ms`,
+      );
+  }
+  console.log(
+    `  ${allScreens.length} screens: at most ${most.toFixed(1)} times the demo’s, longest task ${longest.toFixed(0)} ms`,
+  );
+  expect(slow).toEqual([]);
 });

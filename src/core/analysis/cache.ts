@@ -56,10 +56,11 @@ export const longestShared = 300;
 export function cacheAdvice(ruleset: Ruleset, pages: readonly KnownPage[], own: readonly Leaning[] = []): PageAdvice[] {
   const compiler = new RuleCompiler(new RuleContext(ruleset));
   const engine = createEngine({ ...ruleset, slots: [], popups: [], redirects: [] });
+  const everywhere = new Everywhere();
   return pages.map(({ path, facts }) => {
     const url = new URL(path, ruleset.site.origin).href;
     const reading = engine.read({ at: "2026-01-01T00:00:00Z", url, page: facts });
-    const look = new PageLook(ruleset, compiler, reading);
+    const look = new PageLook(ruleset, compiler, reading, everywhere);
     const parts = [...look.slots(), ...look.popups(), ...look.redirects()];
     const leans = ordered([...own, ...parts.flatMap((part) => part.leans)]);
     const hard = (part: PartLeaning) => part.leans.some((leaning) => unshared.includes(leaning));
@@ -130,12 +131,27 @@ function leaningOf(signal: string, ruleset: Ruleset): Leaning | undefined {
   return traitsOf(signal)?.leans ?? undefined;
 }
 
+/** The least and the most that a rule can come to. */
+interface Bounds {
+  low: Truth;
+  high: Truth;
+}
+
+/** What holds on every page alike, found on the first of them. */
+class Everywhere {
+  readonly asksPage = new Map<Rule, boolean>();
+  readonly bounds = new Map<Rule, Bounds>();
+  readonly signals = new Map<Rule, readonly string[]>();
+  readonly leanings = new Map<string, Leaning | undefined>();
+}
+
 /** One page, with what its rules can come to there. */
 class PageLook {
   constructor(
     readonly ruleset: Ruleset,
     readonly compiler: RuleCompiler,
     readonly reading: Reading,
+    readonly everywhere: Everywhere,
   ) {}
 
   slots(): PartLeaning[] {
@@ -186,13 +202,13 @@ class PageLook {
     leans: Set<Leaning>,
   ): PartLeaning {
     for (const signal of signals) {
-      const leaning = leaningOf(signal, this.ruleset);
+      const leaning = this.leaning(signal);
       if (leaning) leans.add(leaning);
       // What is worked out of the cart leans on the rules of offers, too.
       if (traitsOf(signal)?.byOffers)
         for (const offer of this.ruleset.offers)
           for (const inner of this.signals(offer.rule)) {
-            const more = leaningOf(inner, this.ruleset);
+            const more = this.leaning(inner);
             if (more) leans.add(more);
           }
     }
@@ -200,7 +216,7 @@ class PageLook {
       kind,
       id,
       name,
-      signals: [...signals].filter((signal) => leaningOf(signal, this.ruleset)).sort(),
+      signals: [...signals].filter((signal) => this.leaning(signal)).sort(),
       leans: ordered([...leans]),
     };
   }
@@ -214,8 +230,40 @@ class PageLook {
     for (const token of Object.values(content.tokens)) signals.add(token.signal);
   }
 
+  private leaning(signal: string): Leaning | undefined {
+    const { leanings: known } = this.everywhere;
+    if (!known.has(signal)) known.set(signal, leaningOf(signal, this.ruleset));
+    return known.get(signal);
+  }
+
+  /** Whether a rule asks for anything that the page tells: else it comes to the same on every page. */
+  private asksPage(rule: Rule): boolean {
+    if (rule === null) return false;
+    const known = this.everywhere.asksPage.get(rule);
+    if (known !== undefined) return known;
+    const members = isCondition(rule) ? undefined : groupOf(rule);
+    const asks = isCondition(rule)
+      ? rule.signal.startsWith("marker.") || !this.leaning(rule.signal)
+      : members
+        ? members.rules.some((inner) => this.asksPage(inner))
+        : this.asksPage(this.audience((rule as { audience: string }).audience));
+    this.everywhere.asksPage.set(rule, asks);
+    return asks;
+  }
+  private once<T>(rule: Rule, known: Map<Rule, T>, find: () => T): T {
+    if (this.asksPage(rule)) return find();
+    const before = known.get(rule);
+    if (before !== undefined) return before;
+    const found = find();
+    known.set(rule, found);
+    return found;
+  }
+
   /** The signals that a rule may still lean on here: parts that the page decides are left out. */
-  private signals(rule: Rule): string[] {
+  private signals(rule: Rule): readonly string[] {
+    return this.once(rule, this.everywhere.signals, () => this.signalsHere(rule));
+  }
+  private signalsHere(rule: Rule): readonly string[] {
     if (rule === null) return [];
     const { low, high } = this.bounds(rule);
     if (low === YES || high === NO) return [];
@@ -225,7 +273,7 @@ class PageLook {
     return this.signals(this.audience((rule as { audience: string }).audience));
   }
   /** A marker leans on memory, and on what gives it here and now. */
-  private behind(signal: string): string[] {
+  private behind(signal: string): readonly string[] {
     const marker = signal.startsWith("marker.")
       ? this.ruleset.markers.find((item) => item.id === signal.slice(7))
       : undefined;
@@ -236,7 +284,10 @@ class PageLook {
   }
 
   /** The least and the most that a rule can come to on this page, whoever looks at it. */
-  private bounds(rule: Rule): { low: Truth; high: Truth } {
+  private bounds(rule: Rule): Bounds {
+    return this.once(rule, this.everywhere.bounds, () => this.boundsHere(rule));
+  }
+  private boundsHere(rule: Rule): Bounds {
     if (rule === null) return { low: YES, high: YES };
     if (isCondition(rule)) return this.fixed(rule);
     const members = groupOf(rule);
@@ -248,8 +299,8 @@ class PageLook {
     if (members.group === "any") return { low: most("low"), high: most("high") };
     return { low: (YES - most("high")) as Truth, high: (YES - most("low")) as Truth };
   }
-  private fixed(condition: Condition): { low: Truth; high: Truth } {
-    if (leaningOf(condition.signal, this.ruleset)) return { low: NO, high: YES };
+  private fixed(condition: Condition): Bounds {
+    if (this.leaning(condition.signal)) return { low: NO, high: YES };
     const truth = this.compiler.condition(condition).judge(this.reading);
     return { low: truth, high: truth };
   }

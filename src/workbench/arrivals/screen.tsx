@@ -12,6 +12,7 @@ import type { Visit } from "@/core/formats/visit";
 import { useDesk, useNeeded } from "../parts/desk/desk";
 import { addressOf } from "../parts/desk/screens";
 import { useGo } from "../parts/desk/use-go";
+import { Portion } from "../parts/lists/portion";
 import { indexIn, Swatch } from "../parts/variants";
 
 /** Where visitors come from, as the screen shows it. */
@@ -130,16 +131,20 @@ export function ArrivalsScreen() {
             </span>
           ) : (
             <ul className="linkshows">
-              {item.arrivals.map((arrival) => (
-                <ArrivalLine
-                  key={arrival.id}
-                  arrival={arrival}
-                  onThrough={() => through(arrival)}
-                  onLink={
-                    links.some((link) => link.id === arrival.id) ? () => go(addressOf("/links", arrival.id)) : undefined
-                  }
-                />
-              ))}
+              <Portion items={item.arrivals} step={20} row="li">
+                {(arrival) => (
+                  <ArrivalLine
+                    key={arrival.id}
+                    arrival={arrival}
+                    onThrough={() => through(arrival)}
+                    onLink={
+                      links.some((link) => link.id === arrival.id)
+                        ? () => go(addressOf("/links", arrival.id))
+                        : undefined
+                    }
+                  />
+                )}
+              </Portion>
             </ul>
           )}
         </section>

@@ -1,7 +1,6 @@
 "use client";
 import { locale, t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
-import Checkbox from "@mui/material/Checkbox";
 import Menu from "@mui/material/Menu";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
@@ -226,16 +225,20 @@ function TableOf<Row extends object>(props: OfProps<Row>) {
             <tr aria-rowindex={1}>
               {several && (
                 <th scope="col">
-                  <Checkbox
-                    size="small"
-                    checked={sorted.length > 0 && chosen.length === sorted.length}
-                    indeterminate={chosen.length > 0 && chosen.length < sorted.length}
-                    disabled={sorted.length === 0}
-                    onChange={(_, on) =>
-                      setSelection(on ? Object.fromEntries(sorted.map((row) => [row.id, true as const])) : {})
-                    }
-                    slotProps={{ input: { "aria-label": t("Choose all {noun} shown", { noun: noun[1] }) } }}
-                  />
+                  <label className="tick">
+                    <input
+                      type="checkbox"
+                      aria-label={t("Choose all {noun} shown", { noun: noun[1] })}
+                      checked={sorted.length > 0 && chosen.length === sorted.length}
+                      ref={(box) => {
+                        if (box) box.indeterminate = chosen.length > 0 && chosen.length < sorted.length;
+                      }}
+                      disabled={sorted.length === 0}
+                      onChange={({ target: { checked: on } }) =>
+                        setSelection(on ? Object.fromEntries(sorted.map((row) => [row.id, true as const])) : {})
+                      }
+                    />
+                  </label>
                 </th>
               )}
               {table.getHeaderGroups()[0]?.headers.map((header) => {
@@ -281,14 +284,16 @@ function TableOf<Row extends object>(props: OfProps<Row>) {
                 >
                   {several && (
                     <td>
-                      <Checkbox
-                        size="small"
-                        checked={selection[row.id] === true}
-                        onClick={row.getToggleSelectedHandler()}
-                        slotProps={{
-                          input: { "aria-label": t("Choose {original}", { original: nameOf(row.original) }) },
-                        }}
-                      />
+                      <label className="tick">
+                        <input
+                          type="checkbox"
+                          aria-label={t("Choose {original}", { original: nameOf(row.original) })}
+                          checked={selection[row.id] === true}
+                          // By the click, which tells of Shift: a stretch of rows is chosen with it.
+                          onClick={row.getToggleSelectedHandler()}
+                          readOnly
+                        />
+                      </label>
                     </td>
                   )}
                   {at.map((column) => (
