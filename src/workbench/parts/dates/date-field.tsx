@@ -26,7 +26,7 @@ export interface DateFieldProps {
 
 const Picker = dynamic(() => import("./picker").then((module) => module.Picker), {
   ssr: false,
-  loading: () => <div className="datefield" aria-busy />,
+  loading: () => <div className="datefield" style={{ minHeight: 31 }} aria-busy />,
 });
 
 /** A date, typed or chosen from a calendar, with a time of the day by the minute; kept until it is good, as other fields are. */

@@ -53,19 +53,14 @@ export function Picker({ label, grain, text, wrong, helperText, autoFocus, width
       setHeld({ text: next, moment });
       onType(next);
     },
+    onClose: onLeave,
     slots: { openPickerIcon: CalendarIcon },
     slotProps: {
       textField: {
         size: "small" as const,
-        fullWidth: width === undefined,
-        sx: width === undefined ? {} : { width },
+        fullWidth: true,
         error: problem !== undefined,
         helperText: problem ?? helperText,
-        onFocus: () => setInside(true),
-        onBlur() {
-          setInside(false);
-          onLeave();
-        },
       },
       field: { clearable: true },
       openPickerButton: { size: "small" as const, sx: { p: 1 } },
@@ -79,7 +74,19 @@ export function Picker({ label, grain, text, wrong, helperText, autoFocus, width
       adapterLocale={dates}
       localeText={words.components.MuiLocalizationProvider.defaultProps.localeText}
     >
-      {grain === "day" ? <DesktopDatePicker {...shared} /> : <DesktopDateTimePicker {...shared} ampm={false} />}
+      {/* Its buttons are of the field, too: it is left when the keyboard is on none of it. */}
+      <div
+        className="datefield"
+        style={width === undefined ? {} : { width }}
+        onFocus={() => setInside(true)}
+        onBlur={({ currentTarget, relatedTarget }) => {
+          if (currentTarget.contains(relatedTarget)) return;
+          setInside(false);
+          onLeave();
+        }}
+      >
+        {grain === "day" ? <DesktopDatePicker {...shared} /> : <DesktopDateTimePicker {...shared} ampm={false} />}
+      </div>
     </LocalizationProvider>
   );
 }
