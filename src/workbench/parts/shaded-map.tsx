@@ -15,7 +15,7 @@ export function ShadedMap({
   const most = Math.max(...shares.values(), 0);
   return (
     <svg className="shadedmap" viewBox={`30 8 ${mapWidth - 60} ${mapHeight - 100}`} role="img" aria-label={title}>
-      {countryShapes.map(({ code, d }) => {
+      {countryShapes().map(({ code, d }) => {
         const share = shares.get(code);
         return (
           <path

@@ -14,8 +14,10 @@ export const mapPath = geoPath(projection);
 const topology = atlas as unknown as Topology<{ countries: GeometryCollection }>;
 const shapes = (feature(topology, topology.objects.countries) as FeatureCollection<Geometry>).features;
 const codes = new Map(iso31661.map((item) => [item.numeric, item.alpha2]));
-/** Path data by ISO 3166-1 alpha-2 code. */
-export const countryShapes = shapes.flatMap((shape) => {
-  const code = codes.get(String(shape.id).padStart(3, "0"));
-  return code ? [{ code, d: mapPath(shape) ?? "" }] : [];
-});
+let drawn: { code: string; d: string }[] | undefined;
+/** Path data by ISO 3166-1 alpha-2 code; worked out when a map is drawn for the first time. */
+export const countryShapes = (): readonly { code: string; d: string }[] =>
+  (drawn ??= shapes.flatMap((shape) => {
+    const code = codes.get(String(shape.id).padStart(3, "0"));
+    return code ? [{ code, d: mapPath(shape) ?? "" }] : [];
+  }));

@@ -41,7 +41,7 @@ export function PlaceMap({ places, here, onChange }: Props) {
     }
     for (const entry of places)
       if ("continent" in entry)
-        for (const { code } of countryShapes)
+        for (const { code } of countryShapes())
           if (continentOf(code) === entry.continent.toUpperCase()) out.set(code, "whole");
     return out;
   }, [places]);
@@ -143,7 +143,7 @@ export function PlaceMap({ places, here, onChange }: Props) {
         onClick={(event) => click(event)}
       >
         <g transform={`translate(${view.x} ${view.y}) scale(${view.k})`}>
-          {countryShapes.map(({ code, d }) => (
+          {countryShapes().map(({ code, d }) => (
             <path
               key={code}
               d={d}

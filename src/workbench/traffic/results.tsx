@@ -4,6 +4,7 @@ import { rich } from "../parts/rich";
 import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
+import dynamic from "next/dynamic";
 import { useMemo, useState } from "react";
 import type { Ruleset, Slot } from "@/core/formats/ruleset";
 import { notCarried } from "@/core/replay/carried";
@@ -16,9 +17,11 @@ import { useDesk } from "../parts/desk/desk";
 import { variantAddress } from "../parts/desk/screens";
 import { useGo } from "../parts/desk/use-go";
 import { percent, plain } from "../parts/numbers";
-import { ShadedMap } from "../parts/shaded-map";
 import { indexIn, Swatch } from "../parts/variants";
 import { OverTime } from "./over-time";
+
+/** The shapes of the world are large: they come when a map is drawn. */
+const ShadedMap = dynamic(() => import("../parts/shaded-map").then((module) => module.ShadedMap), { ssr: false });
 
 interface Props {
   tally: Tally;
