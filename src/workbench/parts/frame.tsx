@@ -2,7 +2,7 @@
 import { ThemeProvider } from "@mui/material/styles";
 import { QueryClientProvider } from "@tanstack/react-query";
 import { SnackbarProvider } from "notistack";
-import { Suspense, useEffect, useState } from "react";
+import { useEffect, useState } from "react";
 import type { Language } from "@/core/messages/languages";
 import { earlyScript, endEarly } from "@/script/early";
 import { themeIn } from "../theme";
@@ -42,10 +42,7 @@ export function Frame({ nonce, language, children }: Props) {
       >
         <QueryClientProvider client={asker}>
           <Spoken language={language}>
-            {/* The desk wakes up after the frame, in a task of its own. */}
-            <Suspense>
-              <Awake>{children}</Awake>
-            </Suspense>
+            <Awake>{children}</Awake>
           </Spoken>
         </QueryClientProvider>
       </SnackbarProvider>

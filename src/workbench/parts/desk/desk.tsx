@@ -1,7 +1,7 @@
 "use client";
 import { t } from "@/core/messages/t";
 import { useSearchParams } from "next/navigation";
-import { createContext, Suspense, useCallback, useContext, useEffect, useMemo, useRef, useState } from "react";
+import { createContext, useCallback, useContext, useEffect, useMemo, useRef, useState } from "react";
 import { differences, nothingLive, type Difference } from "@/core/draft/difference";
 import { keepSame, same } from "@/core/draft/edit";
 import type { Ruleset } from "@/core/formats/ruleset";
@@ -286,8 +286,7 @@ export function Desk({ opened, storefront, lookedBy, kept, children }: Props) {
           </div>
         )}
         <Panel name={t("This screen")} of={[screen, ruleset, look.visit]}>
-          {/* It wakes up after what stands around it, in a task of its own. */}
-          <Suspense>{children}</Suspense>
+          {children}
         </Panel>
         <ConflictDialog />
         <SignedOut />
