@@ -10,8 +10,10 @@ import { mainThread, type MainThread } from "./main-thread";
 import { at, removeSite, test } from "./support";
 
 const id = "big-site";
-/** So many times the work of the demo’s screen, at most, and no task longer than this, in milliseconds. */
-const [mostTimes, longestTask] = [3, 200];
+/** So many times the work of the demo’s screen, at most. */
+const mostTimes = 3;
+/** No task is longer than this, in milliseconds, or than half as long again as the demo’s longest: then the machine is slow. */
+const longestTask = 200;
 
 const big = bigSite(id, "http://big-site.localhost:9");
 
@@ -76,20 +78,19 @@ test("no screen of a big site works three times as long as the demo’s, and non
   let longest = 0;
   for (const { path } of allScreens) {
     const demo = await mainThread(browser, page, at(path));
-    let best: MainThread | undefined;
+    const allowed = Math.max(longestTask, 1.5 * demo.longest);
+    let best: MainThread = { all: Infinity, longest: Infinity };
     // What a first load compiles, or a machine that is busy, is no fault of a screen: the best of three counts.
-    for (let load = 0; load < 3; load++) {
+    for (let load = 0; load < 3 && (best.all > mostTimes * demo.all || best.longest > allowed); load++) {
       const here = await mainThread(browser, page, `/s/${id}${path}`);
-      best = best && { all: Math.min(best.all, here.all), longest: Math.min(best.longest, here.longest) };
-      best ??= here;
-      if (best.all <= mostTimes * demo.all && best.longest <= longestTask) break;
+      best = { all: Math.min(best.all, here.all), longest: Math.min(best.longest, here.longest) };
     }
-    if (!best) continue;
-    most = Math.max(most, best.all / demo.all);
+    const times = best.all / demo.all;
+    most = Math.max(most, times);
     longest = Math.max(longest, best.longest);
-    if (best.all > mostTimes * demo.all || best.longest > longestTask)
+    if (times > mostTimes || best.longest > allowed)
       slow.push(
-        `${path}: ${(best.all / demo.all).toFixed(1)} times the demo’s, longest task ${best.longest.toFixed(0)} ms`,
+        `${path}: ${times.toFixed(1)} times the demo’s, longest task ${best.longest.toFixed(0)} ms, there ${demo.longest.toFixed(0)}`,
       );
   }
   console.log(
