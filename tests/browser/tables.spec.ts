@@ -253,9 +253,10 @@ test("several pages are taken off the list, and sessions of one person are ended
   await pages.getByLabel("Choose all pages shown").check();
   await pages.getByRole("button", { name: "Remove from the list" }).click();
   await pages.getByLabel("Search pages").fill("");
-  await expect(pages.locator("tr[data-row]")).toHaveCount(2);
+  // Of the two that are left beside the home page, one by itself.
+  await expect(pages.locator("tr[data-row]")).toHaveCount(3);
   await pages.getByRole("button", { name: "Remove /elm" }).click();
-  await expect(pages.locator("tr[data-row]")).toHaveCount(1);
+  await expect(pages.locator("tr[data-row]")).toHaveCount(2);
   await removeSite(request, "pages-of-mine", "Pages of mine");
 
   await signIn("Author");
