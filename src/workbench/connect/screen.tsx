@@ -15,6 +15,7 @@ import { whyNot } from "../parts/actions";
 import { useAsked } from "../parts/asked";
 import { useDesk } from "../parts/desk/desk";
 import { Field } from "../parts/field";
+import { Form } from "../parts/form/form";
 import { FormText } from "../parts/form/form-text";
 import { saying, useForm } from "../parts/form/use-form";
 import { timeWords } from "../parts/times";
@@ -204,22 +205,21 @@ const keyShape = z.object({ name: saying(() => t("Say what it is for")), kind: z
 
 /** @param props.make makes a key; a secret one is answered, since it is shown once */
 function NewKey({ make }: { make: (kind: "public" | "secret", name: string) => Promise<string | undefined> }) {
-  const { control, handleSubmit, reset, setError } = useForm(keyShape, { name: "", kind: "public" });
+  const form = useForm(keyShape, { name: "", kind: "public" });
+  const { control, reset, setError } = form;
   const [made, setMade] = useState<string>();
   return (
-    <form
+    <Form
       className="stack"
-      noValidate
-      onSubmit={(event) =>
-        void handleSubmit(({ name, kind }) =>
-          make(kind, name).then(
-            (key) => {
-              setMade(key);
-              reset({ name: "", kind });
-            },
-            (error: unknown) => setError("name", { message: whyNot(error) }),
-          ),
-        )(event)
+      form={form}
+      onSend={({ name, kind }) =>
+        make(kind, name).then(
+          (key) => {
+            setMade(key);
+            reset({ name: "", kind });
+          },
+          (error: unknown) => setError("name", { message: whyNot(error) }),
+        )
       }
     >
       <div className="row" style={{ alignItems: "flex-start" }}>
@@ -244,6 +244,6 @@ function NewKey({ make }: { make: (kind: "public" | "secret", name: string) => P
           })}
         </div>
       )}
-    </form>
+    </Form>
   );
 }

@@ -5,6 +5,7 @@ import type { ReactNode } from "react";
 import { FormProvider, type FieldValues, type SubmitHandler, type UseFormReturn } from "react-hook-form";
 import * as z from "zod";
 import { passwordProblem, shortestPassword } from "@/core/people/password";
+import { Form } from "../parts/form/form";
 import { FormText } from "../parts/form/form-text";
 import { saying } from "../parts/form/use-form";
 
@@ -41,7 +42,7 @@ export function CredentialsForm<Values extends { email: string; password: string
   const given = form.formState.defaultValues?.email;
   return (
     <FormProvider {...form}>
-      <form className="stack" noValidate onSubmit={(event) => void form.handleSubmit(onEnter)(event)}>
+      <Form className="stack" form={form} onSend={onEnter}>
         {children}
         <FormText
           control={control}
@@ -75,7 +76,7 @@ export function CredentialsForm<Values extends { email: string; password: string
         <Button type="submit" variant="contained" disabled={busy}>
           {button}
         </Button>
-      </form>
+      </Form>
     </FormProvider>
   );
 }

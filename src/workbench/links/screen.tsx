@@ -4,8 +4,6 @@ import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
-import ToggleButton from "@mui/material/ToggleButton";
-import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import { Copy, Trash2 } from "lucide-react";
 import { useSnackbar } from "notistack";
 import { useSearchParams } from "next/navigation";
@@ -27,6 +25,7 @@ import { useKeep } from "../parts/desk/use-keep";
 import { chooseFiles, saveFile } from "../parts/files";
 import { ProblemList } from "../parts/problem-list";
 import { LinkEditor } from "./editor";
+import { ListOrTable } from "../parts/table/list-or-table";
 import { LinksTable } from "./table";
 
 /** The links that bring visitors, built from what rules expect, and what the two do not know of each other. */
@@ -75,18 +74,7 @@ export function LinksScreen() {
     if (await keep(read.links))
       enqueueSnackbar(t("{links} {links, plural, one {link is} other {links are}} read", { links: read.links.length }));
   };
-  const views = (
-    <ToggleButtonGroup
-      exclusive
-      size="small"
-      aria-label={t("How links are shown")}
-      value={asTable ? "table" : "one"}
-      onChange={(_, next: "table" | "one" | null) => next && go(next === "table" ? "/links?show=table" : "/links")}
-    >
-      <ToggleButton value="one">{t("List")}</ToggleButton>
-      <ToggleButton value="table">{t("Table")}</ToggleButton>
-    </ToggleButtonGroup>
-  );
+  const views = <ListOrTable name={t("How links are shown")} screen="/links" table={asTable} />;
   if (asTable)
     return (
       <main className="tablescreen">

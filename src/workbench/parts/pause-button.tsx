@@ -12,6 +12,7 @@ import * as z from "zod";
 import { pausedName, type Pause } from "@/core/release/pause";
 import { whyNot } from "./actions";
 import { useDesk } from "./desk/desk";
+import { Form } from "./form/form";
 import { FormText } from "./form/form-text";
 import { saying, useForm } from "./form/use-form";
 import { timeWords } from "./times";
@@ -23,7 +24,8 @@ export function PauseButton({ kind, id }: Pause) {
   const { live, pauses, setPauses, may, nameOf, ruleset, actions } = useDesk();
   const { enqueueSnackbar } = useSnackbar();
   const [asking, setAsking] = useState(false);
-  const { control, handleSubmit } = useForm(shape, { reason: "" });
+  const form = useForm(shape, { reason: "" });
+  const { control } = form;
   const name = live && pausedName(live.ruleset, { kind, id });
   const paused = pauses.find((pause) => pause.kind === kind && pause.id === id);
   if (!name) return null;
@@ -63,15 +65,13 @@ export function PauseButton({ kind, id }: Pause) {
         ))}
       {asking && (
         <Dialog open onClose={() => setAsking(false)} fullWidth maxWidth="xs" aria-labelledby="pause-title">
-          <form
-            noValidate
-            onSubmit={(event) =>
-              void handleSubmit(({ reason }) =>
-                act(
-                  () => actions.pause({ kind, id }, reason),
-                  t("{name} is paused: no visitor gets it any more", { name }),
-                ),
-              )(event)
+          <Form
+            form={form}
+            onSend={({ reason }) =>
+              act(
+                () => actions.pause({ kind, id }, reason),
+                t("{name} is paused: no visitor gets it any more", { name }),
+              )
             }
           >
             <DialogTitle id="pause-title">{t("Pause {name}", { name })}</DialogTitle>
@@ -96,7 +96,7 @@ export function PauseButton({ kind, id }: Pause) {
                 {t("Pause")}
               </Button>
             </DialogActions>
-          </form>
+          </Form>
         </Dialog>
       )}
     </>

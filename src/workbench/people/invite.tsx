@@ -11,6 +11,7 @@ import { roles } from "@/core/people/roles";
 import { whyNot } from "../parts/actions";
 import { useAsked } from "../parts/asked";
 import { useDesk } from "../parts/desk/desk";
+import { Form } from "../parts/form/form";
 import { FormText } from "../parts/form/form-text";
 import { saying, useForm } from "../parts/form/use-form";
 import { RolesChoice } from "./roles-choice";
@@ -25,28 +26,27 @@ const invitation = z.object({
 export function Invite({ onDone }: { onDone: () => Promise<void> }) {
   const { actions } = useDesk();
   const { value: kept = [] } = useAsked("otherSites", []);
-  const { control, handleSubmit, reset, setError } = useForm(invitation, { name: "", roles: ["author"], others: [] });
+  const form = useForm(invitation, { name: "", roles: ["author"], others: [] });
+  const { control, reset, setError } = form;
   /** The link that was made last, and for which sites it is beside this one. */
   const [made, setMade] = useState<{ link: string; others: string[] }>();
   const { enqueueSnackbar } = useSnackbar();
   return (
-    <form
+    <Form
       className="stack"
-      noValidate
-      onSubmit={(event) =>
-        void handleSubmit(({ name, roles: own, others }) =>
-          actions.invite(name, own, others).then(
-            (path) => {
-              setMade({
-                link: `${window.location.origin}${path}`,
-                others: kept.filter(({ id }) => others.includes(id)).map((site) => site.name),
-              });
-              reset({ name: "", roles: own, others: [] });
-              void onDone();
-            },
-            (error: unknown) => setError("name", { message: whyNot(error) }),
-          ),
-        )(event)
+      form={form}
+      onSend={({ name, roles: own, others }) =>
+        actions.invite(name, own, others).then(
+          (path) => {
+            setMade({
+              link: `${window.location.origin}${path}`,
+              others: kept.filter(({ id }) => others.includes(id)).map((site) => site.name),
+            });
+            reset({ name: "", roles: own, others: [] });
+            void onDone();
+          },
+          (error: unknown) => setError("name", { message: whyNot(error) }),
+        )
       }
     >
       <div className="row" style={{ alignItems: "flex-start" }}>
@@ -103,6 +103,6 @@ export function Invite({ onDone }: { onDone: () => Promise<void> }) {
           </Button>
         </div>
       )}
-    </form>
+    </Form>
   );
 }

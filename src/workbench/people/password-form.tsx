@@ -3,6 +3,7 @@ import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import * as z from "zod";
 import { freshPassword } from "../door/credentials-form";
+import { Form } from "../parts/form/form";
 import { FormText } from "../parts/form/form-text";
 import { useForm } from "../parts/form/use-form";
 
@@ -19,20 +20,19 @@ export function PasswordForm({
   onChange: (old: string, fresh: string) => Promise<string | undefined>;
   onDone: () => Promise<void>;
 }) {
-  const { control, handleSubmit, reset, setError, formState } = useForm(passwords, { old: "", fresh: "" });
+  const form = useForm(passwords, { old: "", fresh: "" });
+  const { control, reset, setError, formState } = form;
   return (
-    <form
+    <Form
       className="row"
       style={{ alignItems: "flex-start" }}
-      noValidate
-      onSubmit={(event) =>
-        void handleSubmit(async ({ old, fresh }) => {
-          const problem = await onChange(old, fresh);
-          if (problem) return setError("old", { message: problem }, { shouldFocus: true });
-          reset(undefined, { keepIsSubmitSuccessful: true });
-          return onDone();
-        })(event)
-      }
+      form={form}
+      onSend={async ({ old, fresh }) => {
+        const problem = await onChange(old, fresh);
+        if (problem) return setError("old", { message: problem }, { shouldFocus: true });
+        reset(undefined, { keepIsSubmitSuccessful: true });
+        return onDone();
+      }}
     >
       <FormText
         control={control}
@@ -52,6 +52,6 @@ export function PasswordForm({
       <Button type="submit" sx={{ py: 1.5 }}>
         {t("Change")}
       </Button>
-    </form>
+    </Form>
   );
 }

@@ -12,6 +12,7 @@ import type { ReleasesNow } from "@/server/types";
 import { whyNot } from "../parts/actions";
 import { useAsked } from "../parts/asked";
 import { useDesk } from "../parts/desk/desk";
+import { Form } from "../parts/form/form";
 import { FormText } from "../parts/form/form-text";
 import { useForm } from "../parts/form/use-form";
 import { Differences } from "./differences";
@@ -26,7 +27,8 @@ export function ReleaseView({ number, now, onChange }: { number: number; now: Re
   const { live, ruleset, nameOf, may, pauses, setPauses, actions } = useDesk();
   const { enqueueSnackbar } = useSnackbar();
   const [asking, setAsking] = useState(false);
-  const { control, handleSubmit } = useForm(shape, { why: "" });
+  const form = useForm(shape, { why: "" });
+  const { control } = form;
   const { zone } = ruleset.site;
   const release = now.releases.find((one) => one.number === number);
   const isLive = live?.number === number;
@@ -53,22 +55,20 @@ export function ReleaseView({ number, now, onChange }: { number: number; now: Re
           {!isLive && may("release") && !asking && <Button onClick={() => setAsking(true)}>{t("Roll back …")}</Button>}
         </div>
         {asking && (
-          <form
+          <Form
             className="row"
-            noValidate
-            onSubmit={(event) =>
-              void handleSubmit(({ why }) =>
-                actions.returnTo(number, why).then(
-                  (done) => {
-                    enqueueSnackbar(done.ok ? t("Release {number} is live again", { number }) : done.problem, {
-                      variant: done.ok ? "success" : "error",
-                    });
-                    setAsking(false);
-                    onChange();
-                  },
-                  (error: unknown) => enqueueSnackbar(whyNot(error), { variant: "error" }),
-                ),
-              )(event)
+            form={form}
+            onSend={({ why }) =>
+              actions.returnTo(number, why).then(
+                (done) => {
+                  enqueueSnackbar(done.ok ? t("Release {number} is live again", { number }) : done.problem, {
+                    variant: done.ok ? "success" : "error",
+                  });
+                  setAsking(false);
+                  onChange();
+                },
+                (error: unknown) => enqueueSnackbar(whyNot(error), { variant: "error" }),
+              )
             }
           >
             <FormText
@@ -82,7 +82,7 @@ export function ReleaseView({ number, now, onChange }: { number: number; now: Re
               {t("Roll back")}
             </Button>
             <Button onClick={() => setAsking(false)}>{t("Cancel")}</Button>
-          </form>
+          </Form>
         )}
         {release.note && <p className="serif">“{release.note}”</p>}
         <ul className="plain quiet">

@@ -13,6 +13,7 @@ import type { Review } from "@/server/types";
 import { whyNot } from "../parts/actions";
 import { useAsked } from "../parts/asked";
 import { useDesk } from "../parts/desk/desk";
+import { Form } from "../parts/form/form";
 import { FormDate } from "../parts/form/form-date";
 import { useForm } from "../parts/form/use-form";
 import { Differences, Said } from "./differences";
@@ -181,16 +182,13 @@ function TimeForm({
   onApprove: (at: string) => void;
   onCancel: () => void;
 }) {
-  const { control, handleSubmit } = useForm(timeShape, { at: "" });
+  const form = useForm(timeShape, { at: "" });
+  const { control } = form;
   return (
-    <form
+    <Form
       className="row"
-      noValidate
-      onSubmit={(event) =>
-        void handleSubmit(({ at }) =>
-          onApprove(new Date(zoneOf(zone).toInstant(parseLocal(at) as number)).toISOString()),
-        )(event)
-      }
+      form={form}
+      onSend={({ at }) => onApprove(new Date(zoneOf(zone).toInstant(parseLocal(at) as number)).toISOString())}
     >
       <FormDate
         control={control}
@@ -204,6 +202,6 @@ function TimeForm({
         {t("Approve")}
       </Button>
       <Button onClick={onCancel}>{t("Cancel")}</Button>
-    </form>
+    </Form>
   );
 }

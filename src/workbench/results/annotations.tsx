@@ -7,6 +7,7 @@ import { useState } from "react";
 import * as z from "zod";
 import type { SlotCounts } from "@/server/types";
 import { dayLabel } from "../parts/charts";
+import { Form } from "../parts/form/form";
 import { FormDate } from "../parts/form/form-date";
 import { FormText } from "../parts/form/form-text";
 import { saying, useForm } from "../parts/form/use-form";
@@ -67,7 +68,8 @@ export function NoteForm({ days, today, onAdd }: Props) {
     day: z.string().refine((day) => days.includes(day), { error: () => t("A day of those that are shown") }),
     says: saying(() => t("Say what happened")),
   });
-  const { control, handleSubmit, reset } = useForm(shape, { day: today, says: "" });
+  const form = useForm(shape, { day: today, says: "" });
+  const { control, reset } = form;
   if (!open)
     return (
       <div className="row noprint">
@@ -83,15 +85,13 @@ export function NoteForm({ days, today, onAdd }: Props) {
       </div>
     );
   return (
-    <form
+    <Form
       className="row noprint"
       style={{ alignItems: "flex-start" }}
-      noValidate
-      onSubmit={(event) =>
-        void handleSubmit(async ({ day, says }) => {
-          if (await onAdd(day, says)) close();
-        })(event)
-      }
+      form={form}
+      onSend={async ({ day, says }) => {
+        if (await onAdd(day, says)) close();
+      }}
     >
       <FormDate control={control} name="day" grain="day" label={t("On")} width={180} />
       <FormText
@@ -106,6 +106,6 @@ export function NoteForm({ days, today, onAdd }: Props) {
         {t("Note it")}
       </Button>
       <Button onClick={close}>{t("Cancel")}</Button>
-    </form>
+    </Form>
   );
 }

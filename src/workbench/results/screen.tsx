@@ -1,8 +1,6 @@
 "use client";
 import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
-import ToggleButton from "@mui/material/ToggleButton";
-import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import { useSearchParams } from "next/navigation";
 import { useSnackbar } from "notistack";
 import { useMemo, useState } from "react";
@@ -22,6 +20,7 @@ import { ForgetCounts } from "./forget-counts";
 import { ShareResults } from "./share-results";
 import { SlotResults } from "./slot-results";
 import { daysOf, SpanFields } from "./span-fields";
+import { ListOrTable } from "../parts/table/list-or-table";
 import { ResultsTable } from "./table";
 import { firstView, groupOf } from "./view";
 
@@ -80,18 +79,7 @@ export function ResultsScreen() {
   if (result && result.slots !== listed) setListed(result.slots);
   const name = (id: string) => known.get(id)?.name ?? id;
   const span = <SpanFields from={from} until={until} today={today} onFrom={setFrom} onUntil={setUntil} />;
-  const views = (
-    <ToggleButtonGroup
-      exclusive
-      size="small"
-      aria-label={t("How results are shown")}
-      value={asTable ? "table" : "one"}
-      onChange={(_, next: "table" | "one" | null) => next && go(next === "table" ? "/results?show=table" : "/results")}
-    >
-      <ToggleButton value="one">{t("List")}</ToggleButton>
-      <ToggleButton value="table">{t("Table")}</ToggleButton>
-    </ToggleButtonGroup>
-  );
+  const views = <ListOrTable name={t("How results are shown")} screen="/results" table={asTable} />;
   if (asTable)
     return (
       <main className="tablescreen">

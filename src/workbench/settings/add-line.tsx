@@ -2,6 +2,7 @@
 import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import * as z from "zod";
+import { Form } from "../parts/form/form";
 import { FormText } from "../parts/form/form-text";
 import { saying, useForm } from "../parts/form/use-form";
 
@@ -23,24 +24,23 @@ export function AddLine({ label, placeholder, problem, button = t("Add"), onAdd 
       if (wrong) context.addIssue({ code: "custom", message: wrong });
     }),
   });
-  const { control, handleSubmit, reset, setError } = useForm(shape, { text: "" }, true);
+  const form = useForm(shape, { text: "" }, true);
+  const { control, reset, setError } = form;
   return (
-    <form
+    <Form
       className="row"
       style={{ alignItems: "flex-start" }}
-      noValidate
-      onSubmit={(event) =>
-        void handleSubmit(async ({ text }) => {
-          const refused = await onAdd(text);
-          if (refused) setError("text", { message: refused }, { shouldFocus: true });
-          else reset();
-        })(event)
-      }
+      form={form}
+      onSend={async ({ text }) => {
+        const refused = await onAdd(text);
+        if (refused) setError("text", { message: refused }, { shouldFocus: true });
+        else reset();
+      }}
     >
       <FormText control={control} name="text" label={label} placeholder={placeholder} />
       <Button type="submit" sx={{ py: 1.5, whiteSpace: "nowrap", flex: "none" }}>
         {button}
       </Button>
-    </form>
+    </Form>
   );
 }

@@ -9,6 +9,7 @@ import * as z from "zod";
 import { dataKinds, type DataField, type DataKind } from "@/core/formats/ruleset";
 import { usesOf } from "@/core/ruleset/uses";
 import { useDesk } from "../parts/desk/desk";
+import { Form } from "../parts/form/form";
 import { FormText } from "../parts/form/form-text";
 import { named, useForm } from "../parts/form/use-form";
 import { Section } from "./section";
@@ -32,11 +33,12 @@ export function DataFields() {
       path: ["name"],
       error: () => t("There is such a field already"),
     });
-  const { control, handleSubmit, reset } = useForm(shape, {
+  const form = useForm(shape, {
     name: "",
     signal: "data",
     kind: "text",
   });
+  const { control, reset } = form;
   const set = (next: DataField[], says: string) =>
     draft.edit(says, [{ do: "set", at: ["dataFields"], before: dataFields, after: next }]);
   return (
@@ -96,16 +98,14 @@ export function DataFields() {
           </div>
         );
       })}
-      <form
+      <Form
         className="row"
         style={{ alignItems: "flex-start" }}
-        noValidate
-        onSubmit={(event) =>
-          void handleSubmit((field) => {
-            set([...dataFields, field], t("Data field {wanted}", { wanted: field.name }));
-            reset({ ...field, name: "" });
-          })(event)
-        }
+        form={form}
+        onSend={(field) => {
+          set([...dataFields, field], t("Data field {wanted}", { wanted: field.name }));
+          reset({ ...field, name: "" });
+        }}
       >
         <FormText control={control} name="name" label={t("Name of a new field")} />
         <FormText control={control} name="signal" select label={t("Told")} sx={{ width: 220 }}>
@@ -122,7 +122,7 @@ export function DataFields() {
         <Button type="submit" sx={{ py: 1.5 }}>
           {t("Add")}
         </Button>
-      </form>
+      </Form>
     </Section>
   );
 }

@@ -12,6 +12,7 @@ import type { ServedBy } from "@/server/types";
 import { useAsked } from "../parts/asked";
 import { useDesk } from "../parts/desk/desk";
 import { siteBase } from "../parts/desk/site-address";
+import { Form } from "../parts/form/form";
 import { FormText } from "../parts/form/form-text";
 import { saying, useForm } from "../parts/form/use-form";
 import { AddLine } from "./add-line";
@@ -41,7 +42,8 @@ function PlaceData({ served, onChange }: PartProps) {
   const input = useRef<HTMLInputElement>(null);
   const [problem, setProblem] = useState<string>();
   const [busy, setBusy] = useState(false);
-  const { control, handleSubmit } = useForm(addressShape, { address: "" });
+  const form = useForm(addressShape, { address: "" });
+  const { control } = form;
   const [found, setFound] = useState<string>();
   const { enqueueSnackbar } = useSnackbar();
   const send = async (file: File | undefined) => {
@@ -116,17 +118,12 @@ function PlaceData({ served, onChange }: PartProps) {
           {problem}
         </span>
       )}
-      <form
-        className="row"
-        style={{ alignItems: "flex-start" }}
-        noValidate
-        onSubmit={(event) => void handleSubmit(({ address }) => ask(address))(event)}
-      >
+      <Form className="row" style={{ alignItems: "flex-start" }} form={form} onSend={({ address }) => ask(address)}>
         <FormText control={control} name="address" label={t("Try an address")} placeholder="203.0.113.24" />
         <Button type="submit" sx={{ py: 1.5 }}>
           {t("Look up")}
         </Button>
-      </form>
+      </Form>
       {found && <span role="status">{found}</span>}
     </Section>
   );

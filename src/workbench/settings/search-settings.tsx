@@ -8,6 +8,7 @@ import TextField from "@mui/material/TextField";
 import { Trash2 } from "lucide-react";
 import * as z from "zod";
 import { useDesk } from "../parts/desk/desk";
+import { Form } from "../parts/form/form";
 import { FormText } from "../parts/form/form-text";
 import { saying, useForm } from "../parts/form/use-form";
 import { Section } from "./section";
@@ -30,7 +31,8 @@ export function SearchSettings() {
     engine: z.string().trim(),
     parameter: saying(() => t("Say which parameter")),
   });
-  const { control, handleSubmit, reset } = useForm(shape, { host: "", engine: "", parameter: "q" });
+  const form = useForm(shape, { host: "", engine: "", parameter: "q" });
+  const { control, reset } = form;
   return (
     <Section
       title={t("Search words")}
@@ -64,19 +66,17 @@ export function SearchSettings() {
           </IconButton>
         </div>
       ))}
-      <form
+      <Form
         className="row"
         style={{ alignItems: "flex-start" }}
-        noValidate
-        onSubmit={(event) =>
-          void handleSubmit((fresh) => {
-            const source = { ...fresh, engine: fresh.engine || (fresh.host.split(".").at(-2) ?? fresh.host) };
-            draft.edit(t("Search source {host}", { host: source.host }), [
-              { do: "set", at: ["searchSources"], before: searchSources, after: [...searchSources, source] },
-            ]);
-            reset();
-          })(event)
-        }
+        form={form}
+        onSend={(fresh) => {
+          const source = { ...fresh, engine: fresh.engine || (fresh.host.split(".").at(-2) ?? fresh.host) };
+          draft.edit(t("Search source {host}", { host: source.host }), [
+            { do: "set", at: ["searchSources"], before: searchSources, after: [...searchSources, source] },
+          ]);
+          reset();
+        }}
       >
         <FormText control={control} name="host" label={t("Host")} />
         <FormText control={control} name="engine" label={t("Engine")} />
@@ -84,7 +84,7 @@ export function SearchSettings() {
         <Button type="submit" sx={{ py: 1.5 }}>
           {t("Add")}
         </Button>
-      </form>
+      </Form>
       <Autocomplete
         multiple
         freeSolo

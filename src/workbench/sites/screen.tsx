@@ -20,6 +20,7 @@ import { goFresh } from "../door/enter";
 import { Mark } from "../door/mark";
 import { installationActions as actions, whyNot } from "../parts/actions";
 import { siteBase } from "../parts/desk/site-address";
+import { Form } from "../parts/form/form";
 import { FormText } from "../parts/form/form-text";
 import { useForm } from "../parts/form/use-form";
 import { emptySite, newSite, SiteForm } from "./site-form";
@@ -212,7 +213,7 @@ function NewSiteDialog({ sites, onClose }: { sites: readonly Site[]; onClose: ()
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="xs" aria-labelledby="new-site">
       <FormProvider {...form}>
-        <form noValidate onSubmit={(event) => void form.handleSubmit(make)(event)}>
+        <Form form={form} onSend={make}>
           <DialogTitle id="new-site">{t("New site")}</DialogTitle>
           <DialogContent className="stack" sx={{ pt: "8px !important" }}>
             <SiteForm autoFocus />
@@ -251,7 +252,7 @@ function NewSiteDialog({ sites, onClose }: { sites: readonly Site[]; onClose: ()
               {busy ? t("Making …") : t("Make the site")}
             </Button>
           </DialogActions>
-        </form>
+        </Form>
       </FormProvider>
     </Dialog>
   );

@@ -15,6 +15,7 @@ import { ruleSchema, type Rule } from "@/core/formats/rule";
 import { checkRule } from "@/core/rules/check";
 import { ruleText } from "@/core/rules/sentence";
 import { useDesk } from "../desk/desk";
+import { Form } from "../form/form";
 import { FormText } from "../form/form-text";
 import { named, useForm } from "../form/use-form";
 
@@ -34,17 +35,16 @@ export function AudienceDialog({
       error: () => t("There is an audience of that name already"),
     }),
   });
-  const { control, handleSubmit } = useForm(shape, { name: "" });
+  const form = useForm(shape, { name: "" });
+  const { control } = form;
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="xs">
-      <form
-        noValidate
-        onSubmit={(event) =>
-          void handleSubmit(({ name }) => {
-            const id = freshThingId(name, "audiences", ruleset);
-            onMade(insertItem(["audiences"], { id, name, rule }, ruleset.audiences.length), id);
-          })(event)
-        }
+      <Form
+        form={form}
+        onSend={({ name }) => {
+          const id = freshThingId(name, "audiences", ruleset);
+          onMade(insertItem(["audiences"], { id, name, rule }, ruleset.audiences.length), id);
+        }}
       >
         <DialogTitle>{t("Save as an audience")}</DialogTitle>
         <DialogContent className="stack">
@@ -63,7 +63,7 @@ export function AudienceDialog({
             {t("Save")}
           </Button>
         </DialogActions>
-      </form>
+      </Form>
     </Dialog>
   );
 }
