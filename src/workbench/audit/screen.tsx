@@ -1,9 +1,10 @@
 "use client";
 import { said, t, text } from "@/core/messages/t";
 import { keepPreviousData, useInfiniteQuery } from "@tanstack/react-query";
-import { useCallback, useDeferredValue, useMemo } from "react";
+import { useCallback, useEffect, useMemo, useState } from "react";
 import { placeName, valueText } from "@/core/draft/words";
 import type { AuditLine } from "@/server/types";
+import { whyNot } from "../parts/actions";
 import { useAsked } from "../parts/asked";
 import { useDesk } from "../parts/desk/desk";
 import { ServedTable } from "../parts/table/data-table";
@@ -27,6 +28,9 @@ const kinds: Record<AuditLine["kind"], string> = said({
 
 /** So many lines the server tells at once. */
 const atOnce = 100;
+/** The server is asked so long after the last key, in milliseconds; and for so many words, none longer than so many characters. */
+const pause = 200;
+const [mostWords, longestWord] = [20, 100];
 
 const columnsOf = (zone: string, nameOf: (person: string) => string): Column<AuditLine>[] => [
   { id: "what", name: t("What was done"), share: 3, value: ({ says }) => says, cell: (line) => <What line={line} /> },
@@ -49,17 +53,26 @@ export function AuditScreen() {
   const columns = useMemo(() => columnsOf(zone, nameOf), [zone]);
   const [view, setView] = useTableView(columns);
   const { value: members } = useAsked("people", []);
-  const asked = useDeferredValue(view);
+  // The server is asked a moment after the last key.
+  const [asked, setAsked] = useState(view);
+  useEffect(() => {
+    const waiting = setTimeout(() => setAsked(view), pause);
+    return () => clearTimeout(waiting);
+  }, [view]);
   const { kind, person } = asked.only;
-  const words = asked.find.split(/\s+/).filter((word) => word !== "");
-  const { data, hasNextPage, isFetchingNextPage, fetchNextPage } = useInfiniteQuery({
+  const words = asked.find
+    .split(/\s+/)
+    .filter((word) => word !== "")
+    .slice(0, mostWords)
+    .map((word) => word.slice(0, longestWord));
+  const { data, error, hasNextPage, isFetchingNextPage, fetchNextPage } = useInfiniteQuery({
     queryKey: [site, "audit", kind, person, words.join(" "), draft.version, live?.number, review],
     queryFn: ({ pageParam: below }) =>
       actions.audit({
         ...(below === undefined ? {} : { below }),
         ...(kind ? { kind } : {}),
         ...(person ? { person } : {}),
-        ...(words.length > 0 ? { words: words.slice(0, 20) } : {}),
+        ...(words.length > 0 ? { words } : {}),
       }),
     initialPageParam: undefined as number | undefined,
     getNextPageParam: (last) => (last.length === atOnce ? last.at(-1)?.number : undefined),
@@ -73,6 +86,11 @@ export function AuditScreen() {
         <h1>{t("Audit trail")}</h1>
         <span className="quiet">{t("Nothing is ever taken out of it. Times are of {zone}.", { zone })}</span>
       </div>
+      {error && (
+        <p className="error" role="alert">
+          {whyNot(error)}
+        </p>
+      )}
       {lines && (
         <ServedTable
           name={t("Audit trail")}

@@ -57,7 +57,11 @@ function comparer(): (a: string | number, b: string | number) => number {
   return (a, b) => (typeof a === "number" && typeof b === "number" ? a - b : collator.compare(String(a), String(b)));
 }
 
-/** A table of many rows: searched, filtered, sorted, its columns chosen, and several rows worked on at once. */
+/**
+ * A table of many rows: searched, filtered, sorted, its columns chosen, and several rows worked on at once.
+ *
+ * @param props.of begins the names in the address, where a screen has several tables
+ */
 export function DataTable<Row extends object>({ of = "", ...props }: Props<Row> & { of?: string }) {
   const { rows, columns } = props;
   const [view, setView] = useTableView(columns, of);
