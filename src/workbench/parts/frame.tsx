@@ -27,7 +27,8 @@ export function Frame({ nonce, language, children }: Props) {
   const [asker] = useState(makeAsker);
   const [theme] = useState(() => themeIn(language));
   return (
-    <ThemeProvider theme={theme} defaultMode="system">
+    // Which theme it is says an attribute of the document before anything is drawn: nothing is drawn anew for it (noSsr).
+    <ThemeProvider theme={theme} defaultMode="system" noSsr>
       {/* The messages' styles come from a package that asks for the nonce here, as soon as it is loaded. */}
       <script
         nonce={nonce}
