@@ -114,7 +114,7 @@ const options: ThemeOptions = {
     },
     MuiPickersOutlinedInput: {
       styleOverrides: {
-        root: { background: "var(--panel)", fontSize: 13.5, paddingLeft: 9, paddingRight: 6 },
+        root: { background: "var(--panel)", fontSize: 13.5, height: 32, paddingLeft: 9, paddingRight: 6 },
         notchedOutline: { borderColor: "var(--hair)", "& legend": { fontSize: "0.89em" } },
       },
     },
