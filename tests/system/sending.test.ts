@@ -156,7 +156,9 @@ describe("sending people, and what came of it", () => {
     const tokyo = await resultRows(elsewhere, "s", day(1), day(1));
     expect(await hourRows(elsewhere, "s", day(1), day(1))).toHaveLength(1);
     expect(outcomes(tokyo.filter((row) => row.of === "day"))).toMatchObject([{ variant: "a", exposures: 1 }]);
-    expect(await countedSlots(id, day(0), day(2))).toEqual([{ slot: "s", exposures: 4 }]);
+    expect(await countedSlots(id, day(0), day(2))).toEqual([
+      { slot: "s", exposures: 4, visitors: 3, clicked: 1, converted: { order: 1 } },
+    ]);
     const answer = await resultActions.results.run(who, "s", day(0), nowText().slice(0, 10), "source");
     expect(answer.releases.map((item) => item.why)).toEqual(["First"]);
     await expect(resultActions.results.run(who, "s", "2026-01-02", "2026-01-01", "source")).rejects.toThrow("400 days");
