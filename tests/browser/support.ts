@@ -253,7 +253,9 @@ export async function hearHappened(
 export async function typeDate(within: Page | Locator, name: string, text: string): Promise<void> {
   const field = within.getByRole("group", { name, exact: true });
   const [date = "", clock = ""] = text.split("T");
-  await field.getByRole("spinbutton").first().click();
+  const first = field.getByRole("spinbutton").first();
+  await first.click();
+  await expect(first).toBeFocused();
   await field.page().keyboard.type(`${date.split("-").reverse().join("")}${clock.replace(":", "")}`);
 }
 
