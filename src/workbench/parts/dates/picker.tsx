@@ -40,7 +40,8 @@ export function Picker({ label, grain, text, wrong, helperText, autoFocus, width
   const { dates, words } = spoken[locale().slice(0, 2)] ?? english;
   // While a part of it is typed, the parts that are there stay.
   const [held, setHeld] = useState<{ text: string; moment: Dayjs | null }>(() => ({ text, moment: momentOf(text) }));
-  if (held.text !== text) setHeld({ text, moment: momentOf(text) });
+  // What is unfinished was typed here, and is held: no other date says it.
+  if (held.text !== text && text !== unfinished) setHeld({ text, moment: momentOf(text) });
   const [inside, setInside] = useState(false);
   const typing = inside && text === unfinished;
   const problem = typing ? undefined : wrong;
