@@ -177,6 +177,7 @@ test("results of all slots stand side by side, for the days that are typed or ch
   expect(down[0]).toBeGreaterThan(0);
   // A day on which nobody came: by the calendar, with the keyboard, from the first of the month to the one before.
   await typeDate(page, "From", "2025-03-01");
+  await expect(page.getByText("Up to 400 days, the first before the last")).toBeVisible();
   await typeDate(page, "To", "2025-03-15");
   await page
     .getByRole("group", { name: "To", exact: true })
