@@ -1,3 +1,4 @@
+import type { SlotSum } from "@/core/results/sums";
 import type { Apart } from "@/core/formats/event";
 import type { HourRow } from "@/core/results/hours";
 import { dimensions, type Dimension, type ResultRow } from "@/core/results/results";
@@ -75,18 +76,6 @@ export async function hourRows(site: string, slot: string, from: string, until: 
     firsts: Number(row.firsts),
     value: Number(row.value),
   }));
-}
-
-/** What was counted of a slot, in all its variants together. */
-export interface SlotSum {
-  /** A slot's id, `popup:ID`, or the holdout's. */
-  slot: string;
-  exposures: number;
-  /** Those who saw it, each counted once, and how many of them clicked in it. */
-  visitors: number;
-  clicked: number;
-  /** How many of them reached each goal. */
-  converted: Readonly<Record<string, number>>;
 }
 
 /** Slots (and pop-ups) of which anything is counted from a day of the site's calendar until another. */

@@ -124,4 +124,26 @@ describe("cache advice", () => {
     });
     expect(cacheAdvice(made, pages)[0]).toMatchObject({ leans: ["visitor", "place"], shared: false, byScript: [] });
   });
+
+  it("says of each page among others what it says of it alone: what one page settles, no other takes over", () => {
+    const many = ["/", "/ferns", "/tools", "/ferns/maidenhair", "/advice"].map((path) => ({
+      path,
+      facts: { category: path.startsWith("/ferns") ? "ferns" : "other" },
+    }));
+    const ferns = when("page.category", "is", "ferns");
+    const tools = when("page.path", "is", "/tools");
+    const made = ruleset({
+      audiences: [{ id: "near", name: "Near", rule: { any: [portugal, ferns] } }],
+      markers: [{ id: "fern", name: "Fern", gain: { all: [ferns, clinic] }, days: 3 }],
+      slots: [
+        { id: "s", name: "S", variants: [variant("a", { all: [ferns, portugal] }), variant("b", clinic)] },
+        { id: "t", name: "T", pages: { none: [tools] }, variants: [variant("c", { audience: "near" })] },
+        { id: "u", name: "U", variants: [variant("d", when("marker.fern", "isTrue", undefined)), variant("e", null)] },
+      ],
+    });
+    const together = cacheAdvice(made, many);
+    expect(together).toEqual(many.map((page) => cacheAdvice(made, [page])[0]));
+    // They do differ.
+    expect(new Set(together.map((page) => JSON.stringify(page.parts))).size).toBeGreaterThan(2);
+  });
 });

@@ -6,7 +6,8 @@ import { annotate, dropAnnotation } from "@/data/annotations";
 import { tell } from "@/data/audit";
 import { longTransaction, transaction } from "@/data/pool";
 import { endResultLink, listResultLinks, makeResultLink } from "@/data/result-links";
-import { countedSlots, forgetCounts, hourRows, resultRows, type SlotSum } from "@/data/results";
+import type { SlotSum } from "@/core/results/sums";
+import { countedSlots, forgetCounts, hourRows, resultRows } from "@/data/results";
 import { action, Refusal } from "../act";
 import { slotCounts, type SlotCounts } from "../results";
 

@@ -161,7 +161,7 @@ export const settingsActions = {
   readPageList: action("build", [z.string().max(55_000_000).nullable()], (who, xml) =>
     readPages(who.site, xml ?? undefined, who.id),
   ),
-  dropPages: action("build", [z.array(z.string().max(2000)).min(1).max(100_000)], (who, paths) =>
+  dropPages: action("build", [z.array(z.string().max(2000)).min(1).max(1000)], (who, paths) =>
     changeList(who.site, "pages", async (db) => {
       await removePages(who.site, paths, db);
       await tell(

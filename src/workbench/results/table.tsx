@@ -3,9 +3,8 @@ import { t } from "@/core/messages/t";
 import Button from "@mui/material/Button";
 import { useMemo } from "react";
 import type { Goal } from "@/core/formats/goal";
-import { writeTable } from "@/core/formats/table";
 import type { Counted } from "@/core/results/counted";
-import type { ResultsNow } from "@/server/types";
+import { sideBySide, sumsToCsv, type SlotSum, type SumRow } from "@/core/results/sums";
 import { addressOf } from "../parts/desk/screens";
 import { To } from "../parts/desk/site-address";
 import { saveFile } from "../parts/files";
@@ -14,39 +13,9 @@ import { percent, plain } from "../parts/numbers";
 import { DataTable } from "../parts/table/data-table";
 import type { Column } from "../parts/table/table-view";
 
-interface Row extends Omit<ResultsNow["slots"][number], "converted" | "slot"> {
-  thing: Counted;
-  /** Whether arms are shared out by chance in it. */
-  tested: boolean;
-  /** The goal that it is read by, and how many reached it. */
-  goal: string | undefined;
-  converted: number;
-}
-
-/** Rows of all that may be counted; by a slot's own goal, else by the one that was reached. */
-function rowsFrom(known: ReadonlyMap<string, Counted>, sums: ResultsNow["slots"]): Row[] {
-  const bySlot = new Map(sums.map((sum) => [sum.slot, sum]));
-  return [...known.values()].map((thing) => {
-    const sum = bySlot.get(thing.id);
-    const reached = Object.keys(sum?.converted ?? {});
-    const goal = thing.goal ?? (reached.length === 1 ? reached[0] : undefined);
-    const visitors = sum?.visitors ?? 0;
-    return {
-      thing,
-      tested: thing.variants.some((variant) => variant.arms.length > 1),
-      exposures: sum?.exposures ?? 0,
-      visitors,
-      // One who saw it before the stretch of time began may click within it: of nothing there can be no share.
-      clicked: Math.min(sum?.clicked ?? 0, visitors),
-      goal,
-      converted: Math.min((goal !== undefined && sum?.converted[goal]) || 0, visitors),
-    };
-  });
-}
-
 const shareOf = (hits: number, of: number): number => (of > 0 ? hits / of : -1);
 
-const columnsOf = (goals: readonly Goal[]): Column<Row>[] => [
+const columnsOf = (goals: readonly Goal[]): Column<SumRow>[] => [
   {
     id: "slot",
     name: t("Slot or pop-up"),
@@ -81,12 +50,6 @@ const columnsOf = (goals: readonly Goal[]): Column<Row>[] => [
   },
 ];
 
-const csvOf = (rows: readonly Row[]): string =>
-  writeTable(
-    ["slot", "exposures", "visitors", "clicked", "goal", "converted"],
-    rows.map((row) => [row.thing.id, row.exposures, row.visitors, row.clicked, row.goal ?? "", row.converted]),
-  );
-
 /** All slots and pop-ups side by side: how often each was seen, and what came of it. */
 export function ResultsTable({
   known,
@@ -94,10 +57,10 @@ export function ResultsTable({
   goals,
 }: {
   known: ReadonlyMap<string, Counted>;
-  sums: ResultsNow["slots"];
+  sums: readonly SlotSum[];
   goals: readonly Goal[];
 }) {
-  const rows = useMemo(() => rowsFrom(known, sums), [known, sums]);
+  const rows = useMemo(() => sideBySide(known, sums), [known, sums]);
   const columns = useMemo(() => columnsOf(goals), [goals]);
   return (
     <DataTable
@@ -109,7 +72,7 @@ export function ResultsTable({
       nameOf={({ thing }) => thing.name}
       teaches={t("There is no slot yet whose results could be counted.")}
       several={(chosen) => (
-        <Button onClick={() => saveFile("results.csv", csvOf(chosen), "text/csv")}>{t("Export CSV")}</Button>
+        <Button onClick={() => saveFile("results.csv", sumsToCsv(chosen), "text/csv")}>{t("Export CSV")}</Button>
       )}
     />
   );
